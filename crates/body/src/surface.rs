@@ -1,0 +1,23 @@
+//! A closed triangle surface in metres.
+
+/// Positions, outward unit normals and counter-clockwise triangles (seen from outside).
+#[derive(Clone, Debug, PartialEq)]
+pub struct Surface {
+    pub positions: Vec<[f32; 3]>,
+    pub normals: Vec<[f32; 3]>,
+    pub triangles: Vec<[u32; 3]>,
+}
+
+impl Surface {
+    /// Enclosed volume in m³ (divergence theorem).
+    pub fn volume(&self) -> f64 {
+        let p = |i: u32| self.positions[i as usize].map(f64::from);
+        self.triangles
+            .iter()
+            .map(|t| {
+                let [a, b, c] = t.map(p);
+                (a[0] * (b[1] * c[2] - b[2] * c[1]) + a[1] * (b[2] * c[0] - b[0] * c[2]) + a[2] * (b[0] * c[1] - b[1] * c[0])) / 6.0
+            })
+            .sum()
+    }
+}

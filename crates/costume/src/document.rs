@@ -1,0 +1,261 @@
+//! The values a costume consists of, as they stand in the file and in the database.
+
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+
+/// Version of the document format that this build reads and writes.
+pub const FORMAT: u32 = 1;
+
+/// Explicit limits, so that no document can exhaust the machine.
+pub mod limits {
+    /// Largest costume file in bytes.
+    pub const FILE_BYTES: usize = 4 << 20;
+    /// Most pieces in a costume.
+    pub const PIECES: usize = 200;
+    /// Most corners on one piece.
+    pub const CORNERS: usize = 400;
+    /// Most seams in a costume.
+    pub const SEAMS: usize = 1000;
+    /// Longest name in characters.
+    pub const NAME: usize = 80;
+    /// Table coordinates stay within this distance of the origin (mm).
+    pub const TABLE: f64 = 20_000.0;
+    /// Shortest edge (mm).
+    pub const EDGE: f64 = 1.0;
+    /// Mesh edge lengths that may be asked for (mm).
+    pub const FINENESS: std::ops::RangeInclusive<f64> = 4.0..=60.0;
+}
+
+/// A point in mm.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
+pub struct Point {
+    pub x: f64,
+    pub y: f64,
+}
+
+impl Point {
+    pub const fn new(x: f64, y: f64) -> Self {
+        Self { x, y }
+    }
+    pub fn distance(self, other: Self) -> f64 {
+        (self.x - other.x).hypot(self.y - other.y)
+    }
+    pub fn lerp(self, other: Self, t: f64) -> Self {
+        Self::new(self.x + (other.x - self.x) * t, self.y + (other.y - self.y) * t)
+    }
+}
+
+macro_rules! id {
+    ($(#[$doc:meta])* $name:ident) => {
+        $(#[$doc])*
+        #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize, TS)]
+        #[serde(transparent)]
+        pub struct $name(pub u32);
+    };
+}
+id!(
+    /// A piece, stable for the life of the costume.
+    PieceId
+);
+id!(
+    /// A corner; it also names the edge that leaves it.
+    CornerId
+);
+id!(
+    /// A seam.
+    SeamId
+);
+id!(
+    /// A fabric of this costume.
+    FabricId
+);
+
+/// The whole document.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct Costume {
+    pub format: u32,
+    pub name: String,
+    pub body: BodyChoice,
+    pub fineness: Fineness,
+    pub fabrics: Vec<Fabric>,
+    pub pieces: Vec<Piece>,
+    pub seams: Vec<Seam>,
+    /// The next unused id; ids are never used twice.
+    pub next_id: u32,
+}
+
+/// Which body the costume hangs on: the key of a body preset, such as `woman-38`.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+pub struct BodyChoice {
+    pub preset: String,
+}
+
+/// Mesh fineness of the drape.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "kebab-case")]
+pub enum Fineness {
+    Toile,
+    Sample,
+    Final,
+    /// An edge length in mm.
+    Custom(f64),
+}
+
+impl Fineness {
+    /// Target edge length of the triangles in mm.
+    pub fn edge_mm(self) -> f64 {
+        match self {
+            Self::Toile => 20.0,
+            Self::Sample => 10.0,
+            Self::Final => 5.0,
+            Self::Custom(mm) => mm,
+        }
+    }
+}
+
+/// A cloth of the costume: a swatch of the swatch book with a colour and an optional print.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct Fabric {
+    pub id: FabricId,
+    pub name: String,
+    /// Key in the swatch book, see [`crate::swatch`].
+    pub swatch: String,
+    /// `#rrggbb`.
+    pub colour: String,
+    #[serde(default)]
+    pub print: Option<Print>,
+}
+
+/// A repeating print that lies along the grain.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct Print {
+    /// Key of the motif, such as `salt-crystals`.
+    pub motif: String,
+    /// Side of the square repeat in mm.
+    pub repeat: f64,
+    /// `#rrggbb` of the motif.
+    pub colour: String,
+}
+
+/// A flat pattern piece. Corner coordinates are in the piece's own frame; `at` is where that frame lies on the table.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct Piece {
+    pub id: PieceId,
+    pub name: String,
+    pub at: Point,
+    /// Counter-clockwise, closed; each corner carries the edge to the next one.
+    pub corners: Vec<Corner>,
+    pub fabric: FabricId,
+    /// Direction of the warp, degrees counter-clockwise from the table's x axis (90 = upwards).
+    pub grain: f64,
+    #[serde(default)]
+    pub placement: Option<Placement>,
+    /// Left out of the drape for now.
+    #[serde(default)]
+    pub parked: bool,
+}
+
+/// A corner and the edge that leaves it.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct Corner {
+    pub id: CornerId,
+    pub at: Point,
+    /// `None` is a straight edge.
+    #[serde(default)]
+    pub bow: Option<Bow>,
+}
+
+/// The two handles of a cubic edge, in the piece's frame.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct Bow {
+    pub leave: Point,
+    pub arrive: Point,
+}
+
+/// Where a piece hangs: a station of the body, and how it sits there.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct Placement {
+    /// Key of the station, such as `chest-front`.
+    pub station: String,
+    /// Shift of the piece's middle along the wrap (x) and up (y), mm.
+    pub shift: Point,
+    /// Turn within the surface, degrees counter-clockwise.
+    #[serde(default)]
+    pub turn: f64,
+}
+
+/// Two sides sewn together.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct Seam {
+    pub id: SeamId,
+    /// Letter tag, the same on both sides.
+    pub tag: String,
+    pub a: Vec<Run>,
+    pub b: Vec<Run>,
+}
+
+/// A stretch of one edge, walked forwards or backwards.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct Run {
+    pub piece: PieceId,
+    pub edge: CornerId,
+    #[serde(default)]
+    pub backwards: bool,
+}
+
+impl Costume {
+    /// An empty costume on Woman 38 with one calico.
+    pub fn new(name: &str) -> Self {
+        Self {
+            format: FORMAT,
+            name: name.to_owned(),
+            body: BodyChoice { preset: "woman-38".into() },
+            fineness: Fineness::Toile,
+            fabrics: vec![Fabric { id: FabricId(1), name: "Calico".into(), swatch: "calico".into(), colour: "#e9dfc8".into(), print: None }],
+            pieces: Vec::new(),
+            seams: Vec::new(),
+            next_id: 2,
+        }
+    }
+    pub fn piece(&self, id: PieceId) -> Option<&Piece> {
+        self.pieces.iter().find(|p| p.id == id)
+    }
+    pub fn seam(&self, id: SeamId) -> Option<&Seam> {
+        self.seams.iter().find(|s| s.id == id)
+    }
+    pub fn fabric(&self, id: FabricId) -> Option<&Fabric> {
+        self.fabrics.iter().find(|f| f.id == id)
+    }
+    /// The name of a piece, for messages.
+    pub fn piece_name(&self, id: PieceId) -> String {
+        self.piece(id).map_or_else(|| format!("piece {}", id.0), |p| p.name.clone())
+    }
+}
+
+impl Piece {
+    pub fn index(&self, corner: CornerId) -> Option<usize> {
+        self.corners.iter().position(|c| c.id == corner)
+    }
+    /// The corner at the far end of the edge that leaves corner `i`.
+    pub fn next(&self, i: usize) -> &Corner {
+        &self.corners[(i + 1) % self.corners.len()]
+    }
+    pub fn previous_index(&self, i: usize) -> usize {
+        (i + self.corners.len() - 1) % self.corners.len()
+    }
+}
+
+impl Seam {
+    pub fn runs(&self) -> impl Iterator<Item = &Run> {
+        self.a.iter().chain(&self.b)
+    }
+}

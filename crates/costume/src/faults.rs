@@ -1,0 +1,63 @@
+//! What a document still lacks before it can be draped, or what deserves a look. Faults never block editing.
+
+use crate::{Costume, PieceId, SeamId, seam_lengths};
+use serde::Serialize;
+use ts_rs::TS;
+
+/// How grave a fault is.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, TS)]
+#[serde(rename_all = "kebab-case")]
+pub enum Severity {
+    /// The drape cannot start.
+    Stops,
+    /// The drape can start; the designer should know.
+    Advice,
+}
+
+/// One finding: the item, the reason and the mend, and what to select.
+#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+pub struct Fault {
+    pub severity: Severity,
+    pub item: String,
+    pub reason: String,
+    pub mend: String,
+    pub piece: Option<PieceId>,
+    pub seam: Option<SeamId>,
+}
+
+/// All faults of the document itself, gravest first.
+pub fn faults(costume: &Costume) -> Vec<Fault> {
+    let mut found = Vec::new();
+    let hanging: Vec<_> = costume.pieces.iter().filter(|p| !p.parked).collect();
+    if hanging.is_empty() {
+        let mend = if costume.pieces.is_empty() { "Draw a piece on the table." } else { "Take a piece out of parking." };
+        found.push(Fault { severity: Severity::Stops, item: costume.name.clone(), reason: "has no piece to hang".into(), mend: mend.into(), piece: None, seam: None });
+    }
+    for piece in hanging.iter().filter(|p| p.placement.is_none()) {
+        found.push(Fault {
+            severity: Severity::Stops,
+            item: piece.name.clone(),
+            reason: "has no station on the body".into(),
+            mend: "Choose a station for it, or park it.".into(),
+            piece: Some(piece.id),
+            seam: None,
+        });
+    }
+    for seam in &costume.seams {
+        let parked = |id| costume.piece(id).is_none_or(|p| p.parked);
+        if seam.runs().any(|r| parked(r.piece)) {
+            found.push(advice(seam.id, &seam.tag, "joins a parked piece and stays open".into(), "Take the piece out of parking to sew it."));
+            continue;
+        }
+        let lengths = seam_lengths(costume, seam);
+        if !lengths.is_even() {
+            let reason = format!("its sides differ by {:.1} cm", lengths.difference().abs() / 10.0);
+            found.push(advice(seam.id, &seam.tag, reason, "Ease it in, or change one of the edges."));
+        }
+    }
+    found
+}
+
+fn advice(seam: SeamId, tag: &str, reason: String, mend: &str) -> Fault {
+    Fault { severity: Severity::Advice, item: format!("Seam {tag}"), reason, mend: mend.into(), piece: None, seam: Some(seam) }
+}

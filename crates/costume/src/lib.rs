@@ -1,0 +1,48 @@
+//! The document: one costume with its pieces, seams, fabrics and placements, and the edits that change it.
+//!
+//! Lengths are millimetres, angles degrees; table coordinates have x to the right and y upwards, and a piece
+//! lies with its right side towards the reader. Pure values: no I/O, no clock, no interface words.
+
+mod apply;
+mod document;
+mod edit;
+mod faults;
+mod outline;
+mod refusal;
+mod rules;
+mod seams;
+mod swatch;
+
+pub use apply::apply;
+pub use document::{
+    BodyChoice, Bow, Corner, CornerId, Costume, FORMAT, Fabric, FabricId, Fineness, Piece, PieceId, Placement, Point, Print, Run, Seam,
+    SeamId, limits,
+};
+pub use edit::{Edit, EdgeRef, Handle};
+pub use faults::{Fault, Severity, faults};
+pub use outline::{EdgeCurve, edge_curve, edge_length, outline_path, signed_area};
+pub use refusal::Refusal;
+pub use seams::{SeamLengths, seam_lengths, side_length};
+pub use swatch::{SWATCHES, Swatch, swatch};
+
+/// Reads a costume file (`*.ourlet.json`). Refuses damaged files, newer formats and documents that break a rule.
+pub fn read(text: &str) -> Result<Costume, Refusal> {
+    if text.len() > limits::FILE_BYTES {
+        return Err(Refusal::new("costume file", format!("{} bytes is more than a costume may have", text.len()), format!("keep it under {} bytes", limits::FILE_BYTES)));
+    }
+    let costume: Costume = serde_json::from_str(text).map_err(|e| {
+        Refusal::new("costume file", format!("cannot be read: {e}"), "restore the file from a copy or mend the place that is named")
+    })?;
+    if costume.format != FORMAT {
+        return Err(Refusal::new("costume file", format!("has format {}, this build reads {FORMAT}", costume.format), "open it with the build that wrote it"));
+    }
+    rules::check(&costume)?;
+    Ok(costume)
+}
+
+/// Writes the costume in its open file format, with a final newline.
+pub fn write(costume: &Costume) -> String {
+    let mut text = serde_json::to_string_pretty(costume).unwrap_or_default();
+    text.push('\n');
+    text
+}

@@ -1,0 +1,218 @@
+//! What every document must obey. Files and edits are held to the same rules.
+
+use crate::outline::polyline;
+use crate::{Costume, Fabric, Fineness, Piece, Point, Refusal, Run, Seam, edge_length, limits, signed_area, swatch};
+use std::collections::HashSet;
+
+type Checked = Result<(), Refusal>;
+
+/// Checks the whole document; the first broken rule is returned.
+pub(crate) fn check(costume: &Costume) -> Checked {
+    name("costume", &costume.name)?;
+    fineness(costume.fineness)?;
+    at_most("costume", "pieces", costume.pieces.len(), limits::PIECES)?;
+    at_most("costume", "seams", costume.seams.len(), limits::SEAMS)?;
+    ids(costume)?;
+    costume.fabrics.iter().try_for_each(fabric)?;
+    for p in &costume.pieces {
+        piece(p)?;
+        if costume.fabric(p.fabric).is_none() {
+            return Err(Refusal::new(&p.name, "is cut from a fabric that the costume does not have", "choose one of its fabrics"));
+        }
+    }
+    seams(costume)
+}
+
+fn at_most(item: &str, what: &str, count: usize, limit: usize) -> Checked {
+    if count > limit {
+        return Err(Refusal::new(item, format!("has {count} {what}, more than the limit of {limit}"), format!("keep to {limit} {what}")));
+    }
+    Ok(())
+}
+
+fn name(item: &str, text: &str) -> Checked {
+    let letters = text.chars().count();
+    if text.trim().is_empty() || letters > limits::NAME || text.chars().any(char::is_control) {
+        return Err(Refusal::new(item, "needs a readable name", format!("give it 1 to {} characters", limits::NAME)));
+    }
+    Ok(())
+}
+
+fn fineness(fineness: Fineness) -> Checked {
+    let mm = fineness.edge_mm();
+    if !limits::FINENESS.contains(&mm) {
+        let (low, high) = (limits::FINENESS.start(), limits::FINENESS.end());
+        return Err(Refusal::new("fineness", format!("{mm} mm is outside {low} to {high} mm"), format!("choose an edge length from {low} to {high} mm")));
+    }
+    Ok(())
+}
+
+fn ids(costume: &Costume) -> Checked {
+    let mut seen = HashSet::new();
+    let all = costume
+        .fabrics
+        .iter()
+        .map(|f| f.id.0)
+        .chain(costume.seams.iter().map(|s| s.id.0))
+        .chain(costume.pieces.iter().flat_map(|p| std::iter::once(p.id.0).chain(p.corners.iter().map(|c| c.id.0))));
+    for id in all {
+        if !seen.insert(id) || id >= costume.next_id {
+            return Err(Refusal::new("costume file", format!("uses the id {id} twice or beyond next_id"), "restore the file from a copy"));
+        }
+    }
+    Ok(())
+}
+
+fn fabric(fabric: &Fabric) -> Checked {
+    name("fabric", &fabric.name)?;
+    if swatch(&fabric.swatch).is_none() {
+        return Err(Refusal::new(&fabric.name, format!("the swatch book has no `{}`", fabric.swatch), "choose a swatch of the book"));
+    }
+    colour(&fabric.name, &fabric.colour)?;
+    if let Some(print) = &fabric.print {
+        colour(&fabric.name, &print.colour)?;
+        name("print", &print.motif)?;
+        if !(5.0..=2000.0).contains(&print.repeat) {
+            return Err(Refusal::new(&fabric.name, format!("a print repeat of {} mm", print.repeat), "choose a repeat from 5 to 2000 mm"));
+        }
+    }
+    Ok(())
+}
+
+fn colour(item: &str, text: &str) -> Checked {
+    let digits = text.strip_prefix('#').unwrap_or("");
+    if digits.len() != 6 || !digits.chars().all(|c| c.is_ascii_hexdigit()) {
+        return Err(Refusal::new(item, format!("`{text}` is not a colour"), "write colours as #rrggbb"));
+    }
+    Ok(())
+}
+
+fn on_table(item: &str, p: Point) -> Checked {
+    if !(p.x.abs() <= limits::TABLE && p.y.abs() <= limits::TABLE) {
+        return Err(Refusal::new(item, "would leave the table", format!("stay within {} m of its middle", limits::TABLE / 1000.0)));
+    }
+    Ok(())
+}
+
+/// Checks one piece by itself.
+pub(crate) fn piece(piece: &Piece) -> Checked {
+    name("piece", &piece.name)?;
+    at_most(&piece.name, "corners", piece.corners.len(), limits::CORNERS)?;
+    if piece.corners.len() < 3 {
+        return Err(Refusal::new(&piece.name, "has fewer than three corners", "a piece needs at least three"));
+    }
+    on_table(&piece.name, piece.at)?;
+    if !piece.grain.is_finite() {
+        return Err(Refusal::new(&piece.name, "has no grain direction", "give the grain in degrees"));
+    }
+    if let Some(placement) = &piece.placement {
+        on_table(&piece.name, placement.shift)?;
+        if !placement.turn.is_finite() {
+            return Err(Refusal::new(&piece.name, "has no turn at its station", "give the turn in degrees"));
+        }
+    }
+    for (i, corner) in piece.corners.iter().enumerate() {
+        on_table(&piece.name, corner.at)?;
+        if let Some(bow) = corner.bow {
+            on_table(&piece.name, bow.leave)?;
+            on_table(&piece.name, bow.arrive)?;
+        }
+        if corner.at.distance(piece.next(i).at) < limits::EDGE || edge_length(piece, i) < limits::EDGE {
+            return Err(Refusal::new(format!("{}, edge {}", piece.name, i + 1), "would have no length", format!("keep its corners at least {} mm apart", limits::EDGE)));
+        }
+    }
+    if let Some((a, b)) = crossing(piece) {
+        return Err(Refusal::new(&piece.name, format!("edge {} would cross edge {}", a + 1, b + 1), "keep the outline free of crossings"));
+    }
+    if signed_area(piece) <= 0.0 {
+        return Err(Refusal::new(&piece.name, "its outline would turn inside out", "keep the corners in their order"));
+    }
+    Ok(())
+}
+
+/// The first two edges of the outline that cross or touch apart from their shared corner.
+fn crossing(piece: &Piece) -> Option<(usize, usize)> {
+    let line = polyline(piece, 16);
+    let n = line.len();
+    let end = |i: usize| line[(i + 1) % n].0;
+    for i in 0..n {
+        for j in i + 1..n {
+            let neighbours = j == i + 1 || (i == 0 && j == n - 1);
+            let (a, b, c, d) = (line[i].0, end(i), line[j].0, end(j));
+            let crossed = if neighbours { folds_back(if j == i + 1 { (a, b, d) } else { (b, a, c) }) } else { segments_meet(a, b, c, d) };
+            if crossed {
+                return Some((line[i].1, line[j].1));
+            }
+        }
+    }
+    None
+}
+
+fn turn(a: Point, b: Point, c: Point) -> f64 {
+    (b.x - a.x) * (c.y - a.y) - (b.y - a.y) * (c.x - a.x)
+}
+
+/// Two segments a-b and b-c that lie on each other.
+fn folds_back((a, b, c): (Point, Point, Point)) -> bool {
+    let along = (a.x - b.x) * (c.x - b.x) + (a.y - b.y) * (c.y - b.y);
+    along > 0.0 && turn(a, b, c).abs() < 1e-9 * along
+}
+
+fn segments_meet(a: Point, b: Point, c: Point, d: Point) -> bool {
+    if a.x.max(b.x) < c.x.min(d.x) || c.x.max(d.x) < a.x.min(b.x) || a.y.max(b.y) < c.y.min(d.y) || c.y.max(d.y) < a.y.min(b.y) {
+        return false;
+    }
+    turn(a, b, c) * turn(a, b, d) <= 0.0 && turn(c, d, a) * turn(c, d, b) <= 0.0
+}
+
+fn seams(costume: &Costume) -> Checked {
+    let mut sewn = HashSet::new();
+    let mut tags = HashSet::new();
+    for seam in &costume.seams {
+        let item = format!("seam {}", seam.tag);
+        name(&item, &seam.tag)?;
+        if !tags.insert(&seam.tag) {
+            return Err(Refusal::new(&item, "its tag is used twice", "give every seam a tag of its own"));
+        }
+        side(costume, seam, &seam.a)?;
+        side(costume, seam, &seam.b)?;
+        for run in seam.runs() {
+            if !sewn.insert((run.piece, run.edge)) {
+                let twice = seam.runs().filter(|r| (r.piece, r.edge) == (run.piece, run.edge)).count() > 1;
+                let reason = if twice { "an edge cannot be sewn to itself" } else { "one of its edges is already sewn" };
+                return Err(Refusal::new(edge_name(costume, run), reason, "choose a free edge, or unpick the other seam first"));
+            }
+        }
+    }
+    Ok(())
+}
+
+/// "Front panel, edge 3".
+pub(crate) fn edge_name(costume: &Costume, run: &Run) -> String {
+    let index = costume.piece(run.piece).and_then(|p| p.index(run.edge));
+    match index {
+        Some(i) => format!("{}, edge {}", costume.piece_name(run.piece), i + 1),
+        None => format!("{}, missing edge", costume.piece_name(run.piece)),
+    }
+}
+
+/// A side must be a chain of existing edges, each starting where the one before ended.
+fn side(costume: &Costume, seam: &Seam, side: &[Run]) -> Checked {
+    let item = format!("seam {}", seam.tag);
+    if side.is_empty() {
+        return Err(Refusal::new(item, "has an empty side", "join two edges"));
+    }
+    let mut reached = None;
+    for run in side {
+        let Some((piece, i)) = costume.piece(run.piece).and_then(|p| Some((p, p.index(run.edge)?))) else {
+            return Err(Refusal::new(item, "refers to an edge that does not exist", "unpick it and join again"));
+        };
+        let (first, last) = (piece.corners[i].id, piece.next(i).id);
+        let (start, end) = if run.backwards { (last, first) } else { (first, last) };
+        if reached.is_some_and(|r| r != start) {
+            return Err(Refusal::new(item, "its edges do not follow each other", "sew separate stretches as separate seams"));
+        }
+        reached = Some(end);
+    }
+    Ok(())
+}

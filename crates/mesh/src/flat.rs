@@ -1,0 +1,162 @@
+//! Constrained Delaunay triangulation of one outline with even triangles and no added boundary points.
+//!
+//! Interior points start on a jittered hexagonal lattice, so that the mesh has no preferred direction, and are
+//! relaxed by a few rounds of averaging with a new triangulation each (spade does the Delaunay work).
+
+use spade::{ConstrainedDelaunayTriangulation, HasPosition, Point2, Triangulation};
+
+/// Rounds of averaging.
+const ROUNDS: usize = 6;
+/// Most triangles one piece may be cut into.
+const LIMIT: f64 = 400_000.0;
+
+/// A triangulated piece. The first `boundary` points are the outline in order, counter-clockwise like the triangles.
+#[derive(Clone, Debug, PartialEq)]
+pub struct FlatMesh {
+    pub points: Vec<[f64; 2]>,
+    pub triangles: Vec<[u32; 3]>,
+    pub boundary: usize,
+}
+
+#[derive(Clone, Copy)]
+struct Site {
+    at: [f64; 2],
+    id: usize,
+}
+
+impl HasPosition for Site {
+    type Scalar = f64;
+    fn position(&self) -> Point2<f64> {
+        Point2::new(self.at[0], self.at[1])
+    }
+}
+
+/// Triangulates a simple counter-clockwise polygon with interior edges of about `target` (mm).
+pub fn triangulate(outline: &[[f64; 2]], target: f64) -> Result<FlatMesh, String> {
+    let area = polygon_area(outline);
+    if area <= 0.0 || !area.is_finite() {
+        return Err("its outline has no area".into());
+    }
+    if area / (0.433 * target * target) > LIMIT {
+        return Err(format!("it would need more than {LIMIT} triangles; choose a coarser mesh"));
+    }
+    let boundary = outline.len();
+    let mut points = outline.to_vec();
+    points.extend(seeds(outline, target));
+    let mut net = delaunay(&points, boundary)?;
+    for _ in 0..ROUNDS {
+        relax(&mut points, &net, boundary, outline, target);
+        net = delaunay(&points, boundary)?;
+    }
+    let triangles = inner_triangles(&net, &points, outline);
+    Ok(FlatMesh { points, triangles, boundary })
+}
+
+type Net = ConstrainedDelaunayTriangulation<Site>;
+
+fn delaunay(points: &[[f64; 2]], boundary: usize) -> Result<Net, String> {
+    let sites = points.iter().enumerate().map(|(id, &at)| Site { at, id }).collect();
+    let edges = (0..boundary).map(|i| [i, (i + 1) % boundary]).collect();
+    let mut conflict = false;
+    let net = Net::try_bulk_load_cdt(sites, edges, |_| conflict = true).map_err(|e| format!("its outline cannot be meshed ({e})"))?;
+    if conflict {
+        return Err("it is too narrow for this fineness, its sampled outline crosses itself; choose a finer mesh".into());
+    }
+    if net.num_vertices() != points.len() {
+        return Err("two of its outline points coincide".into());
+    }
+    Ok(net)
+}
+
+/// Jittered lattice points well inside the outline; the jitter is a fixed hash, so the mesh is the same every time.
+fn seeds(outline: &[[f64; 2]], target: f64) -> Vec<[f64; 2]> {
+    let (low, high) = bounds(outline);
+    let row = target * 0.75f64.sqrt();
+    let (columns, rows) = (((high[0] - low[0]) / target) as i64 + 2, ((high[1] - low[1]) / row) as i64 + 2);
+    let mut found = Vec::new();
+    for j in 0..rows {
+        for i in 0..columns {
+            let shift = if j % 2 == 0 { 0.25 } else { 0.75 };
+            let jitter = |salt: i64| (hash(i, j, salt) - 0.5) * 0.5 * target;
+            let p = [low[0] + (i as f64 + shift) * target + jitter(1), low[1] + (j as f64 + 0.5) * row + jitter(2)];
+            if inside(p, outline) && clearance(p, outline) > 0.6 * target {
+                found.push(p);
+            }
+        }
+    }
+    found
+}
+
+/// A fixed pseudo-random number from 0 to 1 for lattice node (i, j).
+fn hash(i: i64, j: i64, salt: i64) -> f64 {
+    let mut h = (i as u64).wrapping_mul(0x9E37_79B9_7F4A_7C15) ^ (j as u64).wrapping_mul(0xC2B2_AE3D_27D4_EB4F) ^ (salt as u64).wrapping_mul(0x1656_67B1_9E37_79F9);
+    h ^= h >> 29;
+    h = h.wrapping_mul(0xBF58_476D_1CE4_E5B9);
+    h ^= h >> 32;
+    (h >> 11) as f64 / (1u64 << 53) as f64
+}
+
+fn relax(points: &mut [[f64; 2]], net: &Net, boundary: usize, outline: &[[f64; 2]], target: f64) {
+    for vertex in net.vertices() {
+        let id = vertex.data().id;
+        if id < boundary {
+            continue;
+        }
+        let (mut sum, mut count) = ([0.0, 0.0], 0.0);
+        for edge in vertex.out_edges() {
+            let p = edge.to().data().at;
+            sum = [sum[0] + p[0], sum[1] + p[1]];
+            count += 1.0;
+        }
+        let moved = [sum[0] / count, sum[1] / count];
+        if inside(moved, outline) && clearance(moved, outline) > 0.35 * target {
+            points[id] = moved;
+        }
+    }
+}
+
+fn inner_triangles(net: &Net, points: &[[f64; 2]], outline: &[[f64; 2]]) -> Vec<[u32; 3]> {
+    let mut triangles: Vec<[u32; 3]> = net
+        .inner_faces()
+        .map(|face| face.vertices().map(|v| v.data().id as u32))
+        .filter(|t| {
+            let [a, b, c] = t.map(|i| points[i as usize]);
+            inside([(a[0] + b[0] + c[0]) / 3.0, (a[1] + b[1] + c[1]) / 3.0], outline)
+        })
+        .collect();
+    triangles.sort_unstable();
+    triangles
+}
+
+pub(crate) fn polygon_area(outline: &[[f64; 2]]) -> f64 {
+    let n = outline.len();
+    (0..n).map(|i| { let (p, q) = (outline[i], outline[(i + 1) % n]); 0.5 * (p[0] * q[1] - q[0] * p[1]) }).sum()
+}
+
+fn bounds(points: &[[f64; 2]]) -> ([f64; 2], [f64; 2]) {
+    points.iter().fold(([f64::MAX; 2], [f64::MIN; 2]), |(l, h), p| ([l[0].min(p[0]), l[1].min(p[1])], [h[0].max(p[0]), h[1].max(p[1])]))
+}
+
+fn inside(p: [f64; 2], outline: &[[f64; 2]]) -> bool {
+    let n = outline.len();
+    let mut odd = false;
+    for i in 0..n {
+        let (a, b) = (outline[i], outline[(i + 1) % n]);
+        if (a[1] > p[1]) != (b[1] > p[1]) && p[0] < a[0] + (p[1] - a[1]) / (b[1] - a[1]) * (b[0] - a[0]) {
+            odd = !odd;
+        }
+    }
+    odd
+}
+
+fn clearance(p: [f64; 2], outline: &[[f64; 2]]) -> f64 {
+    let n = outline.len();
+    let squared = (0..n).map(|i| {
+        let (a, b) = (outline[i], outline[(i + 1) % n]);
+        let d = [b[0] - a[0], b[1] - a[1]];
+        let t = (((p[0] - a[0]) * d[0] + (p[1] - a[1]) * d[1]) / (d[0] * d[0] + d[1] * d[1])).clamp(0.0, 1.0);
+        let e = [p[0] - a[0] - t * d[0], p[1] - a[1] - t * d[1]];
+        e[0] * e[0] + e[1] * e[1]
+    });
+    squared.fold(f64::MAX, f64::min).sqrt()
+}
