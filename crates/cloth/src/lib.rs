@@ -1,1 +1,27 @@
-//! cloth
+//! The cloth simulator: flat triangles with fabric values, hung around a body, sewn, dropped and brought to rest.
+//!
+//! SI units (metres, kilograms, seconds, newtons), y up. State is f32, sums are f64. Results are the same bit for
+//! bit on every run and for any number of threads: every parallel loop writes to its own place and every sum has a
+//! fixed order. Knows nothing of costumes; [`Scene`] is its whole input. docs/cloth.md describes the physics.
+
+mod bending;
+mod body;
+mod contact;
+mod drape;
+mod fabric;
+mod grid;
+mod link;
+mod matrix;
+mod membrane;
+mod scene;
+mod seams;
+mod solve;
+mod strain;
+mod topology;
+
+pub use body::BodyShape;
+pub use drape::{Drape, Phase, StepReport};
+pub use fabric::Fabric;
+pub use grid::DistanceGrid;
+pub use scene::{Panel, Scene, SceneFault, SeamPair, Settings};
+pub use strain::triangle_stretch;

@@ -1,0 +1,115 @@
+//! A box tree over triangles with fixed shape, refitted to moving boxes.
+
+use glam::Vec3;
+
+/// Triangles per leaf.
+const LEAF: usize = 4;
+
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Aabb {
+    pub low: Vec3,
+    pub high: Vec3,
+}
+
+impl Aabb {
+    pub const EMPTY: Self = Self { low: Vec3::MAX, high: Vec3::MIN };
+    pub fn grow(self, p: Vec3) -> Self {
+        Self { low: self.low.min(p), high: self.high.max(p) }
+    }
+    pub fn join(self, o: Self) -> Self {
+        Self { low: self.low.min(o.low), high: self.high.max(o.high) }
+    }
+    #[inline]
+    pub fn meets(&self, o: &Self) -> bool {
+        self.low.cmple(o.high).all() && o.low.cmple(self.high).all()
+    }
+    pub fn inflated(self, by: f32) -> Self {
+        Self { low: self.low - by, high: self.high + by }
+    }
+}
+
+struct Node {
+    /// Right child; the left one follows its parent. Leaves have 0.
+    right: u32,
+    /// Range in `order` below this node.
+    first: u32,
+    count: u32,
+}
+
+/// Nodes in depth-first order, so children come after their parent.
+pub(crate) struct Bvh {
+    nodes: Vec<Node>,
+    boxes: Vec<Aabb>,
+    order: Vec<u32>,
+}
+
+impl Bvh {
+    /// Splits the items by their centres along the longest side.
+    pub fn new(centres: &[Vec3]) -> Self {
+        let mut bvh = Self { nodes: Vec::new(), boxes: Vec::new(), order: (0..centres.len() as u32).collect() };
+        let mut order = std::mem::take(&mut bvh.order);
+        bvh.build(centres, &mut order, 0);
+        bvh.order = order;
+        bvh.boxes = vec![Aabb::EMPTY; bvh.nodes.len()];
+        bvh
+    }
+
+    fn build(&mut self, centres: &[Vec3], items: &mut [u32], first: u32) {
+        let at = self.nodes.len();
+        self.nodes.push(Node { right: 0, first, count: items.len() as u32 });
+        if items.len() <= LEAF {
+            return;
+        }
+        let all = items.iter().fold(Aabb::EMPTY, |b, &i| b.grow(centres[i as usize]));
+        let size = all.high - all.low;
+        let axis = if size.x >= size.y && size.x >= size.z { 0 } else if size.y >= size.z { 1 } else { 2 };
+        let middle = items.len() / 2;
+        items.select_nth_unstable_by(middle, |&a, &b| centres[a as usize][axis].total_cmp(&centres[b as usize][axis]).then(a.cmp(&b)));
+        let (left, right) = items.split_at_mut(middle);
+        left.sort_unstable();
+        right.sort_unstable();
+        self.build(centres, left, first);
+        self.nodes[at].right = self.nodes.len() as u32;
+        self.build(centres, right, first + middle as u32);
+    }
+
+    pub fn refit(&mut self, item_boxes: &[Aabb]) {
+        for i in (0..self.nodes.len()).rev() {
+            let node = &self.nodes[i];
+            self.boxes[i] = if node.right == 0 {
+                self.leaf(node).iter().fold(Aabb::EMPTY, |b, &k| b.join(item_boxes[k as usize]))
+            } else {
+                self.boxes[i + 1].join(self.boxes[node.right as usize])
+            };
+        }
+    }
+
+    fn leaf(&self, node: &Node) -> &[u32] {
+        &self.order[node.first as usize..(node.first + node.count) as usize]
+    }
+
+    /// Calls `visit` for every item with a higher number than `item` whose box meets `query`.
+    pub fn later_items(&self, item: u32, query: &Aabb, item_boxes: &[Aabb], mut visit: impl FnMut(u32)) {
+        let mut stack = [0u32; 64];
+        let mut depth = 1;
+        while depth > 0 {
+            depth -= 1;
+            let i = stack[depth] as usize;
+            if !self.boxes[i].meets(query) {
+                continue;
+            }
+            let node = &self.nodes[i];
+            if node.right == 0 {
+                for &k in self.leaf(node) {
+                    if k > item && item_boxes[k as usize].meets(query) {
+                        visit(k);
+                    }
+                }
+            } else {
+                stack[depth] = node.right;
+                stack[depth + 1] = i as u32 + 1;
+                depth += 2;
+            }
+        }
+    }
+}

@@ -1,0 +1,12 @@
+//! Cloth against cloth and against the body: who is near whom, the links that keep them apart, and the last guard.
+
+mod advance;
+mod bvh;
+mod closest;
+mod guard;
+mod pairs;
+mod repel;
+
+pub(crate) use guard::guard;
+pub(crate) use pairs::Searcher;
+pub(crate) use repel::{Moving, body_links, cloth_links};

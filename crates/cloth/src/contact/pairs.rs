@@ -1,0 +1,107 @@
+//! Candidate pairs: vertex-triangle and edge-edge whose moving boxes meet.
+
+use super::bvh::{Aabb, Bvh};
+use crate::topology::edges;
+use glam::{Vec3, Vec3A};
+use rayon::prelude::*;
+
+/// Vertex lists of candidate pairs, in a fixed order.
+#[derive(Default)]
+pub(crate) struct Candidates {
+    /// Vertex, then the triangle's corners.
+    pub vertex_triangle: Vec<[u32; 4]>,
+    /// Ends of the first, then of the second edge.
+    pub edge_edge: Vec<[u32; 4]>,
+}
+
+/// Finds candidates; rebuilt when the topology changes.
+pub(crate) struct Searcher {
+    triangles: Vec<[u32; 3]>,
+    /// Vertices that seams will make one have the same group.
+    group: Vec<u32>,
+    /// Which corners (bits 0-2) and edges (bits 3-5) a triangle tests on behalf of all.
+    owned: Vec<u8>,
+    tree: Bvh,
+    boxes: Vec<Aabb>,
+}
+
+const TASK: usize = 256;
+
+impl Searcher {
+    pub fn new(triangles: Vec<[u32; 3]>, group: Vec<u32>, positions: &[Vec3A]) -> Self {
+        let mut owned = vec![0u8; triangles.len()];
+        let mut taken = vec![false; positions.len()];
+        for (t, triangle) in triangles.iter().enumerate() {
+            for k in 0..3 {
+                if !std::mem::replace(&mut taken[triangle[k] as usize], true) {
+                    owned[t] |= 1 << k;
+                }
+            }
+        }
+        for (t, k) in edges(&triangles).all {
+            owned[t as usize] |= 8 << k;
+        }
+        let centres: Vec<Vec3> = triangles.iter().map(|t| t.iter().map(|&v| Vec3::from(positions[v as usize])).sum::<Vec3>() / 3.0).collect();
+        let tree = Bvh::new(&centres);
+        Self { boxes: vec![Aabb::EMPTY; triangles.len()], triangles, group, owned, tree }
+    }
+
+    /// Pairs that come within `margin` while the vertices move straight from `from` to `to`.
+    pub fn search(&mut self, from: &[Vec3A], to: &[Vec3A], margin: f32) -> Candidates {
+        let half = 0.5 * margin;
+        let sweep = |v: u32| Aabb::EMPTY.grow(from[v as usize].into()).grow(to[v as usize].into());
+        let triangles = &self.triangles;
+        self.boxes.par_chunks_mut(TASK).enumerate().for_each(|(chunk, boxes)| {
+            for (k, b) in boxes.iter_mut().enumerate() {
+                let [p, q, r] = triangles[chunk * TASK + k].map(sweep);
+                *b = p.join(q).join(r).inflated(half);
+            }
+        });
+        self.tree.refit(&self.boxes);
+        let found: Vec<Candidates> = (0..self.triangles.len().div_ceil(TASK))
+            .into_par_iter()
+            .map(|chunk| {
+                let mut found = Candidates::default();
+                for t in chunk * TASK..((chunk + 1) * TASK).min(self.triangles.len()) {
+                    self.tree.later_items(t as u32, &self.boxes[t], &self.boxes, |other| self.features(t, other as usize, &sweep, half, &mut found));
+                }
+                found
+            })
+            .collect();
+        let mut all = Candidates::default();
+        for mut part in found {
+            all.vertex_triangle.append(&mut part.vertex_triangle);
+            all.edge_edge.append(&mut part.edge_edge);
+        }
+        all
+    }
+
+    fn features(&self, s: usize, t: usize, sweep: &impl Fn(u32) -> Aabb, half: f32, found: &mut Candidates) {
+        let same = |a: u32, b: u32| self.group[a as usize] == self.group[b as usize];
+        for (one, other) in [(s, t), (t, s)] {
+            let corners = self.triangles[other];
+            for k in (0..3).filter(|k| self.owned[one] & (1 << k) != 0) {
+                let v = self.triangles[one][k];
+                if !corners.iter().any(|&c| same(v, c)) && sweep(v).inflated(half).meets(&self.boxes[other]) {
+                    found.vertex_triangle.push([v, corners[0], corners[1], corners[2]]);
+                }
+            }
+        }
+        for i in (0..3).filter(|i| self.owned[s] & (8 << i) != 0) {
+            let (a, b) = (self.triangles[s][i], self.triangles[s][(i + 1) % 3]);
+            let box_a = sweep(a).join(sweep(b)).inflated(half);
+            if !box_a.meets(&self.boxes[t]) {
+                continue;
+            }
+            for j in (0..3).filter(|j| self.owned[t] & (8 << j) != 0) {
+                let (c, d) = (self.triangles[t][j], self.triangles[t][(j + 1) % 3]);
+                if same(a, c) || same(a, d) || same(b, c) || same(b, d) {
+                    continue;
+                }
+                if box_a.meets(&sweep(c).join(sweep(d)).inflated(half)) {
+                    found.edge_edge.push([a, b, c, d]);
+                }
+            }
+        }
+    }
+}

@@ -1,0 +1,81 @@
+//! Contacts as one-sided springs with Coulomb friction, set up once a step at its start.
+
+use super::closest::{Separation, edge_edge, vertex_triangle};
+use super::pairs::Candidates;
+use crate::body::BodyShape;
+use crate::link::Link;
+use glam::{Vec3, Vec3A};
+use rayon::prelude::*;
+
+/// Speed below which friction grows in proportion to speed, m/s.
+const STICK_SPEED: f32 = 1e-3;
+
+/// What the contacts of one step need to know.
+pub(crate) struct Moving<'a> {
+    pub positions: &'a [Vec3A],
+    pub velocities: &'a [Vec3A],
+    pub time_step: f32,
+    /// Change of velocity by gravity over the step.
+    pub fall: Vec3A,
+}
+
+/// Friction stiffness across the normal for a contact of normal force `press` sliding at `slip`.
+fn friction(coefficient: f32, press: f32, slip: f32, time_step: f32) -> f32 {
+    coefficient * press / (slip.max(STICK_SPEED) * time_step)
+}
+
+/// A sample of the cloth against the body: a vertex, or the middle of an edge.
+fn body_link(body: &BodyShape, m: &Moving, vertices: [u32; 2], offset: f32, stiffness: f32, coefficient: f32) -> Option<Link> {
+    let mid = |x: &[Vec3A]| (x[vertices[0] as usize] + x[vertices[1] as usize]) * 0.5;
+    let p = mid(m.positions);
+    let reach = 0.05f32.min(body.grid.band());
+    let d = body.grid.distance(Vec3::from(p)) - offset;
+    if d > reach - offset {
+        return None;
+    }
+    let velocity = mid(m.velocities) + m.fall;
+    let (d, n) = { let (d, n) = body.grid.distance_and_normal(Vec3::from(p)); (d - offset, Vec3A::from(n)) };
+    if d + velocity.dot(n) * m.time_step >= 0.0 {
+        return None;
+    }
+    let slip = mid(m.velocities);
+    let slip = (slip - n * slip.dot(n)).length();
+    let press = (-d).max(0.0) * stiffness;
+    let across = friction(coefficient * body.friction, press, slip, m.time_step);
+    let weights = if vertices[0] == vertices[1] { [1.0, 0.0, 0.0, 0.0] } else { [0.5, 0.5, 0.0, 0.0] };
+    Some(Link { vertices: [vertices[0], vertices[1], vertices[0], vertices[0]], weights, normal: n, along: stiffness, across, target: n * -d })
+}
+
+/// Contacts with the body for single vertices (a = b) and edge middles.
+/// `offset`, `stiffness` and `coefficient` are per sample.
+pub(crate) fn body_links(body: &BodyShape, m: &Moving, samples: &[([u32; 2], f32, f32, f32)]) -> Vec<Link> {
+    samples.par_iter().with_min_len(512).filter_map(|&(v, offset, stiffness, coefficient)| body_link(body, m, v, offset, stiffness, coefficient)).collect()
+}
+
+/// Contacts between layers of cloth.
+pub(crate) fn cloth_links(candidates: &Candidates, m: &Moving, thickness: f32, stiffness: f32, coefficient: f32) -> Vec<Link> {
+    let links = |list: &[[u32; 4]], separate: fn([glam::DVec3; 4]) -> Separation| -> Vec<Link> {
+        list.par_iter().with_min_len(512).filter_map(|v| cloth_link(v, separate, m, thickness, stiffness, coefficient)).collect()
+    };
+    let mut found = links(&candidates.vertex_triangle, vertex_triangle);
+    found.extend(links(&candidates.edge_edge, edge_edge));
+    found
+}
+
+fn cloth_link(v: &[u32; 4], separate: fn([glam::DVec3; 4]) -> Separation, m: &Moving, thickness: f32, stiffness: f32, coefficient: f32) -> Option<Link> {
+    let s = separate(v.map(|i| m.positions[i as usize].as_dvec3()));
+    let length = s.vector.length();
+    if length < 1e-7 {
+        return None;
+    }
+    let n = (s.vector / length).as_vec3a();
+    let weights = s.weights.map(|w| w as f32);
+    let velocity = (0..4).map(|k| m.velocities[v[k] as usize] * weights[k]).fold(Vec3A::ZERO, |a, b| a + b);
+    let d = length as f32 - thickness;
+    if d + velocity.dot(n) * m.time_step >= 0.0 {
+        return None;
+    }
+    let slip = (velocity - n * velocity.dot(n)).length();
+    let across = friction(coefficient, (-d).max(0.0) * stiffness, slip, m.time_step);
+    Some(Link { vertices: *v, weights, normal: n, along: stiffness, across, target: n * -d })
+}

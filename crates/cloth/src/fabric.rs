@@ -1,0 +1,18 @@
+//! Physical values of one cloth.
+
+/// All values in SI units; `[warp, weft]` where direction matters.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Fabric {
+    /// kg/m².
+    pub areal_density: f32,
+    /// N/m: force per width at strain 1 (initial slope).
+    pub stretch: [f32; 2],
+    /// N/m.
+    pub shear: f32,
+    /// N·m: flexural rigidity per width.
+    pub bending: [f32; 2],
+    /// m.
+    pub thickness: f32,
+    /// Coulomb coefficient on the body.
+    pub friction: f32,
+}

@@ -1,0 +1,48 @@
+//! Springs between weighted points of up to four vertices: contacts, closing seams, the tugging hand.
+
+use glam::{Mat3A, Vec3A};
+
+/// Pulls the weighted sum of vertex displacements towards `target`, with one stiffness along `normal` and another across.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Link {
+    pub vertices: [u32; 4],
+    pub weights: [f32; 4],
+    pub normal: Vec3A,
+    /// N/m along and across the normal.
+    pub along: f32,
+    pub across: f32,
+    /// Wanted change of the weighted sum over the step, m: along the normal part and across part together.
+    pub target: Vec3A,
+}
+
+impl Link {
+    /// A spring that acts alike in all directions.
+    pub fn round(vertices: [u32; 4], weights: [f32; 4], stiffness: f32, target: Vec3A) -> Self {
+        Self { vertices, weights, normal: Vec3A::Y, along: stiffness, across: stiffness, target }
+    }
+
+    #[inline]
+    pub fn force(&self, stretch: Vec3A) -> Vec3A {
+        let n = self.normal * self.normal.dot(stretch);
+        n * self.along + (stretch - n) * self.across
+    }
+
+    pub fn stiffness(&self) -> Mat3A {
+        let n = self.normal;
+        Mat3A::IDENTITY * self.across + Mat3A::from_cols(n * n.x, n * n.y, n * n.z) * (self.along - self.across)
+    }
+
+    #[inline]
+    pub fn sum(&self, x: &[Vec3A]) -> Vec3A {
+        (0..4).map(|k| x[self.vertices[k] as usize] * self.weights[k]).fold(Vec3A::ZERO, |a, b| a + b)
+    }
+
+    /// y += this link's matrix times x.
+    #[inline]
+    pub fn multiply_into(&self, x: &[Vec3A], y: &mut [Vec3A]) {
+        let f = self.force(self.sum(x));
+        for k in 0..4 {
+            y[self.vertices[k] as usize] += f * self.weights[k];
+        }
+    }
+}

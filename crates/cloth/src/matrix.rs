@@ -1,0 +1,98 @@
+//! Symmetric block-sparse matrix (3 x 3 blocks by rows, diagonal first) and the sources each block is gathered from.
+
+use glam::{Mat3A, Vec3A};
+use rayon::prelude::*;
+use std::collections::HashMap;
+
+/// Rows handled by one task; fixed, so that results do not depend on the number of threads.
+pub(crate) const CHUNK: usize = 512;
+
+/// The pattern with, per block, the triangle corners that contribute and a constant bending coefficient.
+#[derive(Default)]
+pub(crate) struct Pattern {
+    pub row: Vec<u32>,
+    pub column: Vec<u32>,
+    /// Range of `sources` per block.
+    source: Vec<u32>,
+    /// Triangle * 9 + corner i * 3 + corner j.
+    sources: Vec<u32>,
+    /// N/m: coefficient of the identity.
+    pub bending: Vec<f32>,
+}
+
+/// Adds of bending coefficients (i, j, value).
+pub(crate) type BendingTerms = Vec<(u32, u32, f32)>;
+
+impl Pattern {
+    pub fn new(count: usize, triangles: &[[u32; 3]], bending: &BendingTerms) -> Self {
+        let mut neighbours: Vec<Vec<u32>> = (0..count).map(|i| vec![i as u32]).collect();
+        let mut connect = |i: u32, j: u32| neighbours[i as usize].push(j);
+        for t in triangles {
+            for (i, j) in [(0, 1), (1, 2), (2, 0), (1, 0), (2, 1), (0, 2)] {
+                connect(t[i], t[j]);
+            }
+        }
+        bending.iter().for_each(|&(i, j, _)| connect(i, j));
+        let mut pattern = Self { row: vec![0], ..Self::default() };
+        let mut place: HashMap<(u32, u32), u32> = HashMap::with_capacity(count * 14);
+        for (i, row) in neighbours.iter_mut().enumerate() {
+            row[1..].sort_unstable();
+            let mut last = u32::MAX;
+            for (k, &j) in row.iter().enumerate() {
+                if k > 0 && (j == last || j == i as u32) {
+                    continue;
+                }
+                last = if k == 0 { u32::MAX } else { j };
+                place.insert((i as u32, j), pattern.column.len() as u32);
+                pattern.column.push(j);
+            }
+            pattern.row.push(pattern.column.len() as u32);
+        }
+        pattern.bending = vec![0.0; pattern.column.len()];
+        for &(i, j, value) in bending {
+            pattern.bending[place[&(i, j)] as usize] += value;
+        }
+        let mut lists: Vec<(u32, u32)> = Vec::with_capacity(triangles.len() * 9);
+        for (t, triangle) in triangles.iter().enumerate() {
+            for i in 0..3 {
+                for j in 0..3 {
+                    lists.push((place[&(triangle[i], triangle[j])], (t * 9 + i * 3 + j) as u32));
+                }
+            }
+        }
+        lists.sort_unstable();
+        pattern.source = vec![0; pattern.column.len() + 1];
+        lists.iter().for_each(|(slot, _)| pattern.source[*slot as usize + 1] += 1);
+        for k in 0..pattern.column.len() {
+            pattern.source[k + 1] += pattern.source[k];
+        }
+        pattern.sources = lists.into_iter().map(|(_, s)| s).collect();
+        pattern
+    }
+
+    pub fn blocks(&self, row: usize) -> std::ops::Range<usize> {
+        self.row[row] as usize..self.row[row + 1] as usize
+    }
+
+    pub fn sources(&self, slot: usize) -> &[u32] {
+        &self.sources[self.source[slot] as usize..self.source[slot + 1] as usize]
+    }
+}
+
+/// y = A x over the stored blocks.
+pub(crate) fn multiply(pattern: &Pattern, blocks: &[Mat3A], x: &[Vec3A], y: &mut [Vec3A]) {
+    y.par_chunks_mut(CHUNK).enumerate().for_each(|(chunk, rows)| {
+        for (k, out) in rows.iter_mut().enumerate() {
+            let mut sum = Vec3A::ZERO;
+            for slot in pattern.blocks(chunk * CHUNK + k) {
+                sum += blocks[slot] * x[pattern.column[slot] as usize];
+            }
+            *out = sum;
+        }
+    });
+}
+
+/// Sum of a · b in a fixed order, f64.
+pub(crate) fn dot(a: &[Vec3A], b: &[Vec3A]) -> f64 {
+    a.chunks(CHUNK).zip(b.chunks(CHUNK)).map(|(a, b)| a.iter().zip(b).map(|(a, b)| f64::from(a.dot(*b))).sum::<f64>()).sum()
+}

@@ -1,0 +1,112 @@
+//! What is to be draped.
+
+use crate::{BodyShape, Fabric};
+
+/// A run of triangles cut from one cloth.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Panel {
+    /// For messages.
+    pub name: String,
+    pub fabric: Fabric,
+    /// Warp direction in the flat frame, radians counter-clockwise from the flat x axis.
+    pub grain: f32,
+    /// Triangles `first..first + count` belong to this panel.
+    pub first: usize,
+    pub count: usize,
+}
+
+/// Two vertices that a seam brings together.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct SeamPair {
+    pub a: u32,
+    pub b: u32,
+    pub seam: u32,
+}
+
+/// How to simulate.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Settings {
+    /// m/s², along -y.
+    pub gravity: f32,
+    /// s.
+    pub time_step: f32,
+    /// Mass-proportional damping 1/s while the cloth falls, and when it calms down.
+    pub damping: [f32; 2],
+    /// Added to half the cloth's thickness against the body, m.
+    pub skin_offset: f32,
+    /// Seconds of free movement before the calmer damping sets in.
+    pub calm_after: f32,
+    /// Air density times drag coefficient, kg/m³.
+    pub air: f32,
+    /// Whether cloth meets cloth.
+    pub self_contact: bool,
+}
+
+impl Default for Settings {
+    fn default() -> Self {
+        Self { gravity: 9.81, time_step: 1.0 / 120.0, damping: [1.0, 6.0], skin_offset: 3e-3, calm_after: 0.6, air: 1.2, self_contact: true }
+    }
+}
+
+/// The simulator's input. Vertices are those of the cut pieces; seams fuse them while they close.
+#[derive(Clone, Debug)]
+pub struct Scene {
+    /// Start positions, m.
+    pub positions: Vec<[f32; 3]>,
+    /// Flat coordinates of every vertex in its panel, m.
+    pub flat: Vec<[f32; 2]>,
+    pub triangles: Vec<[u32; 3]>,
+    pub panels: Vec<Panel>,
+    pub pairs: Vec<SeamPair>,
+    pub body: Option<BodyShape>,
+    /// Vertices held where they are.
+    pub pins: Vec<u32>,
+    pub settings: Settings,
+}
+
+/// A scene that cannot be simulated.
+#[derive(Clone, Debug, PartialEq, thiserror::Error)]
+pub enum SceneFault {
+    #[error("the scene has no triangles")]
+    Empty,
+    #[error("vertex {0} has no finite position")]
+    NotFinite(usize),
+    #[error("triangle {0} of `{1}` is flat to nothing")]
+    NoArea(usize, String),
+    #[error("`{0}` has a fabric value that is not a positive number")]
+    Fabric(String),
+    #[error("an index is out of range")]
+    Index,
+}
+
+impl Scene {
+    pub(crate) fn check(&self) -> Result<(), SceneFault> {
+        if self.triangles.is_empty() {
+            return Err(SceneFault::Empty);
+        }
+        let n = self.positions.len();
+        let covered: usize = self.panels.iter().map(|p| p.count).sum();
+        let vertices = self.triangles.iter().flatten().chain(self.pairs.iter().flat_map(|p| [&p.a, &p.b])).chain(&self.pins);
+        if self.flat.len() != n || covered != self.triangles.len() || vertices.into_iter().any(|&v| v as usize >= n) {
+            return Err(SceneFault::Index);
+        }
+        if let Some(i) = (0..n).find(|&i| !self.positions[i].iter().chain(&self.flat[i]).all(|v| v.is_finite())) {
+            return Err(SceneFault::NotFinite(i));
+        }
+        for panel in &self.panels {
+            let f = &panel.fabric;
+            let values = [f.areal_density, f.stretch[0], f.stretch[1], f.shear, f.bending[0], f.bending[1], f.thickness];
+            if !values.iter().all(|v| v.is_finite() && *v > 0.0) || !(f.friction.is_finite() && f.friction >= 0.0) {
+                return Err(SceneFault::Fabric(panel.name.clone()));
+            }
+            for t in panel.first..panel.first + panel.count {
+                let [a, b, c] = self.triangles[t].map(|v| self.flat[v as usize]);
+                let area = 0.5 * ((b[0] - a[0]) * (c[1] - a[1]) - (c[0] - a[0]) * (b[1] - a[1]));
+                if area < 1e-10 {
+                    return Err(SceneFault::NoArea(t, panel.name.clone()));
+                }
+            }
+        }
+        Ok(())
+    }
+}

@@ -1,0 +1,89 @@
+//! Conjugate gradients with block-Jacobi preconditioning for one step.
+
+use crate::link::Link;
+use crate::matrix::{Pattern, dot, multiply};
+use glam::{Mat3A, Vec3A};
+
+/// Work vectors, kept from step to step.
+#[derive(Default)]
+pub(crate) struct Solver {
+    residual: Vec<Vec3A>,
+    direction: Vec<Vec3A>,
+    image: Vec<Vec3A>,
+    conditioned: Vec<Vec3A>,
+    inverse: Vec<Mat3A>,
+}
+
+/// The linear system of one step: stored blocks plus links.
+pub(crate) struct System<'a> {
+    pub pattern: &'a Pattern,
+    pub blocks: &'a [Mat3A],
+    pub links: &'a [Link],
+    pub right: &'a [Vec3A],
+}
+
+impl Solver {
+    /// Improves `x` until the residual has fallen to `tolerance` of its start, or its energy below `floor` (J);
+    /// returns the iterations used.
+    pub fn solve(&mut self, system: &System, x: &mut [Vec3A], tolerance: f64, floor: f64, limit: usize) -> usize {
+        let n = x.len();
+        for v in [&mut self.residual, &mut self.direction, &mut self.image, &mut self.conditioned] {
+            v.resize(n, Vec3A::ZERO);
+        }
+        self.precondition(system);
+        product(system, x, &mut self.image);
+        for i in 0..n {
+            self.residual[i] = system.right[i] - self.image[i];
+            self.conditioned[i] = self.inverse[i] * self.residual[i];
+            self.direction[i] = self.conditioned[i];
+        }
+        let mut rz = dot(&self.residual, &self.conditioned);
+        let goal = (rz * tolerance * tolerance).max(floor);
+        for iteration in 0..limit {
+            if rz <= goal {
+                return iteration;
+            }
+            product(system, &self.direction, &mut self.image);
+            let curvature = dot(&self.direction, &self.image);
+            if curvature <= 0.0 {
+                return iteration;
+            }
+            let step = (rz / curvature) as f32;
+            for i in 0..n {
+                x[i] += self.direction[i] * step;
+                self.residual[i] -= self.image[i] * step;
+                self.conditioned[i] = self.inverse[i] * self.residual[i];
+            }
+            let next = dot(&self.residual, &self.conditioned);
+            let ratio = (next / rz) as f32;
+            rz = next;
+            for i in 0..n {
+                self.direction[i] = self.conditioned[i] + self.direction[i] * ratio;
+            }
+        }
+        limit
+    }
+
+    fn precondition(&mut self, system: &System) {
+        let n = system.right.len();
+        self.inverse.clear();
+        self.inverse.extend((0..n).map(|i| system.blocks[system.pattern.row[i] as usize]));
+        for link in system.links {
+            let k = link.stiffness();
+            for c in 0..4 {
+                let w = link.weights[c];
+                self.inverse[link.vertices[c] as usize] += k * (w * w);
+            }
+        }
+        for m in &mut self.inverse {
+            *m = m.inverse();
+        }
+    }
+}
+
+fn product(system: &System, x: &[Vec3A], y: &mut [Vec3A]) {
+    multiply(system.pattern, system.blocks, x, y);
+    for link in system.links {
+        link.multiply_into(x, y);
+    }
+}

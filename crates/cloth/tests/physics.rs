@@ -1,0 +1,191 @@
+//! The simulator against formulas.
+
+use cloth::{BodyShape, DistanceGrid, Drape, Fabric, Panel, Phase, Scene, Settings};
+use std::sync::Arc;
+
+const WOVEN: Fabric = Fabric { areal_density: 0.15, stretch: [2000.0, 2000.0], shear: 100.0, bending: [10e-6, 10e-6], thickness: 3e-4, friction: 0.3 };
+
+/// A sheet `width` x `height` m cut into triangles of about `edge` m; `place` hangs its flat points.
+fn sheet(width: f64, height: f64, edge: f64, fabric: Fabric, place: impl Fn([f32; 2]) -> [f32; 3]) -> Scene {
+    let outline = outline(width * 1000.0, height * 1000.0, edge * 1000.0);
+    let flat = mesh::triangulate(&outline, edge * 1000.0).expect("a rectangle can be meshed");
+    let points: Vec<[f32; 2]> = flat.points.iter().map(|p| p.map(|v| (v / 1000.0) as f32)).collect();
+    let count = flat.triangles.len();
+    Scene {
+        positions: points.iter().map(|p| place(*p)).collect(),
+        flat: points,
+        triangles: flat.triangles,
+        panels: vec![Panel { name: "sheet".into(), fabric, grain: std::f32::consts::FRAC_PI_2, first: 0, count }],
+        pairs: Vec::new(),
+        body: None,
+        pins: Vec::new(),
+        settings: Settings { air: 0.0, self_contact: false, ..Settings::default() },
+    }
+}
+
+fn outline(width: f64, height: f64, edge: f64) -> Vec<[f64; 2]> {
+    let (nx, ny) = ((width / edge).round().max(1.0), (height / edge).round().max(1.0));
+    let along = |n: f64| (0..n as usize).map(move |k| k as f64 / n);
+    let mut points: Vec<[f64; 2]> = along(nx).map(|t| [t * width, 0.0]).collect();
+    points.extend(along(ny).map(|t| [width, t * height]));
+    points.extend(along(nx).map(|t| [width * (1.0 - t), height]));
+    points.extend(along(ny).map(|t| [0.0, height * (1.0 - t)]));
+    points
+}
+
+fn run(drape: &mut Drape, seconds: f64) {
+    while drape.time() < seconds && drape.phase() != Phase::AtRest {
+        drape.step();
+    }
+}
+
+#[test]
+fn a_hanging_strip_stretches_by_rho_g_l_squared_over_2k() {
+    for (stretch, grain) in [([2000.0, 900.0], 90.0f32), ([900.0, 2000.0], 0.0)] {
+        let fabric = Fabric { stretch, ..WOVEN };
+        let mut scene = sheet(0.1, 1.0, 0.02, fabric, |p| [p[0], p[1], 0.0]);
+        scene.panels[0].grain = grain.to_radians();
+        scene.pins = (0..scene.flat.len() as u32).filter(|&i| scene.flat[i as usize][1] > 0.9999).collect();
+        let flat = scene.flat.clone();
+        let mut drape = Drape::new(scene).expect("valid scene");
+        run(&mut drape, 6.0);
+        let hem: Vec<f64> = drape.positions().iter().zip(&flat).filter(|(_, f)| f[1] < 1e-4).map(|(p, _)| f64::from(p[1])).collect();
+        let stretched = -hem.iter().sum::<f64>() / hem.len() as f64;
+        let expected = 0.15 * 9.81 / (2.0 * 2000.0);
+        assert!((stretched / expected - 1.0).abs() < 0.03, "grain {grain}: {:.4} mm, expected {:.4} mm", stretched * 1e3, expected * 1e3);
+    }
+}
+
+#[test]
+fn a_sheet_falls_freely_without_air() {
+    let scene = sheet(0.2, 0.2, 0.02, WOVEN, |p| [p[0], 10.0, p[1]]);
+    let settings = Settings { damping: [0.0, 0.0], ..scene.settings };
+    let mut drape = Drape::new(Scene { settings, ..scene }).expect("valid scene");
+    run(&mut drape, 0.5);
+    let t = drape.time();
+    // implicit Euler falls g h t / 2 farther than the parabola
+    let expected = 10.0 - 0.5 * 9.81 * t * (t + 1.0 / 120.0);
+    let mean = drape.positions().iter().map(|p| f64::from(p[1])).sum::<f64>() / drape.positions().len() as f64;
+    assert!((mean - expected).abs() < 1e-3, "{mean} {expected}");
+}
+
+#[test]
+fn air_brings_a_falling_sheet_to_its_terminal_speed() {
+    let scene = sheet(0.2, 0.2, 0.02, Fabric { bending: [1e-2, 1e-2], ..WOVEN }, |p| [p[0], 0.0, p[1]]);
+    let settings = Settings { damping: [0.0, 0.0], air: 1.2, ..scene.settings };
+    let mut drape = Drape::new(Scene { settings, ..scene }).expect("valid scene");
+    run(&mut drape, 1.0);
+    let before = drape.positions();
+    let (h, start) = (1.0 / 120.0, drape.time());
+    run(&mut drape, start + 12.0 * h);
+    let mean = |p: &[[f32; 3]]| p.iter().map(|p| f64::from(p[1])).sum::<f64>() / p.len() as f64;
+    let speed = (mean(&before) - mean(&drape.positions())) / (drape.time() - start);
+    let expected = (2.0 * 0.15 * 9.81 / 1.2f64).sqrt();
+    assert!((speed / expected - 1.0).abs() < 0.03, "{speed} {expected}");
+}
+
+/// A stiff small sheet on a slope given by its angle; friction 0.4.
+fn slide(angle: f64) -> f64 {
+    let (sin, cos) = angle.sin_cos();
+    let normal = [-sin as f32, cos as f32, 0.0];
+    let grid = DistanceGrid::from_fn([-1.0, -1.0, -0.2], [1.0, 1.0, 0.4], 0.02, 0.1, |p| p[0] * normal[0] + p[1] * normal[1]);
+    let fabric = Fabric { friction: 0.4, bending: [1e-3, 1e-3], ..WOVEN };
+    let lift = 3.2e-3;
+    let mut scene = sheet(0.1, 0.1, 0.02, fabric, |p| {
+        let s = p[0];
+        [s * cos as f32 + normal[0] * lift, s * sin as f32 + normal[1] * lift, p[1]]
+    });
+    scene.body = Some(BodyShape { grid: Arc::new(grid), friction: 1.0 });
+    scene.settings.damping = [0.0, 0.0];
+    let along = |p: &[[f32; 3]]| p.iter().map(|p| f64::from(p[0]) * cos + f64::from(p[1]) * sin).sum::<f64>() / p.len() as f64;
+    let mut drape = Drape::new(scene).expect("valid scene");
+    let speed = |drape: &mut Drape| {
+        let (a, t) = (along(&drape.positions()), drape.time());
+        run(drape, t + 4.0 / 120.0);
+        (a - along(&drape.positions())) / (4.0 / 120.0)
+    };
+    run(&mut drape, 0.4);
+    let (v1, t1) = (speed(&mut drape), drape.time());
+    run(&mut drape, 0.6);
+    let (v2, t2) = (speed(&mut drape), drape.time());
+    (v2 - v1) / (t2 - t1)
+}
+
+#[test]
+fn cloth_on_a_slope_sticks_below_the_friction_angle_and_slides_above_it() {
+    let friction_angle = 0.4f64.atan();
+    assert!(slide(friction_angle - 0.07).abs() < 0.02, "sticks: {}", slide(friction_angle - 0.07));
+    let steep = friction_angle + 0.2;
+    let expected = 9.81 * (steep.sin() - 0.4 * steep.cos());
+    let measured = slide(steep);
+    assert!((measured / expected - 1.0).abs() < 0.05, "slides at {measured}, expected {expected}");
+}
+
+#[test]
+fn a_sheet_on_a_sphere_rests_outside_it_and_does_not_slip_off() {
+    let grid = DistanceGrid::from_fn([-0.4; 3], [0.4; 3], 0.01, 0.06, |p| (p[0] * p[0] + p[1] * p[1] + p[2] * p[2]).sqrt() - 0.2);
+    let mut scene = sheet(0.8, 0.8, 0.03, WOVEN, |p| [p[0] - 0.4, 0.215, p[1] - 0.4]);
+    scene.body = Some(BodyShape { grid: Arc::new(grid), friction: 1.0 });
+    scene.settings.self_contact = true;
+    scene.settings.air = 1.2;
+    let mut drape = Drape::new(scene).expect("valid scene");
+    run(&mut drape, 6.0);
+    assert_eq!(drape.phase(), Phase::AtRest);
+    let x = drape.positions();
+    let deepest = x.iter().map(|p| (p[0] * p[0] + p[1] * p[1] + p[2] * p[2]).sqrt() - 0.2).fold(f32::MAX, f32::min);
+    assert!(deepest > 0.0005, "every vertex keeps off the sphere: {deepest}");
+    let top = x.iter().map(|p| p[1]).fold(f32::MIN, f32::max);
+    assert!(top > 0.195 && top < 0.21, "the sheet still lies on the top: {top}");
+}
+
+#[test]
+fn results_are_bit_equal_for_one_and_two_threads() {
+    let result = |threads: usize| {
+        let pool = rayon::ThreadPoolBuilder::new().num_threads(threads).build().expect("pool");
+        pool.install(|| {
+            let grid = DistanceGrid::from_fn([-0.4; 3], [0.4; 3], 0.02, 0.06, |p| (p[0] * p[0] + p[1] * p[1] + p[2] * p[2]).sqrt() - 0.2);
+            let mut scene = sheet(0.6, 0.6, 0.02, WOVEN, |p| [p[0] - 0.25, 0.25, p[1] - 0.3]);
+            scene.body = Some(BodyShape { grid: Arc::new(grid), friction: 1.0 });
+            scene.settings.self_contact = true;
+            let mut drape = Drape::new(scene).expect("valid scene");
+            run(&mut drape, 0.6);
+            drape.positions()
+        })
+    };
+    let (one, two) = (result(1), result(2));
+    assert!(one.iter().flatten().zip(two.iter().flatten()).all(|(a, b)| a.to_bits() == b.to_bits()));
+}
+
+#[test]
+fn a_cantilever_bends_by_its_flexural_rigidity() {
+    // A stiff strip sags little enough for the beam formula: tip = w g L^4 / (8 B) per unit width.
+    let (length, rigidity) = (0.10, 2e-3);
+    let fabric = Fabric { bending: [rigidity as f32; 2], stretch: [2e4, 2e4], ..WOVEN };
+    let mut scene = sheet(0.06, length, 0.005, fabric, |p| [p[0], 0.0, p[1]]);
+    scene.pins = (0..scene.flat.len() as u32).filter(|&i| scene.flat[i as usize][1] < 0.0101).collect();
+    let flat = scene.flat.clone();
+    scene.settings.damping = [4.0, 8.0];
+    let mut drape = Drape::new(scene).expect("valid scene");
+    run(&mut drape, 6.0);
+    let tip: Vec<f64> = drape.positions().iter().zip(&flat).filter(|(_, f)| f64::from(f[1]) > length - 1e-4).map(|(p, _)| -f64::from(p[1])).collect();
+    let sag = tip.iter().sum::<f64>() / tip.len() as f64;
+    // the last clamped row and the first free one share the bend of the clamp: half an edge more is free
+    let free = length - 0.01 + 0.0025;
+    let expected = 0.15 * 9.81 * f64::powi(free, 4) / (8.0 * rigidity);
+    assert!((sag / expected - 1.0).abs() < 0.10, "{:.3} mm, expected {:.3} mm", sag * 1e3, expected * 1e3);
+}
+
+#[test]
+fn scenes_that_cannot_be_simulated_are_refused() {
+    let good = sheet(0.1, 0.1, 0.02, WOVEN, |p| [p[0], p[1], 0.0]);
+    let refused = |change: &dyn Fn(&mut Scene)| {
+        let mut scene = good.clone();
+        change(&mut scene);
+        Drape::new(scene).err().map(|e| e.to_string()).unwrap_or_default()
+    };
+    assert!(refused(&|s| s.positions[3][1] = f32::NAN).contains("vertex 3"));
+    assert!(refused(&|s| s.triangles.clear()).contains("no triangles") || refused(&|s| s.triangles.clear()).contains("range"));
+    assert!(refused(&|s| s.triangles[0][0] = 9999).contains("range"));
+    assert!(refused(&|s| s.panels[0].fabric.areal_density = 0.0).contains("sheet"));
+    assert!(refused(&|s| { let t = s.triangles[0]; s.flat[t[1] as usize] = s.flat[t[0] as usize]; }).contains("flat to nothing"));
+}
