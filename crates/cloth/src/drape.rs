@@ -261,7 +261,8 @@ impl Drape {
             }
         }
         for i in 0..self.x.len() {
-            self.move_by[i] = self.v[i] * h;
+            let held = self.mass[i] <= 0.0 || self.pinned[i];
+            self.move_by[i] = if held { Vec3A::ZERO } else { self.v[i] * h };
         }
         // kinetic energy of the whole cloth at a tenth of a millimetre per second
         let floor = self.mass.iter().map(|m| f64::from(*m)).sum::<f64>() * 1e-8;

@@ -30,7 +30,7 @@ impl Seams {
         open.map(|(p, _)| {
             let gap = x[p.a as usize] - x[p.b as usize];
             let length = gap.length();
-            let step = (CLOSING_SPEED * time_step).max(0.15 * length).min(length);
+            let step = (CLOSING_SPEED * time_step).min(length);
             let target = if length > 1e-9 { gap * (-step / length) } else { Vec3A::ZERO };
             Link::round([p.a, p.b, p.a, p.a], [1.0, -1.0, 0.0, 0.0], stiffness, target)
         })

@@ -48,7 +48,7 @@ pub fn triangulate(outline: &[[f64; 2]], target: f64) -> Result<FlatMesh, String
         relax(&mut points, &net, boundary, outline, target);
         net = delaunay(&points, boundary)?;
     }
-    let triangles = inner_triangles(&net, &points, outline);
+    let triangles = inner_triangles(&net, &points, outline, target);
     Ok(FlatMesh { points, triangles, boundary })
 }
 
@@ -115,13 +115,15 @@ fn relax(points: &mut [[f64; 2]], net: &Net, boundary: usize, outline: &[[f64; 2
     }
 }
 
-fn inner_triangles(net: &Net, points: &[[f64; 2]], outline: &[[f64; 2]]) -> Vec<[u32; 3]> {
+/// Faces inside the outline. Rounding leaves hair-thin faces outside of straight edges; they have no area and are left out.
+fn inner_triangles(net: &Net, points: &[[f64; 2]], outline: &[[f64; 2]], target: f64) -> Vec<[u32; 3]> {
     let mut triangles: Vec<[u32; 3]> = net
         .inner_faces()
         .map(|face| face.vertices().map(|v| v.data().id as u32))
         .filter(|t| {
             let [a, b, c] = t.map(|i| points[i as usize]);
-            inside([(a[0] + b[0] + c[0]) / 3.0, (a[1] + b[1] + c[1]) / 3.0], outline)
+            let twice = (b[0] - a[0]) * (c[1] - a[1]) - (c[0] - a[0]) * (b[1] - a[1]);
+            twice > 1e-6 * target * target && inside([(a[0] + b[0] + c[0]) / 3.0, (a[1] + b[1] + c[1]) / 3.0], outline)
         })
         .collect();
     triangles.sort_unstable();

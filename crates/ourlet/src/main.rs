@@ -1,1 +1,22 @@
-fn main() {}
+//! The command line: drape and check costumes without a server, and serve the application.
+
+mod bench;
+mod check;
+mod drape;
+mod options;
+
+use clap::Parser;
+use options::{Command, Options};
+use std::process::ExitCode;
+
+fn main() -> ExitCode {
+    let outcome = match Options::parse().command {
+        Command::Drape(options) => drape::run(&options),
+        Command::Check { file } => check::run(&file),
+        Command::Bench(options) => bench::run(&options),
+    };
+    outcome.unwrap_or_else(|message| {
+        eprintln!("ourlet: {message}");
+        ExitCode::from(2)
+    })
+}

@@ -1,1 +1,20 @@
-//! workroom
+//! Takes one costume through the whole job: assemble, drape, check, deliver. The only room that knows all the others.
+
+mod assemble;
+mod carry;
+mod check;
+mod deliver;
+mod fitting;
+mod form;
+mod known;
+mod place;
+mod report;
+
+pub use assemble::{Assembly, PieceRange, assemble};
+pub use carry::carry;
+pub use check::{CheckReport, CrossingKind, CrossingPlace, check};
+pub use deliver::{DeliverOptions, Delivery, FileKind, Layout, body_mesh, deliver, picture};
+pub use fitting::Fitting;
+pub use form::Form;
+pub use known::apply;
+pub use report::{CrossingCount, DrapeReport, SeamGap, StrainFigures, drape_report};

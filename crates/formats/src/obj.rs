@@ -1,0 +1,66 @@
+//! Wavefront OBJ with its material file.
+
+use crate::{ExportMesh, Material};
+use std::fmt::Write;
+
+/// Letters, digits, `-` and `_` only: names in OBJ end at white space.
+fn word(name: &str) -> String {
+    let word: String = name.chars().map(|c| if c.is_alphanumeric() || c == '-' || c == '_' { c } else { '_' }).collect();
+    if word.is_empty() { "unnamed".into() } else { word }
+}
+
+/// All meshes as objects of one file; `material_file` is named in it when given.
+pub fn obj(meshes: &[ExportMesh], material_file: Option<&str>) -> String {
+    let mut text = String::from("# Ourlet garment, metres, y up\n");
+    if let Some(file) = material_file {
+        let _ = writeln!(text, "mtllib {file}");
+    }
+    let (mut v0, mut t0) = (1, 1);
+    for mesh in meshes {
+        let _ = writeln!(text, "o {}", word(&mesh.name));
+        for p in &mesh.positions {
+            let _ = writeln!(text, "v {} {} {}", p[0], p[1], p[2]);
+        }
+        for t in &mesh.uvs {
+            let _ = writeln!(text, "vt {} {}", t[0], t[1]);
+        }
+        for n in &mesh.normals {
+            let _ = writeln!(text, "vn {:.6} {:.6} {:.6}", n[0], n[1], n[2]);
+        }
+        for group in &mesh.groups {
+            let _ = writeln!(text, "g {}", word(&group.name));
+            if material_file.is_some() {
+                let _ = writeln!(text, "usemtl {}", word(&group.material.name));
+            }
+            for t in group.first..group.first + group.count {
+                text.push('f');
+                for k in 0..3 {
+                    let v = mesh.triangles[t][k] as usize + v0;
+                    match mesh.uv_triangles.get(t) {
+                        Some(uv) => write!(text, " {v}/{}/{v}", uv[k] as usize + t0).unwrap_or_default(),
+                        None => write!(text, " {v}//{v}").unwrap_or_default(),
+                    }
+                }
+                text.push('\n');
+            }
+        }
+        v0 += mesh.positions.len();
+        t0 += mesh.uvs.len();
+    }
+    text
+}
+
+/// The material file that goes with [`obj`].
+pub fn mtl(meshes: &[ExportMesh]) -> String {
+    let mut text = String::from("# Ourlet materials\n");
+    let mut written: Vec<&Material> = Vec::new();
+    for material in meshes.iter().flat_map(|m| &m.groups).map(|g| &g.material) {
+        if written.iter().any(|m| m.name == material.name) {
+            continue;
+        }
+        written.push(material);
+        let [r, g, b] = material.colour;
+        let _ = writeln!(text, "newmtl {}\nKd {r:.4} {g:.4} {b:.4}\nKs 0 0 0\nPr {}\nillum 1", word(&material.name), material.roughness);
+    }
+    text
+}

@@ -1,0 +1,115 @@
+//! A small still picture of meshes: depth buffer, soft light from the upper left, twice oversampled, as PNG.
+
+use crate::ExportMesh;
+
+/// How the picture is taken. Angles in degrees; 0 looks at the front, 90 at the left side.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct View {
+    pub width: usize,
+    pub height: usize,
+    pub turn: f32,
+    /// Region shown, m: middle height and total height.
+    pub middle: f32,
+    pub span: f32,
+}
+
+/// Samples per pixel along each side.
+const OVER: usize = 2;
+
+struct Canvas {
+    width: usize,
+    height: usize,
+    depth: Vec<f32>,
+    colour: Vec<[f32; 3]>,
+}
+
+/// Renders the meshes on pattern-paper white.
+pub fn picture(meshes: &[ExportMesh], view: &View) -> Vec<u8> {
+    let (width, height) = (view.width * OVER, view.height * OVER);
+    let mut canvas = Canvas { width, height, depth: vec![f32::MAX; width * height], colour: vec![[0.0; 3]; width * height] };
+    for y in 0..height {
+        let t = y as f32 / height as f32;
+        let paper = [0.93 - 0.10 * t, 0.90 - 0.10 * t, 0.85 - 0.11 * t];
+        canvas.colour[y * width..(y + 1) * width].fill(paper);
+    }
+    let (sin, cos) = view.turn.to_radians().sin_cos();
+    let turned = |p: [f32; 3]| [p[0] * cos - p[2] * sin, p[1], p[0] * sin + p[2] * cos];
+    let scale = height as f32 / view.span;
+    for mesh in meshes {
+        for group in &mesh.groups {
+            for t in &mesh.triangles[group.first..group.first + group.count] {
+                let world = t.map(|v| turned(mesh.positions[v as usize]));
+                let normals = t.map(|v| turned(mesh.normals[v as usize]));
+                let screen = world.map(|p| [width as f32 * 0.5 + p[0] * scale, height as f32 * 0.5 - (p[1] - view.middle) * scale, -p[2]]);
+                canvas.triangle(screen, normals, group.material.colour);
+            }
+        }
+    }
+    encode(&canvas, view)
+}
+
+impl Canvas {
+    fn triangle(&mut self, s: [[f32; 3]; 3], normals: [[f32; 3]; 3], base: [f32; 3]) {
+        let bound = |k: usize, limit: usize| {
+            let (low, high) = s.iter().fold((f32::MAX, f32::MIN), |(l, h), p| (l.min(p[k]), h.max(p[k])));
+            (low.max(0.0) as usize, (high.max(0.0) as usize + 1).min(limit))
+        };
+        let ((x0, x1), (y0, y1)) = (bound(0, self.width), bound(1, self.height));
+        let cross = |a: [f32; 3], b: [f32; 3], p: [f32; 2]| (b[0] - a[0]) * (p[1] - a[1]) - (b[1] - a[1]) * (p[0] - a[0]);
+        let area = cross(s[0], s[1], [s[2][0], s[2][1]]);
+        if area.abs() < 1e-9 {
+            return;
+        }
+        for y in y0..y1 {
+            for x in x0..x1 {
+                let p = [x as f32 + 0.5, y as f32 + 0.5];
+                let w = [cross(s[1], s[2], p) / area, cross(s[2], s[0], p) / area, cross(s[0], s[1], p) / area];
+                let at = y * self.width + x;
+                if w.iter().any(|w| *w < 0.0) {
+                    continue;
+                }
+                let depth = w[0] * s[0][2] + w[1] * s[1][2] + w[2] * s[2][2];
+                if depth < self.depth[at] {
+                    self.depth[at] = depth;
+                    let n = [0, 1, 2].map(|k| w[0] * normals[0][k] + w[1] * normals[1][k] + w[2] * normals[2][k]);
+                    self.colour[at] = shade(n, base);
+                }
+            }
+        }
+    }
+}
+
+/// Key light, sky and a soft sheen at grazing angles; the back side is a little darker.
+fn shade(n: [f32; 3], base: [f32; 3]) -> [f32; 3] {
+    let length = n.iter().map(|v| v * v).sum::<f32>().sqrt().max(1e-6);
+    let (mut n, mut tone) = (n.map(|v| v / length), 1.0);
+    if n[2] < 0.0 {
+        (n, tone) = (n.map(|v| -v), 0.75);
+    }
+    let key = (0.45 * -n[0] + 0.6 * n[1] + 0.66 * n[2]).max(0.0);
+    let sky = 0.5 + 0.5 * n[1];
+    let sheen = 0.10 * (1.0 - n[2]).powi(3);
+    base.map(|c| tone * (c * (0.22 + 0.28 * sky + 0.72 * key) + sheen))
+}
+
+fn encode(canvas: &Canvas, view: &View) -> Vec<u8> {
+    let to_srgb = |v: f32| (if v <= 0.003_130_8 { 12.92 * v } else { 1.055 * v.powf(1.0 / 2.4) - 0.055 }).clamp(0.0, 1.0) * 255.0;
+    let mut pixels = Vec::with_capacity(view.width * view.height * 3);
+    for y in 0..view.height {
+        for x in 0..view.width {
+            for k in 0..3 {
+                let sum: f32 = (0..OVER * OVER).map(|i| canvas.colour[(y * OVER + i / OVER) * canvas.width + x * OVER + i % OVER][k]).sum();
+                pixels.push(to_srgb(sum / (OVER * OVER) as f32).round() as u8);
+            }
+        }
+    }
+    let mut bytes = Vec::new();
+    let mut encoder = png::Encoder::new(&mut bytes, view.width as u32, view.height as u32);
+    encoder.set_color(png::ColorType::Rgb);
+    encoder.set_depth(png::BitDepth::Eight);
+    // writing into memory cannot fail
+    if let Ok(mut writer) = encoder.write_header() {
+        let _ = writer.write_image_data(&pixels);
+    }
+    bytes
+}

@@ -1,0 +1,16 @@
+//! `ourlet check`: what a costume file still lacks.
+
+use costume::{Severity, faults};
+use std::path::Path;
+use std::process::ExitCode;
+
+pub fn run(file: &Path) -> Result<ExitCode, String> {
+    let costume = crate::drape::read(file)?;
+    let found = faults(&costume);
+    for fault in &found {
+        let grade = if fault.severity == Severity::Stops { "stops the drape" } else { "advice" };
+        println!("{grade}: {} {}. {}", fault.item, fault.reason, fault.mend);
+    }
+    println!("{}: {} pieces, {} seams, {} findings", costume.name, costume.pieces.len(), costume.seams.len(), found.len());
+    Ok(if found.iter().any(|f| f.severity == Severity::Stops) { ExitCode::from(1) } else { ExitCode::SUCCESS })
+}

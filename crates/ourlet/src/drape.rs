@@ -1,0 +1,137 @@
+//! `ourlet drape`: from a costume file to a garment file.
+
+use crate::options::DrapeOptions;
+use cloth::{Drape, Phase};
+use costume::{Costume, Fineness};
+use std::io::{IsTerminal, Write};
+use std::path::Path;
+use std::process::ExitCode;
+use std::time::Instant;
+use workroom::{Assembly, DeliverOptions, FileKind, Form, Layout, assemble, deliver, drape_report};
+
+/// Largest costume file that is opened at all.
+const FILE_LIMIT: u64 = costume::limits::FILE_BYTES as u64;
+
+pub fn run(options: &DrapeOptions) -> Result<ExitCode, String> {
+    for path in [&options.out, &options.body_out].into_iter().flatten() {
+        kind_of(path)?;
+    }
+    let mut costume = read(&options.file)?;
+    if let Some(preset) = &options.preset {
+        costume.body.preset.clone_from(preset);
+    }
+    if let Some(text) = &options.fineness {
+        costume.fineness = fineness(text)?;
+    }
+    let started = Instant::now();
+    let result = with_threads(options.threads, || -> Result<_, String> {
+        let form = Form::new(&costume.body.preset).map_err(|e| e.to_string())?;
+        let assembly = assemble(&costume, &form).map_err(|e| e.to_string())?;
+        let mut drape = Drape::new(assembly.scene.clone()).map_err(|e| e.to_string())?;
+        to_rest(&mut drape, options.limit);
+        Ok((assembly, drape))
+    })?;
+    let (assembly, drape) = result?;
+    let report = drape_report(&assembly, &drape, started.elapsed().as_secs_f64());
+    write_files(options, &assembly, &drape)?;
+    if let Some(path) = &options.report {
+        let text = serde_json::to_string_pretty(&report).map_err(|e| e.to_string())?;
+        write(path, text.as_bytes())?;
+    }
+    if !report.at_rest {
+        eprintln!("ourlet: the cloth was still moving after {:.1} s", report.simulated_seconds);
+    }
+    let crossings = report.crossings.cloth_body + report.crossings.cloth_cloth;
+    if crossings > 0 {
+        eprintln!("ourlet: {} crossings with the body, {} of cloth with cloth", report.crossings.cloth_body, report.crossings.cloth_cloth);
+    }
+    eprintln!("{} triangles, {:.1} s simulated in {:.1} s", report.triangles, report.simulated_seconds, report.wall_seconds);
+    Ok(if report.is_good() { ExitCode::SUCCESS } else { ExitCode::from(1) })
+}
+
+/// Runs a job with the asked number of threads.
+pub fn with_threads<T: Send>(threads: Option<u8>, job: impl FnOnce() -> T + Send) -> Result<T, String> {
+    let count = usize::from(threads.unwrap_or(0));
+    let pool = rayon::ThreadPoolBuilder::new().num_threads(count).build().map_err(|e| e.to_string())?;
+    Ok(pool.install(job))
+}
+
+/// Steps until the cloth rests or the limit of simulated seconds is reached; shows progress on a terminal.
+pub fn to_rest(drape: &mut Drape, limit: f64) {
+    let show = std::io::stderr().is_terminal();
+    let mut count = 0;
+    while drape.phase() != Phase::AtRest && drape.time() < limit {
+        let step = drape.step();
+        count += 1;
+        if show && count % 20 == 0 {
+            eprint!("\r{:>6.2} s  fastest {:>7.1} mm/s  open pairs {:>4}  {:?}   ", step.time, step.fastest * 1000.0, step.open_pairs, step.phase);
+            let _ = std::io::stderr().flush();
+        }
+    }
+    if show {
+        eprintln!();
+    }
+}
+
+/// Opens a costume file with its limits.
+pub fn read(path: &Path) -> Result<Costume, String> {
+    let failed = |e: std::io::Error| format!("{}: {e}", path.display());
+    let size = std::fs::metadata(path).map_err(failed)?.len();
+    if size > FILE_LIMIT {
+        return Err(format!("{}: {size} bytes is more than a costume may have ({FILE_LIMIT})", path.display()));
+    }
+    let bytes = std::fs::read(path).map_err(failed)?;
+    let text = String::from_utf8(bytes).map_err(|_| format!("{}: is not a text file", path.display()))?;
+    costume::read(&text).map_err(|e| format!("{}: {e}", path.display()))
+}
+
+fn fineness(text: &str) -> Result<Fineness, String> {
+    match text {
+        "toile" => Ok(Fineness::Toile),
+        "sample" => Ok(Fineness::Sample),
+        "final" => Ok(Fineness::Final),
+        _ => {
+            let mm = text.strip_suffix("mm").and_then(|v| v.trim().parse::<f64>().ok()).filter(|v| costume::limits::FINENESS.contains(v));
+            mm.map(Fineness::Custom).ok_or_else(|| format!("`{text}` is no fineness; write toile, sample, final or a length from 4mm to 60mm"))
+        }
+    }
+}
+
+fn kind_of(path: &Path) -> Result<FileKind, String> {
+    match path.extension().and_then(|e| e.to_str()) {
+        Some("obj") => Ok(FileKind::Obj),
+        Some("glb") => Ok(FileKind::Glb),
+        _ => Err(format!("{}: the ending must be .obj or .glb", path.display())),
+    }
+}
+
+fn write_files(options: &DrapeOptions, assembly: &Assembly, drape: &Drape) -> Result<(), String> {
+    if let Some(path) = &options.out {
+        let stem = path.file_stem().and_then(|s| s.to_str()).unwrap_or("garment");
+        let wanted = DeliverOptions { kind: kind_of(path)?, welded: !options.open_seams, layout: Layout::Metres, with_body: false };
+        let delivery = deliver(assembly, &drape.positions(), drape.fused_with(), &wanted, stem).map_err(|e| e.to_string())?;
+        for (name, bytes) in &delivery.files {
+            write(&path.with_file_name(name), bytes)?;
+        }
+    }
+    if let Some(path) = &options.picture {
+        write(path, &workroom::picture(assembly, &drape.positions(), drape.fused_with(), 640, 900, options.turn))?;
+    }
+    if let Some(path) = &options.body_out {
+        let body = workroom::body_mesh(&assembly.form);
+        let bytes = match kind_of(path)? {
+            FileKind::Glb => formats::glb(&[body]),
+            FileKind::Obj => formats::obj(&[body], None).into_bytes(),
+        };
+        write(path, &bytes)?;
+    }
+    Ok(())
+}
+
+/// Writes beside the target and renames, so that a full disk never leaves half a file.
+pub fn write(path: &Path, bytes: &[u8]) -> Result<(), String> {
+    let failed = |e: std::io::Error| format!("{}: {e}", path.display());
+    let partial = path.with_extension("partial");
+    std::fs::write(&partial, bytes).map_err(failed)?;
+    std::fs::rename(&partial, path).map_err(failed)
+}

@@ -1,0 +1,70 @@
+//! What can be asked for on the command line.
+
+use clap::{Args, Parser, Subcommand};
+use std::path::PathBuf;
+
+/// Drafts, drapes and delivers costumes.
+#[derive(Parser)]
+#[command(name = "ourlet", version, about)]
+pub struct Options {
+    #[command(subcommand)]
+    pub command: Command,
+}
+
+#[derive(Subcommand)]
+pub enum Command {
+    /// Drape a costume file until it rests, and write the garment.
+    Drape(DrapeOptions),
+    /// Report the faults of a costume file without draping it.
+    Check { file: PathBuf },
+    /// Measure the simulator.
+    Bench(BenchOptions),
+}
+
+#[derive(Args)]
+pub struct DrapeOptions {
+    /// A costume file (*.ourlet.json).
+    pub file: PathBuf,
+    /// toile, sample, final or an edge length such as 8mm.
+    #[arg(long)]
+    pub fineness: Option<String>,
+    /// Another body, such as man-50.
+    #[arg(long)]
+    pub preset: Option<String>,
+    /// Write the garment here; the ending (.obj or .glb) decides the format.
+    #[arg(long)]
+    pub out: Option<PathBuf>,
+    /// Write the body here (.obj or .glb).
+    #[arg(long)]
+    pub body_out: Option<PathBuf>,
+    /// Write a picture of the drape here (PNG).
+    #[arg(long)]
+    pub picture: Option<PathBuf>,
+    /// Degrees by which the picture is turned from the front.
+    #[arg(long, default_value_t = 25.0, allow_hyphen_values = true)]
+    pub turn: f32,
+    /// Write the figures of the drape here (JSON).
+    #[arg(long)]
+    pub report: Option<PathBuf>,
+    /// Leave seams open in the delivered mesh.
+    #[arg(long)]
+    pub open_seams: bool,
+    /// Number of threads; both give the same result.
+    #[arg(long, value_parser = clap::value_parser!(u8).range(1..=2))]
+    pub threads: Option<u8>,
+    /// Give up after this many simulated seconds.
+    #[arg(long, default_value_t = 30.0)]
+    pub limit: f64,
+}
+
+#[derive(Args)]
+pub struct BenchOptions {
+    /// Costume file to measure.
+    #[arg(default_value = "demo/rakers-tabard.ourlet.json")]
+    pub file: PathBuf,
+    #[arg(long, value_parser = clap::value_parser!(u8).range(1..=2))]
+    pub threads: Option<u8>,
+    /// Also write the figures as JSON.
+    #[arg(long)]
+    pub json: Option<PathBuf>,
+}

@@ -1,0 +1,92 @@
+//! Hanging a flat piece around its station, clear of the body.
+//!
+//! The piece wraps around an elliptic cylinder, which keeps all lengths; the cylinder grows until every vertex is
+//! clear of the body and a piece of one side stays on its side.
+
+use body::{Reach, Station};
+use cloth::DistanceGrid;
+use costume::{Placement, Refusal};
+use glam::{DVec2, DVec3, Vec3};
+
+/// Least distance from the body when hung, m.
+const CLEAR: f32 = 0.015;
+/// Farthest that a one-sided piece may go around, radians.
+const SIDE: f64 = 1.45;
+/// The cylinder grows in such steps, m.
+const STEP: f64 = 0.005;
+/// Farthest from the body, m.
+const LIMIT: f64 = 0.8;
+
+/// Positions in m of flat points (mm), with `layer` pieces already hung at the same station.
+pub(crate) fn hang(name: &str, points: &[[f64; 2]], placement: &Placement, station: &Station, grid: &DistanceGrid, layer: usize) -> Result<Vec<[f32; 3]>, Refusal> {
+    let local = local_points(points, placement);
+    let mut gap = 0.02 + 0.012 * layer as f64;
+    while gap < LIMIT {
+        let wrap = Wrap::new(station.radii.0 + gap, station.radii.1 + gap);
+        if let Some(hung) = wrapped(&local, station, &wrap) {
+            if hung.iter().all(|p| grid.distance(Vec3::from(*p)) > CLEAR) {
+                return Ok(hung);
+            }
+        }
+        gap += STEP;
+    }
+    Err(Refusal::new(name, format!("cannot hang clear of the body at {}", station.name), "shift it along the body, turn it, or choose another station"))
+}
+
+/// Points in m around the piece's middle, turned and shifted.
+fn local_points(points: &[[f64; 2]], placement: &Placement) -> Vec<DVec2> {
+    let (low, high) = points.iter().fold((DVec2::MAX, DVec2::MIN), |(l, h), p| (l.min(DVec2::from(*p)), h.max(DVec2::from(*p))));
+    let middle = 0.5 * (low + high);
+    let turn = DVec2::from_angle(placement.turn.to_radians());
+    let shift = DVec2::new(placement.shift.x, placement.shift.y);
+    points.iter().map(|p| (turn.rotate(DVec2::from(*p) - middle) + shift) * 0.001).collect()
+}
+
+/// `None` when the piece would reach too far around.
+fn wrapped(local: &[DVec2], station: &Station, wrap: &Wrap) -> Option<Vec<[f32; 3]>> {
+    let limit = if station.reach == Reach::Side { SIDE } else { std::f64::consts::PI };
+    local
+        .iter()
+        .map(|p| {
+            let angle = wrap.angle(p.x)?;
+            if angle.abs() > limit {
+                return None;
+            }
+            let (sin, cos) = angle.sin_cos();
+            let at: DVec3 = station.centre + station.right * (wrap.across * sin) + station.out * (wrap.out * cos) + station.up * p.y;
+            Some([at.x as f32, at.y as f32, at.z as f32])
+        })
+        .collect()
+}
+
+/// Arc length along an ellipse, tabulated from the outward direction.
+struct Wrap {
+    across: f64,
+    out: f64,
+    lengths: Vec<f64>,
+}
+
+const PARTS: usize = 2000;
+
+impl Wrap {
+    fn new(across: f64, out: f64) -> Self {
+        let point = |k: usize| { let (sin, cos) = (k as f64 / PARTS as f64 * std::f64::consts::PI).sin_cos(); DVec2::new(across * sin, out * cos) };
+        let mut lengths = vec![0.0];
+        for k in 0..PARTS {
+            lengths.push(lengths[k] + point(k).distance(point(k + 1)));
+        }
+        Self { across, out, lengths }
+    }
+
+    /// The ellipse angle at an arc length to the right (positive) or left.
+    fn angle(&self, length: f64) -> Option<f64> {
+        let s = length.abs();
+        let k = self.lengths.partition_point(|l| *l <= s);
+        if k > PARTS {
+            return None;
+        }
+        let (a, b) = (self.lengths[k - 1], self.lengths[k]);
+        let angle = (k as f64 - 1.0 + (s - a) / (b - a)) / PARTS as f64 * std::f64::consts::PI;
+        Some(angle.copysign(length))
+    }
+}

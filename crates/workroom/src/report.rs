@@ -1,0 +1,73 @@
+//! The figures of a finished drape, as the command line writes them.
+
+use crate::{Assembly, CrossingKind, check};
+use cloth::{Drape, Phase};
+use glam::Vec3;
+use serde::Serialize;
+
+#[derive(Clone, Debug, Serialize)]
+pub struct SeamGap {
+    pub tag: String,
+    pub max_gap_mm: f64,
+}
+
+/// Principal strain, 0.02 is 2 %.
+#[derive(Clone, Debug, Serialize)]
+pub struct StrainFigures {
+    pub mean: f64,
+    pub p99: f64,
+    pub max: f64,
+}
+
+#[derive(Clone, Debug, Serialize)]
+pub struct CrossingCount {
+    pub cloth_body: usize,
+    pub cloth_cloth: usize,
+}
+
+/// Written by `ourlet drape --report`.
+#[derive(Clone, Debug, Serialize)]
+pub struct DrapeReport {
+    pub costume: String,
+    pub body: String,
+    pub edge_mm: f64,
+    pub vertices: usize,
+    pub triangles: usize,
+    pub simulated_seconds: f64,
+    pub wall_seconds: f64,
+    pub at_rest: bool,
+    pub seams: Vec<SeamGap>,
+    pub strain: StrainFigures,
+    pub crossings: CrossingCount,
+    pub deepest_penetration_mm: f64,
+}
+
+impl DrapeReport {
+    /// At rest and free of crossings.
+    pub fn is_good(&self) -> bool {
+        self.at_rest && self.crossings.cloth_body == 0 && self.crossings.cloth_cloth == 0
+    }
+}
+
+/// Checks the drape and gathers its figures.
+pub fn drape_report(assembly: &Assembly, drape: &Drape, wall_seconds: f64) -> DrapeReport {
+    let checked = check(assembly, drape);
+    let count = |kind| checked.crossings.iter().filter(|c| c.kind == kind).map(|c| c.pairs).sum();
+    let positions = drape.positions();
+    let deepest = positions.iter().map(|p| assembly.form.grid.distance(Vec3::from(*p))).fold(f32::MAX, f32::min);
+    let gaps = drape.seam_gaps(assembly.seam_tags.len());
+    DrapeReport {
+        costume: assembly.costume.name.clone(),
+        body: assembly.form.mannequin.key.clone(),
+        edge_mm: assembly.costume.fineness.edge_mm(),
+        vertices: positions.len(),
+        triangles: assembly.scene.triangles.len(),
+        simulated_seconds: drape.time(),
+        wall_seconds,
+        at_rest: drape.phase() == Phase::AtRest,
+        seams: assembly.seam_tags.iter().zip(gaps).map(|(tag, gap)| SeamGap { tag: tag.clone(), max_gap_mm: f64::from(gap) * 1000.0 }).collect(),
+        strain: StrainFigures { mean: checked.strain_mean, p99: checked.strain_p99, max: checked.strain_max },
+        crossings: CrossingCount { cloth_body: count(CrossingKind::ClothBody), cloth_cloth: count(CrossingKind::ClothCloth) },
+        deepest_penetration_mm: f64::from((-deepest).max(0.0)) * 1000.0,
+    }
+}
