@@ -5,7 +5,7 @@
 //! shortens any way that would make cloth cross cloth.
 
 use crate::bending;
-use crate::contact::{self, Searcher};
+use crate::contact::{self, Neighbourhood, Searcher};
 use crate::link::Link;
 use crate::matrix::{CHUNK, Pattern};
 use crate::membrane::{self, Element, Stretched};
@@ -23,6 +23,8 @@ const BENDING_DAMPING: f32 = 4e-3;
 const CONTACT_STIFFNESS: f32 = 1.5e6;
 /// Longest displacement of a vertex in one step, m.
 const LONGEST_STEP: f32 = 0.08;
+/// Share of an edge that vertices may move before near pairs are searched again.
+const SLACK: f32 = 0.25;
 /// Distance kept between layers beyond their thickness, m.
 const LAYER_GAP: f32 = 1e-3;
 /// At rest when the fastest vertex and the root mean square stay below these, m/s, for so many steps.
@@ -83,7 +85,8 @@ pub struct Drape {
     move_by: Vec<Vec3A>,
     stretched: Vec<Stretched>,
     solver: Solver,
-    searcher: Searcher,
+    neighbourhood: Neighbourhood,
+    slack: f32,
     /// Vertices and edge middles that meet the body: vertices, offset, stiffness, friction.
     samples: Vec<([u32; 2], f32, f32, f32)>,
     pinned: Vec<bool>,
@@ -115,14 +118,17 @@ impl Drape {
         };
         let area = elements.iter().map(|e| e.area).sum::<f32>() / elements.len() as f32;
         let edge = (area * 2.3).sqrt();
+        let layer_gap = (average(&|f| f.thickness) + LAYER_GAP).min(0.25 * edge);
+        let searcher = Searcher::new(scene.triangles.clone(), group.clone(), &x);
         let mut drape = Self {
             settings: scene.settings,
-            layer_gap: (average(&|f| f.thickness) + LAYER_GAP).min(0.25 * edge),
+            layer_gap,
+            slack: SLACK * edge,
             layer_stiffness: CONTACT_STIFFNESS * area,
             layer_friction: average(&|f| f.friction),
             seam_stiffness: 0.05 * average(&|f| f.stretch[0]),
             seams: Seams::new(&scene.pairs),
-            searcher: Searcher::new(scene.triangles.clone(), group.clone(), &x),
+            neighbourhood: Neighbourhood::new(searcher, layer_gap, SLACK * edge),
             v: vec![Vec3A::ZERO; n],
             mass: vec![0.0; n],
             root: (0..n as u32).collect(),
@@ -243,7 +249,8 @@ impl Drape {
         let terms = bending::terms(&self.scene, &edges.hinges, &self.elements);
         self.pattern = Pattern::new(self.x.len(), &mapped, &terms);
         self.blocks.resize(self.pattern.column.len(), Mat3A::ZERO);
-        self.searcher = Searcher::new(mapped, self.group.clone(), &self.x);
+        let searcher = Searcher::new(mapped, self.group.clone(), &self.x);
+        self.neighbourhood = Neighbourhood::new(searcher, self.layer_gap, self.slack);
     }
 
     /// Advances one time step. At rest nothing moves and the last figures are returned.
@@ -379,8 +386,8 @@ impl Drape {
         }
         if self.settings.self_contact {
             let ahead: Vec<Vec3A> = self.x.iter().zip(&self.v).map(|(x, v)| *x + (*v + fall) * h).collect();
-            let candidates = self.searcher.search(&self.x, &ahead, self.layer_gap);
-            links.extend(contact::cloth_links(&candidates, &moving, self.layer_gap, self.layer_stiffness, self.layer_friction));
+            let candidates = self.neighbourhood.pairs(&self.x, &ahead);
+            links.extend(contact::cloth_links(candidates, &moving, self.layer_gap, self.layer_stiffness, self.layer_friction));
         }
         links
     }
@@ -405,8 +412,8 @@ impl Drape {
             .collect();
         let mut held_back = 0;
         if self.settings.self_contact {
-            let candidates = self.searcher.search(&self.x, &to, 2e-4);
-            held_back = contact::guard(&candidates, &self.x, &mut to, &self.excused);
+            let candidates = self.neighbourhood.pairs(&self.x, &to);
+            held_back = contact::guard(candidates, &self.x, &mut to, &self.excused);
         }
         for i in 0..self.x.len() {
             self.v[i] = (to[i] - self.x[i]) / h;
@@ -453,8 +460,8 @@ impl Drape {
             }
         }
         if self.settings.self_contact {
-            let candidates = self.searcher.search(&self.x, &to, 2e-4);
-            contact::guard(&candidates, &self.x, &mut to, &self.excused);
+            let candidates = self.neighbourhood.pairs(&self.x, &to);
+            contact::guard(candidates, &self.x, &mut to, &self.excused);
         }
         self.x = to;
         self.follow_roots();

@@ -26,6 +26,9 @@ pub(crate) fn guard(candidates: &Candidates, from: &[Vec3A], to: &mut [Vec3A], e
                 .with_min_len(256)
                 .filter(|v| look(v))
                 .filter_map(|v| {
+                    if out_of_reach(v, from, to, split) {
+                        return None;
+                    }
                     let x = v.map(|i| Vec3A::as_dvec3(&from[i as usize]));
                     let moves = [0, 1, 2, 3].map(|k| (to[v[k] as usize] - from[v[k] as usize]).as_dvec3());
                     let safe = safe_share(x, moves, split, distance);
@@ -53,4 +56,16 @@ pub(crate) fn guard(candidates: &Candidates, from: &[Vec3A], to: &mut [Vec3A], e
         }
     }
     share.iter().filter(|s| **s < 1.0).count()
+}
+
+/// Whether the boxes of the two features, over the whole way, do not touch.
+fn out_of_reach(v: &[u32; 4], from: &[Vec3A], to: &[Vec3A], split: usize) -> bool {
+    let bounds = |v: &[u32]| {
+        v.iter().fold((Vec3A::MAX, Vec3A::MIN), |(low, high), &i| {
+            let (a, b) = (from[i as usize], to[i as usize]);
+            (low.min(a).min(b), high.max(a).max(b))
+        })
+    };
+    let ((low_a, high_a), (low_b, high_b)) = (bounds(&v[..split]), bounds(&v[split..]));
+    (low_a - high_b).max(low_b - high_a).max_element() > 1e-5
 }

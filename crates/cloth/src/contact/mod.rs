@@ -8,5 +8,5 @@ mod pairs;
 mod repel;
 
 pub(crate) use guard::guard;
-pub(crate) use pairs::Searcher;
+pub(crate) use pairs::{Neighbourhood, Searcher};
 pub(crate) use repel::{Moving, body_links, cloth_links};

@@ -14,6 +14,39 @@ pub(crate) struct Candidates {
     pub edge_edge: Vec<[u32; 4]>,
 }
 
+/// Candidates that stay valid while no vertex moves farther than the slack from where it was when they were found.
+pub(crate) struct Neighbourhood {
+    searcher: Searcher,
+    /// Distance at which pairs matter, m.
+    gap: f32,
+    slack: f32,
+    found_at: Vec<Vec3A>,
+    found: Candidates,
+}
+
+impl Neighbourhood {
+    pub fn new(searcher: Searcher, gap: f32, slack: f32) -> Self {
+        Self { searcher, gap, slack, found_at: Vec::new(), found: Candidates::default() }
+    }
+
+    /// All pairs that come within the gap while the vertices move straight from `from` to `to`.
+    pub fn pairs(&mut self, from: &[Vec3A], to: &[Vec3A]) -> &Candidates {
+        let near = |a: &[Vec3A], b: &[Vec3A]| a.len() == b.len() && a.iter().zip(b).all(|(a, b)| a.distance_squared(*b) <= self.slack * self.slack);
+        if near(&self.found_at, from) && near(&self.found_at, to) {
+            return &self.found;
+        }
+        if near(from, to) {
+            self.found = self.searcher.search(from, from, self.gap + 2.0 * self.slack);
+            self.found_at.clear();
+            self.found_at.extend_from_slice(from);
+        } else {
+            self.found = self.searcher.search(from, to, self.gap);
+            self.found_at.clear();
+        }
+        &self.found
+    }
+}
+
 /// Finds candidates; rebuilt when the topology changes.
 pub(crate) struct Searcher {
     triangles: Vec<[u32; 3]>,

@@ -24,6 +24,12 @@ fn friction(coefficient: f32, press: f32, slip: f32, time_step: f32) -> f32 {
     coefficient * press / (slip.max(STICK_SPEED) * time_step)
 }
 
+/// Neither pressed now nor by the end of the step. What is pressed stays in contact even while it recoils; otherwise
+/// contacts would switch on and off from step to step.
+fn is_apart(d: f32, speed: f32, time_step: f32) -> bool {
+    d >= 0.0 && d + speed * time_step >= 0.0
+}
+
 /// A sample of the cloth against the body: a vertex, or the middle of an edge.
 fn body_link(body: &BodyShape, m: &Moving, vertices: [u32; 2], offset: f32, stiffness: f32, coefficient: f32) -> Option<Link> {
     let mid = |x: &[Vec3A]| (x[vertices[0] as usize] + x[vertices[1] as usize]) * 0.5;
@@ -35,7 +41,7 @@ fn body_link(body: &BodyShape, m: &Moving, vertices: [u32; 2], offset: f32, stif
     }
     let velocity = mid(m.velocities) + m.fall;
     let (d, n) = { let (d, n) = body.grid.distance_and_normal(Vec3::from(p)); (d - offset, Vec3A::from(n)) };
-    if d + velocity.dot(n) * m.time_step >= 0.0 {
+    if is_apart(d, velocity.dot(n), m.time_step) {
         return None;
     }
     let slip = mid(m.velocities);
@@ -54,15 +60,31 @@ pub(crate) fn body_links(body: &BodyShape, m: &Moving, samples: &[([u32; 2], f32
 
 /// Contacts between layers of cloth.
 pub(crate) fn cloth_links(candidates: &Candidates, m: &Moving, thickness: f32, stiffness: f32, coefficient: f32) -> Vec<Link> {
-    let links = |list: &[[u32; 4]], separate: fn([glam::DVec3; 4]) -> Separation| -> Vec<Link> {
-        list.par_iter().with_min_len(512).filter_map(|v| cloth_link(v, separate, m, thickness, stiffness, coefficient)).collect()
+    let links = |list: &[[u32; 4]], split: usize, separate: fn([glam::DVec3; 4]) -> Separation| -> Vec<Link> {
+        list.par_iter().with_min_len(512).filter_map(|v| cloth_link(v, split, separate, m, thickness, stiffness, coefficient)).collect()
     };
-    let mut found = links(&candidates.vertex_triangle, vertex_triangle);
-    found.extend(links(&candidates.edge_edge, edge_edge));
+    let mut found = links(&candidates.vertex_triangle, 1, vertex_triangle);
+    found.extend(links(&candidates.edge_edge, 2, edge_edge));
     found
 }
 
-fn cloth_link(v: &[u32; 4], separate: fn([glam::DVec3; 4]) -> Separation, m: &Moving, thickness: f32, stiffness: f32, coefficient: f32) -> Option<Link> {
+/// Whether the boxes of the two features, over the step, are farther apart than the thickness.
+fn far_apart(v: &[u32; 4], m: &Moving, split: usize, thickness: f32) -> bool {
+    let bounds = |v: &[u32]| {
+        v.iter().fold((Vec3A::MAX, Vec3A::MIN), |(low, high), &i| {
+            let a = m.positions[i as usize];
+            let b = a + m.velocities[i as usize] * m.time_step;
+            (low.min(a).min(b), high.max(a).max(b))
+        })
+    };
+    let ((low_a, high_a), (low_b, high_b)) = (bounds(&v[..split]), bounds(&v[split..]));
+    (low_a - high_b).max(low_b - high_a).max_element() > thickness
+}
+
+fn cloth_link(v: &[u32; 4], split: usize, separate: fn([glam::DVec3; 4]) -> Separation, m: &Moving, thickness: f32, stiffness: f32, coefficient: f32) -> Option<Link> {
+    if far_apart(v, m, split, thickness) {
+        return None;
+    }
     let s = separate(v.map(|i| m.positions[i as usize].as_dvec3()));
     let length = s.vector.length();
     if length < 1e-7 {
@@ -72,7 +94,7 @@ fn cloth_link(v: &[u32; 4], separate: fn([glam::DVec3; 4]) -> Separation, m: &Mo
     let weights = s.weights.map(|w| w as f32);
     let velocity = (0..4).map(|k| m.velocities[v[k] as usize] * weights[k]).fold(Vec3A::ZERO, |a, b| a + b);
     let d = length as f32 - thickness;
-    if d + velocity.dot(n) * m.time_step >= 0.0 {
+    if is_apart(d, velocity.dot(n), m.time_step) {
         return None;
     }
     let slip = (velocity - n * velocity.dot(n)).length();
