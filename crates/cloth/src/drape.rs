@@ -167,6 +167,15 @@ impl Drape {
     pub fn time(&self) -> f64 {
         self.steps as f64 * f64::from(self.settings.time_step)
     }
+    /// The present figures without taking a step.
+    pub fn figures(&self) -> StepReport {
+        self.report(0, 0)
+    }
+    /// Takes the present shape as resting, as when a finished drape is opened again.
+    pub fn rest(&mut self) {
+        self.v.fill(Vec3A::ZERO);
+        self.phase = Phase::AtRest;
+    }
     /// Positions of all vertices in m; fused vertices coincide.
     pub fn positions(&self) -> Vec<[f32; 3]> {
         self.x.iter().map(Vec3A::to_array).collect()

@@ -4,6 +4,7 @@ mod bench;
 mod check;
 mod drape;
 mod options;
+mod serve;
 
 use clap::Parser;
 use options::{Command, Options};
@@ -13,6 +14,7 @@ fn main() -> ExitCode {
     let outcome = match Options::parse().command {
         Command::Drape(options) => drape::run(&options),
         Command::Check { file } => check::run(&file),
+        Command::Serve(options) => serve::run(options),
         Command::Bench(options) => bench::run(&options),
     };
     outcome.unwrap_or_else(|message| {

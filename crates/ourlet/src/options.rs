@@ -17,6 +17,8 @@ pub enum Command {
     Drape(DrapeOptions),
     /// Report the faults of a costume file without draping it.
     Check { file: PathBuf },
+    /// Serve the application to browsers on this machine.
+    Serve(ServeOptions),
     /// Measure the simulator.
     Bench(BenchOptions),
 }
@@ -67,4 +69,16 @@ pub struct BenchOptions {
     /// Also write the figures as JSON.
     #[arg(long)]
     pub json: Option<PathBuf>,
+}
+
+#[derive(Args)]
+pub struct ServeOptions {
+    #[arg(long, default_value_t = 4600)]
+    pub port: u16,
+    /// postgres://user@127.0.0.1:port/name
+    #[arg(long)]
+    pub database: String,
+    /// Folder with demo costumes for an empty database.
+    #[arg(long)]
+    pub demo: Option<PathBuf>,
 }

@@ -1,1 +1,96 @@
-//! server
+//! The application over HTTP: routes, live drapes over WebSocket, PostgreSQL.
+//!
+//! Handlers parse and answer; every rule about costumes is in the core crates. Nothing is reachable from other
+//! machines: the listener is on loopback, and requests with a foreign Host or Origin are refused.
+
+mod assets;
+mod bodies;
+mod costumes;
+mod deliveries;
+mod demo;
+mod doorkeeper;
+mod error;
+mod fittings;
+mod history;
+mod protocol;
+mod rail;
+mod session;
+mod state;
+mod types;
+
+pub use error::StartError;
+pub use types::typescript;
+
+use axum::Router;
+use axum::extract::DefaultBodyLimit;
+use axum::routing::{get, post};
+use state::App;
+use std::net::{Ipv4Addr, SocketAddr};
+use std::path::PathBuf;
+use tokio::net::TcpListener;
+
+/// Largest request body in bytes.
+const BODY_LIMIT: usize = costume::limits::FILE_BYTES + (64 << 10);
+
+/// What the server needs to start.
+pub struct Config {
+    pub database_url: String,
+    /// 0 takes any free port.
+    pub port: u16,
+    /// Folder with the demo costumes, loaded once into an empty database.
+    pub demo: Option<PathBuf>,
+}
+
+/// A server that listens but has not begun to answer.
+pub struct Server {
+    listener: TcpListener,
+    router: Router,
+    pub address: SocketAddr,
+}
+
+/// Connects, migrates, loads the demo data and listens.
+pub async fn start(config: Config) -> Result<Server, StartError> {
+    let pool = history::connect(&config.database_url).await?;
+    if let Some(folder) = &config.demo {
+        demo::load(&pool, folder).await?;
+    }
+    let at = SocketAddr::from((Ipv4Addr::LOCALHOST, config.port));
+    let listener = TcpListener::bind(at).await.map_err(|e| StartError::Port(config.port, e))?;
+    let address = listener.local_addr().map_err(|e| StartError::Port(config.port, e))?;
+    Ok(Server { listener, router: router(App::new(pool)), address })
+}
+
+impl Server {
+    /// Answers until `stop` resolves.
+    pub async fn run(self, stop: impl Future<Output = ()> + Send + 'static) -> std::io::Result<()> {
+        axum::serve(self.listener, self.router).with_graceful_shutdown(stop).await
+    }
+}
+
+fn router(app: App) -> Router {
+    Router::new()
+        .route("/api/rail", get(rail::show))
+        .route("/api/productions", post(rail::add_production))
+        .route("/api/productions/{id}/rename", post(rail::rename_production))
+        .route("/api/costumes", post(rail::add_costume))
+        .route("/api/costumes/import", post(rail::import))
+        .route("/api/costumes/{id}", get(costumes::show).delete(rail::remove))
+        .route("/api/costumes/{id}/restore", post(rail::restore))
+        .route("/api/costumes/{id}/duplicate", post(rail::duplicate))
+        .route("/api/costumes/{id}/edits", post(costumes::edit))
+        .route("/api/costumes/{id}/undo", post(costumes::undo))
+        .route("/api/costumes/{id}/redo", post(costumes::redo))
+        .route("/api/costumes/{id}/file", get(costumes::file))
+        .route("/api/costumes/{id}/drape", get(session::socket))
+        .route("/api/costumes/{id}/fittings", get(fittings::list))
+        .route("/api/costumes/{id}/deliver/{file}", get(deliveries::deliver))
+        .route("/api/fittings/{id}", axum::routing::delete(fittings::remove))
+        .route("/api/fittings/{id}/picture", get(fittings::picture))
+        .route("/api/bodies", get(bodies::list))
+        .route("/api/bodies/{preset}/mesh", get(bodies::mesh))
+        .route("/api/swatches", get(bodies::swatches))
+        .fallback(assets::serve)
+        .layer(DefaultBodyLimit::max(BODY_LIMIT))
+        .layer(axum::middleware::from_fn(doorkeeper::admit))
+        .with_state(app)
+}

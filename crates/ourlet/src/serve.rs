@@ -1,0 +1,35 @@
+//! `ourlet serve`: the application on loopback until Ctrl-C or a stop signal.
+
+use crate::options::ServeOptions;
+use std::process::ExitCode;
+use tokio::signal::unix::{SignalKind, signal};
+
+pub fn run(options: ServeOptions) -> Result<ExitCode, String> {
+    tracing_subscriber::fmt().with_max_level(tracing::Level::WARN).init();
+    let runtime = tokio::runtime::Builder::new_multi_thread().enable_all().build().map_err(|e| e.to_string())?;
+    runtime.block_on(serve(options))
+}
+
+async fn serve(options: ServeOptions) -> Result<ExitCode, String> {
+    let config = server::Config { database_url: options.database, port: options.port, demo: options.demo };
+    let server = server::start(config).await.map_err(|e| e.to_string())?;
+    println!("Ourlet is ready: http://{}", server.address);
+    let mut ended = signal(SignalKind::terminate()).map_err(|e| e.to_string())?;
+    let stop = async move {
+        tokio::select! {
+            _ = tokio::signal::ctrl_c() => {}
+            _ = ended.recv() => {}
+        }
+    };
+    // open sockets must not hold the door: give answers in flight a moment, then leave
+    let (begun, begins) = tokio::sync::oneshot::channel();
+    let running = server.run(async move {
+        stop.await;
+        let _ = begun.send(());
+    });
+    tokio::select! {
+        outcome = running => outcome.map_err(|e| e.to_string())?,
+        () = async { let _ = begins.await; tokio::time::sleep(std::time::Duration::from_secs(1)).await; } => {}
+    }
+    Ok(ExitCode::SUCCESS)
+}

@@ -1,0 +1,139 @@
+//! One costume: its state with measured lengths, edits, undo and redo, the open file.
+
+use crate::error::Failure;
+use crate::history::{self, Outcome, Shown};
+use crate::state::App;
+use axum::Json;
+use axum::extract::{Path, State};
+use axum::http::header;
+use axum::response::IntoResponse;
+use costume::{CornerId, Costume, Edit, Fault, PieceId, SeamId, edge_length, faults, seam_lengths};
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+
+/// Arc length of an edge.
+#[derive(Debug, Serialize, TS)]
+pub struct EdgeMeasure {
+    pub piece: PieceId,
+    pub edge: CornerId,
+    /// mm.
+    pub length: f64,
+}
+
+/// Both sides of a seam.
+#[derive(Debug, Serialize, TS)]
+pub struct SeamMeasure {
+    pub seam: SeamId,
+    /// mm.
+    pub a: f64,
+    pub b: f64,
+    pub even: bool,
+}
+
+/// What the browser shows of a costume.
+#[derive(Debug, Serialize, TS)]
+pub struct CostumeState {
+    #[ts(type = "number")]
+    pub id: i64,
+    #[ts(type = "number")]
+    pub production: i64,
+    pub costume: Costume,
+    pub step: i32,
+    pub can_undo: bool,
+    pub can_redo: bool,
+    pub edges: Vec<EdgeMeasure>,
+    pub seams: Vec<SeamMeasure>,
+    pub faults: Vec<Fault>,
+}
+
+impl CostumeState {
+    pub fn new(id: i64, shown: Shown) -> Self {
+        let costume = shown.costume;
+        let edges = costume.pieces.iter().flat_map(|p| {
+            p.corners.iter().enumerate().map(|(i, c)| EdgeMeasure { piece: p.id, edge: c.id, length: edge_length(p, i) })
+        });
+        let seams = costume.seams.iter().map(|s| {
+            let lengths = seam_lengths(&costume, s);
+            SeamMeasure { seam: s.id, a: lengths.a, b: lengths.b, even: lengths.is_even() }
+        });
+        Self {
+            id,
+            production: shown.production,
+            step: shown.step,
+            can_undo: shown.step > 0,
+            can_redo: shown.step < shown.last,
+            edges: edges.collect(),
+            seams: seams.collect(),
+            faults: faults(&costume),
+            costume,
+        }
+    }
+}
+
+/// An edit as the browser sends it.
+#[derive(Debug, Deserialize, TS)]
+pub struct EditRequest {
+    /// The step that the edit was made on.
+    pub base: i32,
+    /// Chosen by the browser, so that an edit sent twice counts once.
+    pub key: String,
+    pub edit: Edit,
+}
+
+pub async fn show(State(app): State<App>, Path(id): Path<i64>) -> Result<Json<CostumeState>, Failure> {
+    Ok(Json(CostumeState::new(id, history::shown(&app.pool, id).await?)))
+}
+
+pub async fn edit(State(app): State<App>, Path(id): Path<i64>, Json(request): Json<EditRequest>) -> Result<Json<CostumeState>, Failure> {
+    match history::edit(&app.pool, id, request.base, &request.key, &request.edit).await? {
+        Outcome::Done(shown) => Ok(announce(&app, id, shown)),
+        Outcome::Stale(shown) => Err(Failure::Stale(Box::new(CostumeState::new(id, shown)))),
+    }
+}
+
+pub async fn undo(State(app): State<App>, Path(id): Path<i64>) -> Result<Json<CostumeState>, Failure> {
+    Ok(announce(&app, id, history::travel(&app.pool, id, -1).await?))
+}
+
+pub async fn redo(State(app): State<App>, Path(id): Path<i64>) -> Result<Json<CostumeState>, Failure> {
+    Ok(announce(&app, id, history::travel(&app.pool, id, 1).await?))
+}
+
+/// Tells the live drape and the other windows.
+fn announce(app: &App, id: i64, shown: Shown) -> Json<CostumeState> {
+    app.sessions.changed(id, &shown.costume, shown.step);
+    Json(CostumeState::new(id, shown))
+}
+
+pub async fn file(State(app): State<App>, Path(id): Path<i64>) -> Result<impl IntoResponse, Failure> {
+    let shown = history::shown(&app.pool, id).await?;
+    let name = file_stem(&shown.costume.name);
+    let headers = [
+        (header::CONTENT_TYPE, "application/json".to_owned()),
+        (header::CONTENT_DISPOSITION, format!("attachment; filename=\"{name}.ourlet.json\"")),
+    ];
+    Ok((headers, costume::write(&shown.costume)))
+}
+
+/// A costume's name as a plain file name.
+pub fn file_stem(name: &str) -> String {
+    let mut stem = String::new();
+    for c in name.to_lowercase().chars().filter(|c| *c != '\'') {
+        if c.is_ascii_alphanumeric() {
+            stem.push(c);
+        } else if !stem.ends_with('-') && !stem.is_empty() {
+            stem.push('-');
+        }
+    }
+    let stem = stem.trim_end_matches('-');
+    if stem.is_empty() { "costume".into() } else { stem.into() }
+}
+
+#[cfg(test)]
+mod tests {
+    #[test]
+    fn file_names_are_plain() {
+        assert_eq!(super::file_stem("Raker's tabard"), "rakers-tabard");
+        assert_eq!(super::file_stem("  ../..\"; "), "costume");
+    }
+}

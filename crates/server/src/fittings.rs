@@ -1,0 +1,87 @@
+//! Kept drapes.
+
+use crate::error::Failure;
+use crate::session::Snapshot;
+use crate::state::App;
+use axum::Json;
+use axum::extract::{Path, State};
+use axum::http::header;
+use axum::response::IntoResponse;
+use serde::Serialize;
+use sqlx::PgPool;
+use ts_rs::TS;
+use workroom::Fitting;
+
+/// Size of the picture on the rail, pixels.
+const PICTURE: (usize, usize) = (420, 560);
+
+#[derive(Clone, Debug, Serialize, TS)]
+pub struct FittingRow {
+    #[ts(type = "number")]
+    pub id: i64,
+    pub name: String,
+    pub body: String,
+    pub at_rest: bool,
+    pub crossings: i32,
+    /// Milliseconds since 1970.
+    #[ts(type = "number")]
+    pub kept_at: i64,
+}
+
+pub async fn list(State(app): State<App>, Path(costume): Path<i64>) -> Result<Json<Vec<FittingRow>>, Failure> {
+    let rows = sqlx::query_as!(
+        FittingRow,
+        r#"SELECT id, name, at_rest, crossings, document #>> '{body,preset}' AS "body!",
+                  (extract(epoch FROM kept_at) * 1000)::bigint AS "kept_at!"
+           FROM fittings WHERE costume = $1 ORDER BY id DESC"#,
+        costume
+    )
+    .fetch_all(&app.pool)
+    .await?;
+    Ok(Json(rows))
+}
+
+/// Stores a snapshot of a live drape with its picture.
+pub async fn keep(pool: &PgPool, costume: i64, name: &str, snapshot: Snapshot) -> Result<i64, Failure> {
+    let made = tokio::task::spawn_blocking(move || {
+        let picture = workroom::picture(&snapshot.assembly, &snapshot.positions, &snapshot.fused, PICTURE.0, PICTURE.1, 24.0);
+        (snapshot, picture)
+    });
+    let (snapshot, picture) = made.await.map_err(|e| Failure::Internal(e.to_string()))?;
+    let document = serde_json::to_value(&snapshot.assembly.costume).map_err(|e| Failure::Internal(e.to_string()))?;
+    let positions: Vec<u8> = snapshot.positions.iter().flatten().flat_map(|v| v.to_le_bytes()).collect();
+    let id = sqlx::query_scalar!(
+        "INSERT INTO fittings (costume, name, document, positions, at_rest, crossings, picture) VALUES ($1, $2, $3, $4, $5, $6, $7) RETURNING id",
+        costume,
+        name,
+        document,
+        positions,
+        snapshot.at_rest,
+        snapshot.crossings as i32,
+        picture
+    )
+    .fetch_one(pool)
+    .await?;
+    Ok(id)
+}
+
+/// Reads a kept drape back.
+pub async fn load(pool: &PgPool, id: i64) -> Result<Fitting, Failure> {
+    let row = sqlx::query!("SELECT document, positions, at_rest FROM fittings WHERE id = $1", id).fetch_optional(pool).await?;
+    let row = row.ok_or(Failure::NotFound("fitting"))?;
+    let costume = serde_json::from_value(row.document).map_err(|e| Failure::Internal(e.to_string()))?;
+    let value = |b: &[u8]| f32::from_le_bytes([b[0], b[1], b[2], b[3]]);
+    let positions = row.positions.chunks_exact(12).map(|p| [value(&p[0..4]), value(&p[4..8]), value(&p[8..12])]).collect();
+    Ok(Fitting { costume, positions, at_rest: row.at_rest })
+}
+
+pub async fn picture(State(app): State<App>, Path(id): Path<i64>) -> Result<impl IntoResponse, Failure> {
+    let bytes = sqlx::query_scalar!("SELECT picture FROM fittings WHERE id = $1", id).fetch_optional(&app.pool).await?;
+    let bytes = bytes.ok_or(Failure::NotFound("fitting"))?;
+    Ok(([(header::CONTENT_TYPE, "image/png"), (header::CACHE_CONTROL, "max-age=86400, immutable")], bytes))
+}
+
+pub async fn remove(State(app): State<App>, Path(id): Path<i64>) -> Result<(), Failure> {
+    sqlx::query!("DELETE FROM fittings WHERE id = $1", id).execute(&app.pool).await?;
+    Ok(())
+}

@@ -1,0 +1,89 @@
+//! What travels over the drape socket.
+//!
+//! Commands and events are JSON text. Frames are binary, little-endian, a u32 kind first:
+//! - 1, cloth: generation u32, vertices u32, low corner 3 f32, size 3 f32, then per vertex 3 u16 (position within the
+//!   box) and per vertex 3 i16 (unit normal x 32767).
+//! - 2, layout: generation u32, vertices u32, triangles u32, then 3 u32 per triangle, and per vertex 2 f32 (flat
+//!   coordinates in the piece's frame, m).
+//! - 3, tension: generation u32, vertices u32, then 1 f32 per vertex (strain).
+
+use costume::{PieceId, Refusal};
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+use workroom::CrossingPlace;
+
+/// What the browser asks of the live drape.
+#[derive(Clone, Debug, PartialEq, Deserialize, TS)]
+#[serde(tag = "do", rename_all = "kebab-case")]
+pub enum Command {
+    Drape,
+    Pause,
+    /// One time step.
+    Step,
+    /// Puts all pieces back where they were placed.
+    Rehang,
+    Grab { vertex: u32 },
+    PullTo { at: [f32; 3] },
+    LetGo,
+    Check,
+    Keep { name: String },
+    Open {
+        #[ts(type = "number")]
+        fitting: i64,
+    },
+}
+
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, TS)]
+#[serde(rename_all = "kebab-case")]
+pub enum Activity {
+    /// The costume cannot be hung; `trouble` says why.
+    Empty,
+    Hung,
+    Closing,
+    Falling,
+    Paused,
+    AtRest,
+}
+
+/// Live read-out, about ten times a second.
+#[derive(Clone, Debug, Serialize, TS)]
+pub struct Status {
+    pub activity: Activity,
+    pub vertices: usize,
+    pub triangles: usize,
+    /// Simulated seconds.
+    pub time: f64,
+    /// Simulated over passed seconds.
+    pub real_time: f64,
+    /// mm/s.
+    pub fastest: f64,
+    /// Seam pairs still open.
+    pub open_pairs: usize,
+    pub trouble: Option<Refusal>,
+}
+
+/// The vertices of one piece within the frames.
+#[derive(Clone, Debug, Serialize, TS)]
+pub struct PieceSpan {
+    pub piece: PieceId,
+    pub first_vertex: usize,
+    pub first_triangle: usize,
+    pub triangles: usize,
+}
+
+/// What the server tells.
+#[derive(Clone, Debug, Serialize, TS)]
+#[serde(tag = "is", rename_all = "kebab-case")]
+pub enum Event {
+    Status { status: Status },
+    /// Comes before the first frame of a generation.
+    Layout { generation: u32, pieces: Vec<PieceSpan> },
+    Checked { generation: u32, crossings: Vec<CrossingPlace>, strain_mean: f64, strain_p99: f64, strain_max: f64 },
+    Kept {
+        #[ts(type = "number")]
+        fitting: i64,
+    },
+    Refused { refusal: Refusal },
+    /// The document moved on, here or in another window.
+    Changed { step: i32 },
+}

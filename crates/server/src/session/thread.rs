@@ -1,0 +1,374 @@
+//! The session thread: takes orders, steps the simulation, publishes frames. Never runs on the async threads.
+
+use super::{Latest, Layout, Order, Session, Snapshot, frames};
+use crate::protocol::{Activity, Command, Event, PieceSpan, Status};
+use crate::state::Forms;
+use cloth::{Drape, Phase};
+use costume::{Costume, Refusal};
+use std::sync::mpsc::{self, Receiver, RecvTimeoutError, TryRecvError};
+use std::sync::Arc;
+use std::time::{Duration, Instant};
+use tokio::sync::{broadcast, watch};
+use workroom::{Assembly, Fitting, assemble, carry, check};
+
+/// Shortest time between frames and between read-outs.
+const FRAME: Duration = Duration::from_millis(28);
+const READ_OUT: Duration = Duration::from_millis(100);
+/// A session without windows ends after this time.
+const LONELY: Duration = Duration::from_secs(300);
+/// Radius of the tugging hand, m.
+const GRIP: f32 = 0.06;
+
+pub(crate) fn start(forms: Forms, costume: Costume) -> Session {
+    let (orders, received) = mpsc::channel();
+    let (latest, watched) = watch::channel(Latest::default());
+    let (events, _) = broadcast::channel(256);
+    let worker = Worker {
+        forms,
+        costume,
+        latest,
+        events: events.clone(),
+        hung: None,
+        running: false,
+        trouble: None,
+        generation: 0,
+        windows: 1,
+        left_at: None,
+        frame_at: Instant::now(),
+        read_out_at: Instant::now(),
+        pace: (Instant::now(), 0.0, 0.0),
+    };
+    std::thread::spawn(move || worker.run(&received));
+    Session { orders, latest: watched, events }
+}
+
+/// A costume on the stand.
+struct Hung {
+    assembly: Assembly,
+    drape: Drape,
+    /// Whether a step was taken since hanging.
+    touched: bool,
+}
+
+struct Worker {
+    forms: Forms,
+    costume: Costume,
+    latest: watch::Sender<Latest>,
+    events: broadcast::Sender<Event>,
+    hung: Option<Hung>,
+    running: bool,
+    trouble: Option<Refusal>,
+    generation: u32,
+    windows: usize,
+    left_at: Option<Instant>,
+    frame_at: Instant,
+    read_out_at: Instant,
+    /// Since when, from which simulated time, and the last factor.
+    pace: (Instant, f64, f64),
+}
+
+impl Worker {
+    fn run(mut self, orders: &Receiver<Order>) {
+        self.hang();
+        loop {
+            let order = if self.running {
+                match orders.try_recv() {
+                    Err(TryRecvError::Empty) => None,
+                    Err(TryRecvError::Disconnected) => return,
+                    Ok(order) => Some(order),
+                }
+            } else {
+                match orders.recv_timeout(Duration::from_secs(5)) {
+                    Err(RecvTimeoutError::Timeout) => None,
+                    Err(RecvTimeoutError::Disconnected) => return,
+                    Ok(order) => Some(order),
+                }
+            };
+            if self.left_at.is_some_and(|at| at.elapsed() > LONELY) {
+                return;
+            }
+            match order {
+                Some(order) => self.obey(order),
+                None if self.running => self.step(),
+                None => {}
+            }
+        }
+    }
+
+    fn obey(&mut self, order: Order) {
+        match order {
+            Order::Command(command) => self.command(command),
+            Order::Changed(costume) => self.change(*costume),
+            Order::Open(fitting) => self.open(*fitting),
+            Order::Snapshot(answer) => {
+                let _ = answer.send(self.snapshot());
+            }
+            Order::Welcome => {
+                self.windows += 1;
+                self.left_at = None;
+                self.read_out();
+            }
+            Order::Leave => {
+                self.windows = self.windows.saturating_sub(1);
+                if self.windows == 0 {
+                    self.left_at = Some(Instant::now());
+                }
+            }
+        }
+    }
+
+    fn command(&mut self, command: Command) {
+        match command {
+            Command::Drape => {
+                if self.hung.is_none() {
+                    self.hang();
+                }
+                self.set_running(self.hung.is_some());
+            }
+            Command::Pause => self.set_running(false),
+            Command::Step => {
+                self.running = false;
+                self.step();
+                self.publish();
+                self.read_out();
+            }
+            Command::Rehang => {
+                self.running = false;
+                self.hang();
+            }
+            Command::Grab { vertex } => {
+                if let Some(hung) = &mut self.hung {
+                    hung.drape.grab(vertex, GRIP);
+                    self.set_running(true);
+                }
+            }
+            Command::PullTo { at } => {
+                if let Some(hung) = &mut self.hung {
+                    hung.drape.pull_to(at);
+                }
+            }
+            Command::LetGo => {
+                if let Some(hung) = &mut self.hung {
+                    hung.drape.let_go();
+                }
+            }
+            Command::Check => self.check(),
+            // these need the database and are answered by the socket
+            Command::Keep { .. } | Command::Open { .. } => {}
+        }
+    }
+
+    fn set_running(&mut self, running: bool) {
+        self.running = running;
+        let time = self.hung.as_ref().map_or(0.0, |h| h.drape.time());
+        self.pace = (Instant::now(), time, 0.0);
+        self.publish();
+        self.read_out();
+    }
+
+    /// Cuts and hangs the document afresh.
+    fn hang(&mut self) {
+        let made = self.assemble().and_then(|a| with_drape(a, None));
+        self.place(made, false);
+    }
+
+    fn assemble(&self) -> Result<Assembly, Refusal> {
+        assemble(&self.costume, &self.forms.get(&self.costume.body.preset)?)
+    }
+
+    fn place(&mut self, made: Result<Hung, Refusal>, touched: bool) {
+        match made {
+            Ok(hung) => {
+                self.hung = Some(Hung { touched, ..hung });
+                self.trouble = None;
+            }
+            Err(refusal) => {
+                self.hung = None;
+                self.running = false;
+                self.trouble = Some(refusal);
+            }
+        }
+        self.announce();
+    }
+
+    /// The pattern changed: what is draped carries on from its present shape, what only hangs is hung again.
+    fn change(&mut self, costume: Costume) {
+        let same_cut = same_cloth(&self.costume, &costume);
+        self.costume = costume;
+        if same_cut {
+            if let Some(hung) = &mut self.hung {
+                hung.assembly.costume = self.costume.clone();
+            }
+            return;
+        }
+        let made = self.assemble();
+        let (Some(hung), Ok(new)) = (&self.hung, &made) else {
+            return self.place(made.and_then(|a| with_drape(a, None)), false);
+        };
+        let carried = if hung.touched { carry(&hung.assembly, &hung.drape.positions(), new) } else { None };
+        let touched = carried.is_some();
+        let made = made.and_then(|a| with_drape(a, carried));
+        self.place(made, touched);
+        self.running = touched && self.hung.is_some();
+    }
+
+    fn open(&mut self, fitting: Fitting) {
+        let (form, at_rest) = (self.forms.get(&fitting.costume.body.preset), fitting.at_rest);
+        let made = form.and_then(|form| assemble(&fitting.costume, &form)).and_then(|assembly| {
+            if fitting.fits(&assembly) { with_drape(assembly, Some(fitting.positions)) } else { Err(Refusal::new("fitting", "does not fit its pattern any more", "drape the costume again")) }
+        });
+        self.running = false;
+        match made {
+            Ok(mut hung) => {
+                if at_rest {
+                    hung.drape.rest();
+                }
+                self.place(Ok(hung), true);
+            }
+            Err(refusal) => {
+                let _ = self.events.send(Event::Refused { refusal });
+            }
+        }
+    }
+
+    fn step(&mut self) {
+        let Some(hung) = &mut self.hung else { return };
+        hung.touched = true;
+        hung.drape.step();
+        let rests = hung.drape.phase() == Phase::AtRest;
+        if rests {
+            self.running = false;
+        }
+        if rests || self.frame_at.elapsed() >= FRAME {
+            self.publish();
+        }
+        if rests || self.read_out_at.elapsed() >= READ_OUT {
+            self.read_out();
+        }
+        if rests {
+            self.check();
+        }
+    }
+
+    /// A new generation: layout first, then its cloth.
+    fn announce(&mut self) {
+        self.generation += 1;
+        let generation = self.generation;
+        let layout = self.hung.as_ref().map(|hung| {
+            let span = |p: &workroom::PieceRange| PieceSpan {
+                piece: p.piece,
+                first_vertex: p.first_vertex,
+                first_triangle: p.first_triangle,
+                triangles: p.flat.triangles.len(),
+            };
+            let event = Event::Layout { generation, pieces: hung.assembly.pieces.iter().map(span).collect() };
+            Arc::new(Layout { generation, event, bytes: frames::layout(generation, &hung.assembly) })
+        });
+        let cloth = self.hung.as_ref().map(|hung| Arc::new(cloth_frame(generation, hung)));
+        self.latest.send_replace(Latest { layout, cloth, tension: None });
+        self.read_out();
+    }
+
+    fn publish(&mut self) {
+        self.frame_at = Instant::now();
+        if let Some(hung) = &self.hung {
+            let frame = Arc::new(cloth_frame(self.generation, hung));
+            self.latest.send_modify(|latest| latest.cloth = Some(frame));
+        }
+    }
+
+    fn read_out(&mut self) {
+        self.read_out_at = Instant::now();
+        let (since, from, _) = self.pace;
+        let (activity, time, fastest, open_pairs, counts) = match &self.hung {
+            None => (Activity::Empty, 0.0, 0.0, 0, (0, 0)),
+            Some(hung) => {
+                let report = hung.drape.figures();
+                let activity = match (report.phase, self.running, hung.touched) {
+                    (Phase::AtRest, ..) => Activity::AtRest,
+                    (_, false, false) => Activity::Hung,
+                    (_, false, true) => Activity::Paused,
+                    (Phase::Closing, ..) => Activity::Closing,
+                    (Phase::Falling, ..) => Activity::Falling,
+                };
+                let counts = (hung.assembly.scene.positions.len(), hung.assembly.scene.triangles.len());
+                (activity, report.time, f64::from(report.fastest) * 1000.0, report.open_pairs, counts)
+            }
+        };
+        let passed = since.elapsed().as_secs_f64();
+        if self.running && passed > 0.05 {
+            self.pace.2 = (time - from) / passed;
+        }
+        let status = Status {
+            activity,
+            vertices: counts.0,
+            triangles: counts.1,
+            time,
+            real_time: self.pace.2,
+            fastest,
+            open_pairs,
+            trouble: self.trouble.clone(),
+        };
+        let _ = self.events.send(Event::Status { status });
+    }
+
+    fn check(&mut self) {
+        let Some(hung) = &self.hung else { return };
+        let report = check(&hung.assembly, &hung.drape);
+        let tension = Arc::new(frames::tension(self.generation, &report.tension));
+        self.latest.send_modify(|latest| latest.tension = Some(tension));
+        let _ = self.events.send(Event::Checked {
+            generation: self.generation,
+            crossings: report.crossings,
+            strain_mean: report.strain_mean,
+            strain_p99: report.strain_p99,
+            strain_max: report.strain_max,
+        });
+    }
+
+    fn snapshot(&self) -> Option<Snapshot> {
+        let hung = self.hung.as_ref()?;
+        let crossings = check(&hung.assembly, &hung.drape).crossings.len();
+        Some(Snapshot {
+            assembly: hung.assembly.clone(),
+            positions: hung.drape.positions(),
+            fused: hung.drape.fused_with().to_vec(),
+            at_rest: hung.drape.phase() == Phase::AtRest,
+            crossings,
+        })
+    }
+}
+
+fn with_drape(assembly: Assembly, start: Option<Vec<[f32; 3]>>) -> Result<Hung, Refusal> {
+    let mut scene = assembly.scene.clone();
+    if let Some(positions) = start {
+        scene.positions = positions;
+    }
+    let name = assembly.costume.name.clone();
+    let drape = Drape::new(scene).map_err(|e| Refusal::new(name, e.to_string(), "undo the last change, or rehang"))?;
+    Ok(Hung { assembly, drape, touched: false })
+}
+
+fn cloth_frame(generation: u32, hung: &Hung) -> Vec<u8> {
+    frames::cloth(generation, &hung.drape.positions(), &hung.assembly.scene.triangles, hung.drape.fused_with())
+}
+
+/// Whether the change leaves the simulated cloth as it is (names, colours, positions on the table).
+fn same_cloth(old: &Costume, new: &Costume) -> bool {
+    let plain = |c: &Costume| {
+        let mut c = c.clone();
+        c.name.clear();
+        c.next_id = 0;
+        for piece in &mut c.pieces {
+            piece.name.clear();
+            piece.at = costume::Point::new(0.0, 0.0);
+        }
+        for fabric in &mut c.fabrics {
+            fabric.name.clear();
+            fabric.colour.clear();
+            fabric.print = None;
+        }
+        c
+    };
+    plain(old) == plain(new)
+}

@@ -1,0 +1,42 @@
+//! The TypeScript declarations of everything that crosses the wire.
+
+use ts_rs::TS;
+
+/// The text of `web/src/api/types.ts`.
+pub fn typescript() -> String {
+    macro_rules! declarations {
+        ($($t:ty),* $(,)?) => { [$(<$t as TS>::decl()),*] };
+    }
+    let all = declarations![
+        costume::Point, costume::PieceId, costume::CornerId, costume::SeamId, costume::FabricId, costume::BodyChoice, costume::Fineness,
+        costume::Fabric, costume::Print, costume::Bow, costume::Corner, costume::Placement, costume::Piece, costume::Run, costume::Seam,
+        costume::Costume, costume::EdgeRef, costume::Handle, costume::Edit, costume::Refusal, costume::Severity, costume::Fault, costume::Swatch,
+        workroom::CrossingKind, workroom::CrossingPlace, workroom::CheckReport, workroom::FileKind, workroom::Layout, workroom::DeliverOptions,
+        crate::costumes::EdgeMeasure, crate::costumes::SeamMeasure, crate::costumes::CostumeState, crate::costumes::EditRequest,
+        crate::rail::RailCostume, crate::rail::RailProduction, crate::rail::NewProduction, crate::rail::NewCostume, crate::rail::Import,
+        crate::bodies::Measure, crate::bodies::BodyOffer, crate::bodies::StationOffer, crate::bodies::Bodies, crate::fittings::FittingRow,
+        crate::protocol::Command, crate::protocol::Activity, crate::protocol::Status, crate::protocol::PieceSpan, crate::protocol::Event,
+    ];
+    let mut text = String::from("// Generated from the Rust types; `cargo test -p server` says when it is stale and UPDATE_TYPES=1 renews it.\n\n");
+    for declaration in all {
+        text.push_str("export ");
+        text.push_str(&declaration);
+        text.push('\n');
+    }
+    text
+}
+
+#[cfg(test)]
+mod tests {
+    #[test]
+    fn the_checked_in_types_are_current() {
+        let path = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("../../web/src/api/types.ts");
+        let wanted = super::typescript();
+        if std::env::var_os("UPDATE_TYPES").is_some() {
+            std::fs::create_dir_all(path.parent().expect("has a folder")).expect("folder");
+            std::fs::write(&path, &wanted).expect("writable");
+        }
+        let found = std::fs::read_to_string(&path).unwrap_or_default();
+        assert!(found == wanted, "web/src/api/types.ts is stale: run UPDATE_TYPES=1 cargo test -p server types");
+    }
+}

@@ -1,0 +1,198 @@
+// Generated from the Rust types; `cargo test -p server` says when it is stale and UPDATE_TYPES=1 renews it.
+
+export type Point = { x: number, y: number, };
+export type PieceId = number;
+export type CornerId = number;
+export type SeamId = number;
+export type FabricId = number;
+export type BodyChoice = { preset: string, };
+export type Fineness = "toile" | "sample" | "final" | { "custom": number };
+export type Fabric = { id: FabricId, name: string, 
+/**
+ * Key in the swatch book, see [`crate::swatch`].
+ */
+swatch: string, 
+/**
+ * `#rrggbb`.
+ */
+colour: string, print: Print | null, };
+export type Print = { 
+/**
+ * Key of the motif, such as `salt-crystals`.
+ */
+motif: string, 
+/**
+ * Side of the square repeat in mm.
+ */
+repeat: number, 
+/**
+ * `#rrggbb` of the motif.
+ */
+colour: string, };
+export type Bow = { leave: Point, arrive: Point, };
+export type Corner = { id: CornerId, at: Point, 
+/**
+ * `None` is a straight edge.
+ */
+bow: Bow | null, };
+export type Placement = { 
+/**
+ * Key of the station, such as `chest-front`.
+ */
+station: string, 
+/**
+ * Shift of the piece's middle along the wrap (x) and up (y), mm.
+ */
+shift: Point, 
+/**
+ * Turn within the surface, degrees counter-clockwise.
+ */
+turn: number, };
+export type Piece = { id: PieceId, name: string, at: Point, 
+/**
+ * Counter-clockwise, closed; each corner carries the edge to the next one.
+ */
+corners: Array<Corner>, fabric: FabricId, 
+/**
+ * Direction of the warp, degrees counter-clockwise from the table's x axis (90 = upwards).
+ */
+grain: number, placement: Placement | null, 
+/**
+ * Left out of the drape for now.
+ */
+parked: boolean, };
+export type Run = { piece: PieceId, edge: CornerId, backwards: boolean, };
+export type Seam = { id: SeamId, 
+/**
+ * Letter tag, the same on both sides.
+ */
+tag: string, a: Array<Run>, b: Array<Run>, };
+export type Costume = { format: number, name: string, body: BodyChoice, fineness: Fineness, fabrics: Array<Fabric>, pieces: Array<Piece>, seams: Array<Seam>, 
+/**
+ * The next unused id; ids are never used twice.
+ */
+next_id: number, };
+export type EdgeRef = { piece: PieceId, edge: CornerId, };
+export type Handle = "leave" | "arrive";
+export type Edit = { "do": "rename-costume", name: string, } | { "do": "choose-body", body: BodyChoice, } | { "do": "choose-fineness", fineness: Fineness, } | { "do": "add-piece", name: string, at: Point, points: Array<Point>, } | { "do": "remove-piece", piece: PieceId, } | { "do": "copy-piece", piece: PieceId, at: Point, } | { "do": "rename-piece", piece: PieceId, name: string, } | { "do": "move-piece", piece: PieceId, at: Point, } | { "do": "move-corner", piece: PieceId, corner: CornerId, to: Point, } | { "do": "move-handle", piece: PieceId, edge: CornerId, handle: Handle, to: Point, } | { "do": "add-corner", piece: PieceId, edge: CornerId, fraction: number, } | { "do": "remove-corner", piece: PieceId, corner: CornerId, } | { "do": "curve-edge", piece: PieceId, edge: CornerId, } | { "do": "straighten-edge", piece: PieceId, edge: CornerId, } | { "do": "set-grain", piece: PieceId, degrees: number, } | { "do": "set-fabric", piece: PieceId, fabric: FabricId, } | { "do": "add-fabric", name: string, swatch: string, colour: string, } | { "do": "change-fabric", fabric: FabricId, name: string, swatch: string, colour: string, print: Print | null, } | { "do": "join", a: EdgeRef, b: EdgeRef, } | { "do": "flip-seam", seam: SeamId, } | { "do": "unpick", seam: SeamId, } | { "do": "place", piece: PieceId, placement: Placement | null, } | { "do": "park", piece: PieceId, parked: boolean, };
+export type Refusal = { item: string, reason: string, mend: string, };
+export type Severity = "stops" | "advice";
+export type Fault = { severity: Severity, item: string, reason: string, mend: string, piece: PieceId | null, seam: SeamId | null, };
+export type Swatch = { key: string, name: string, 
+/**
+ * g/m².
+ */
+density: number, 
+/**
+ * N/m, initial slope.
+ */
+stretch_warp: number, stretch_weft: number, 
+/**
+ * N/m.
+ */
+shear: number, 
+/**
+ * µN·m.
+ */
+bend_warp: number, bend_weft: number, 
+/**
+ * mm.
+ */
+thickness: number, 
+/**
+ * Coulomb coefficient on skin.
+ */
+friction: number, 
+/**
+ * Drape coefficient range in percent (30 cm specimen on an 18 cm disc).
+ */
+drape_low: number, drape_high: number, };
+export type CrossingKind = "cloth-body" | "cloth-cloth";
+export type CrossingPlace = { kind: CrossingKind, 
+/**
+ * m, on the stand.
+ */
+at: [number, number, number], pieces: Array<PieceId>, 
+/**
+ * Crossing triangle pairs.
+ */
+pairs: number, };
+export type CheckReport = { crossings: Array<CrossingPlace>, 
+/**
+ * Largest principal strain per vertex, averaged: 0.02 is 2 %.
+ */
+tension: Array<number>, strain_mean: number, strain_p99: number, strain_max: number, };
+export type FileKind = "obj" | "glb";
+export type Layout = "metres" | "unit";
+export type DeliverOptions = { kind: FileKind, 
+/**
+ * Seams fused into common vertices, or left as separate edges.
+ */
+welded: boolean, layout: Layout, with_body: boolean, };
+export type EdgeMeasure = { piece: PieceId, edge: CornerId, 
+/**
+ * mm.
+ */
+length: number, };
+export type SeamMeasure = { seam: SeamId, 
+/**
+ * mm.
+ */
+a: number, b: number, even: boolean, };
+export type CostumeState = { id: number, production: number, costume: Costume, step: number, can_undo: boolean, can_redo: boolean, edges: Array<EdgeMeasure>, seams: Array<SeamMeasure>, faults: Array<Fault>, };
+export type EditRequest = { 
+/**
+ * The step that the edit was made on.
+ */
+base: number, 
+/**
+ * Chosen by the browser, so that an edit sent twice counts once.
+ */
+key: string, edit: Edit, };
+export type RailCostume = { id: number, name: string, pieces: number, seams: number, body: string, 
+/**
+ * The newest fitting, whose picture is shown.
+ */
+fitting: number | null, 
+/**
+ * Milliseconds since 1970.
+ */
+changed_at: number, 
+/**
+ * The flat pieces, shown while there is no fitting.
+ */
+costume: Costume, };
+export type RailProduction = { id: number, name: string, costumes: Array<RailCostume>, };
+export type NewProduction = { name: string, };
+export type NewCostume = { production: number, name: string, };
+export type Import = { production: number, text: string, };
+export type Measure = { name: string, mm: number, };
+export type BodyOffer = { key: string, name: string, measures: Array<Measure>, };
+export type StationOffer = { key: string, name: string, };
+export type Bodies = { presets: Array<BodyOffer>, stations: Array<StationOffer>, };
+export type FittingRow = { id: number, name: string, body: string, at_rest: boolean, crossings: number, 
+/**
+ * Milliseconds since 1970.
+ */
+kept_at: number, };
+export type Command = { "do": "drape" } | { "do": "pause" } | { "do": "step" } | { "do": "rehang" } | { "do": "grab", vertex: number, } | { "do": "pull-to", at: [number, number, number], } | { "do": "let-go" } | { "do": "check" } | { "do": "keep", name: string, } | { "do": "open", fitting: number, };
+export type Activity = "empty" | "hung" | "closing" | "falling" | "paused" | "at-rest";
+export type Status = { activity: Activity, vertices: number, triangles: number, 
+/**
+ * Simulated seconds.
+ */
+time: number, 
+/**
+ * Simulated over passed seconds.
+ */
+real_time: number, 
+/**
+ * mm/s.
+ */
+fastest: number, 
+/**
+ * Seam pairs still open.
+ */
+open_pairs: number, trouble: Refusal | null, };
+export type PieceSpan = { piece: PieceId, first_vertex: number, first_triangle: number, triangles: number, };
+export type Event = { "is": "status", status: Status, } | { "is": "layout", generation: number, pieces: Array<PieceSpan>, } | { "is": "checked", generation: number, crossings: Array<CrossingPlace>, strain_mean: number, strain_p99: number, strain_max: number, } | { "is": "kept", fitting: number, } | { "is": "refused", refusal: Refusal, } | { "is": "changed", step: number, };
