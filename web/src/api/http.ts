@@ -1,0 +1,37 @@
+import type { CostumeState, Refusal } from "./types";
+
+/** An answer that names what is wrong and how to mend it. */
+export class Refused extends Error {
+  constructor(
+    readonly status: number,
+    readonly refusal: Refusal,
+    readonly newest?: CostumeState,
+  ) {
+    super(`${refusal.item}: ${refusal.reason}. ${refusal.mend}.`);
+  }
+}
+
+/** The server or its database cannot be reached for now. */
+export const isAway = (error: unknown) => !(error instanceof Refused) || error.status === 503;
+
+async function answer(response: Response): Promise<unknown> {
+  const text = await response.text();
+  if (response.ok) return text ? JSON.parse(text) : null;
+  let body: { refusal?: Refusal; newest?: CostumeState } = {};
+  try {
+    body = JSON.parse(text);
+  } catch {
+    body = {};
+  }
+  const refusal = body.refusal ?? { item: "Server", reason: text || `answered ${response.status}`, mend: "Try again" };
+  throw new Refused(response.status, refusal, body.newest);
+}
+
+export async function get<T>(path: string): Promise<T> {
+  return (await answer(await fetch(path))) as T;
+}
+
+export async function post<T>(path: string, body?: unknown, method = "POST"): Promise<T> {
+  const headers = body === undefined ? undefined : { "content-type": "application/json" };
+  return (await answer(await fetch(path, { method, headers, body: body === undefined ? undefined : JSON.stringify(body) }))) as T;
+}

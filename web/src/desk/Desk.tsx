@@ -1,0 +1,70 @@
+import { useEffect, useState } from "react";
+import { Group, Panel, Separator } from "react-resizable-panels";
+import { go } from "../App";
+import { useCostume } from "../api/costume";
+import { Docket } from "../docket/Docket";
+import { Stand } from "../stand/Stand";
+import { DrapeSocket } from "../stand/socket";
+import { Table } from "../table/Table";
+import { Button } from "../ui/Button";
+import { Footer } from "./Footer";
+import { Header } from "./Header";
+import { desk } from "./store";
+import { Tape } from "./Tape";
+
+/** One costume on the desk: header, tape, table and stand, docket, footer. */
+export function Desk({ id }: { id: number }) {
+  const { state, error, ...actions } = useCostume(id);
+  const [socket, setSocket] = useState<DrapeSocket | null>(null);
+  const { refresh, undo, redo } = actions;
+
+  useEffect(() => {
+    desk.reset();
+    const made = new DrapeSocket(id, () => void refresh());
+    setSocket(made);
+    return () => made.close();
+  }, [id, refresh]);
+
+  useEffect(() => {
+    const onKey = (e: KeyboardEvent) => {
+      if (!(e.ctrlKey || e.metaKey) || e.target instanceof HTMLInputElement) return;
+      const key = e.key.toLowerCase();
+      if (key === "z" || key === "y") {
+        e.preventDefault();
+        void (key === "y" || e.shiftKey ? redo() : undo());
+      }
+    };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, [undo, redo]);
+
+  if (error && !state)
+    return (
+      <main className="grid h-full place-items-center">
+        <div className="rounded-xl border border-edge bg-card p-6">
+          <p className="mb-4">{error.message}</p>
+          <Button onClick={() => go("/")}>Back to the rail</Button>
+        </div>
+      </main>
+    );
+  if (!state || !socket) return <main className="grid h-full place-items-center text-ink-soft">Opening the costume…</main>;
+  return (
+    <main className="flex h-full min-w-[1024px] flex-col" data-step={state.step}>
+      <Header state={state} actions={actions} socket={socket} />
+      <Tape state={state} />
+      <div className="flex min-h-0 flex-1">
+        <Group orientation="horizontal" className="min-w-0 flex-1">
+          <Panel defaultSize="57%" minSize="15%">
+            <Table state={state} actions={actions} />
+          </Panel>
+          <Separator className="w-[5px] bg-edge/60 transition-colors duration-150 hover:bg-thread" />
+          <Panel defaultSize="43%" minSize="15%">
+            <Stand state={state} socket={socket} />
+          </Panel>
+        </Group>
+        <Docket state={state} actions={actions} socket={socket} />
+      </div>
+      <Footer state={state} />
+    </main>
+  );
+}

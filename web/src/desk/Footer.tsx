@@ -1,0 +1,49 @@
+import type { CostumeState } from "../api/types";
+import { useDrape } from "../stand/socket";
+import { format } from "../ui/units";
+import { type Tool, useDesk } from "./store";
+
+const SAYS: Record<Tool, string> = {
+  pick: "Drag a piece, a corner or a handle. Drag the paper to move it, turn the wheel to zoom.",
+  corner: "Click an edge where the new corner should be.",
+  bow: "Click a straight edge to curve it, a curved one to make it straight.",
+  outline: "Click corner after corner; click the first one or press Enter to close the piece.",
+  band: "Drag a rectangle.",
+  seam: "Click the edge to join, then its partner.",
+  flip: "Click a seam to sew it the other way round.",
+  unpick: "Click a seam to take it out.",
+};
+
+/** What the next click does, the pointer, the mesh and the simulation in figures. */
+export function Footer({ state }: { state: CostumeState }) {
+  const { tool, pointer, unit, seamStart, tugging, stage } = useDesk();
+  const { status, connected, rate } = useDrape();
+  const running = status?.activity === "closing" || status?.activity === "falling";
+  const says = seamStart ? "Now click its partner. Escape forgets the first edge." : stage === "drape" && tugging ? "Drag the cloth on the stand." : SAYS[tool];
+  const stops = state.faults.filter((f) => f.severity === "stops").length;
+  return (
+    <footer className="flex h-[28px] shrink-0 items-center gap-5 border-edge border-t bg-card px-4 text-[12px] text-ink-soft">
+      <span className="flex-1 truncate" data-says>
+        {says}
+      </span>
+      {pointer && (
+        <span className="figures">
+          x {format(pointer.x, unit, false)} y {format(pointer.y, unit)}
+        </span>
+      )}
+      {status && status.triangles > 0 && (
+        <span className="figures" data-mesh>
+          {typeof state.costume.fineness === "string" ? state.costume.fineness : `${state.costume.fineness.custom} mm`} · {status.triangles} triangles
+        </span>
+      )}
+      {running && (
+        <span className="figures" data-rate={rate}>
+          {status.time.toFixed(1)} s · {status.real_time.toFixed(2)}× · {status.fastest.toFixed(0)} mm/s · {rate} frames/s
+        </span>
+      )}
+      <span className={`rounded-full px-2.5 py-px font-medium ${stops > 0 || !connected ? "bg-amber-pale text-amber" : "bg-moss-pale text-moss"}`} data-activity={status?.activity}>
+        {!connected ? "connecting" : stops > 0 ? "cannot hang yet" : { empty: "cannot hang yet", hung: "ready to drape", closing: "sewing", falling: "falling", paused: "paused", "at-rest": "at rest" }[status?.activity ?? "empty"]}
+      </span>
+    </footer>
+  );
+}

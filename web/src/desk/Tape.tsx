@@ -1,0 +1,48 @@
+import type { CostumeState } from "../api/types";
+import { useDrape } from "../stand/socket";
+import { desk, STAGES, type Stage, useDesk } from "./store";
+
+const NAMES: Record<Stage, string> = { body: "Body", draft: "Draft", join: "Join", drape: "Drape", check: "Check", deliver: "Deliver" };
+const bodyName = (key: string) => key.replace(/-/g, " ").replace(/^./, (c) => c.toUpperCase());
+const plural = (n: number, one: string) => `${n} ${n === 1 ? one : `${one}s`}`;
+
+/** The tape measure with the stages of work, each with its state in a few words. */
+export function Tape({ state }: { state: CostumeState }) {
+  const { stage } = useDesk();
+  const { status, checked } = useDrape();
+  const uneven = state.seams.filter((s) => !s.even).length;
+  const activity = status?.activity;
+  const crossings = checked?.crossings.length ?? 0;
+  const words: Record<Stage, string> = {
+    body: `${bodyName(state.costume.body.preset)} · A-pose`,
+    draft: state.costume.pieces.length === 0 ? "no pieces yet" : plural(state.costume.pieces.length, "piece"),
+    join: state.costume.seams.length === 0 ? "not joined" : `${plural(state.costume.seams.length, "seam")}${uneven ? ` · ${uneven} uneven` : ""}`,
+    drape: { empty: "cannot hang yet", hung: "hung, not draped", closing: "sewing…", falling: "falling…", paused: "paused", "at-rest": "at rest" }[activity ?? "empty"],
+    check: checked ? (crossings === 0 ? "no crossings" : plural(crossings, "crossing")) : "not checked",
+    deliver: activity === "at-rest" ? "ready" : "—",
+  };
+  return (
+    <div className="tape flex h-[44px] shrink-0 items-end border-tape-line/50 border-y px-3" role="tablist" aria-label="Stages of work">
+      {STAGES.map((name) => {
+        const current = stage === name;
+        const bad = (name === "join" && uneven > 0) || (name === "drape" && activity === "empty") || (name === "check" && crossings > 0);
+        return (
+          <button
+            key={name}
+            type="button"
+            role="tab"
+            aria-selected={current}
+            data-stage={name}
+            onClick={() => desk.go(name)}
+            className={`-mb-px h-[38px] w-[156px] rounded-t-md px-3 text-left leading-tight transition-colors duration-150 ${current ? "border border-tape-line/50 border-b-0 bg-card" : "hover:bg-card/35"}`}
+          >
+            <span className="block font-heading font-semibold text-[14px]">{NAMES[name]}</span>
+            <span className={`block truncate text-[11px] ${bad ? "font-semibold text-brick" : "text-ink/75"}`} data-words>
+              {words[name]}
+            </span>
+          </button>
+        );
+      })}
+    </div>
+  );
+}

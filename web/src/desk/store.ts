@@ -1,0 +1,58 @@
+import { create } from "zustand";
+import type { CornerId, CrossingPlace, Edit, PieceId, SeamId } from "../api/types";
+import type { Unit } from "../ui/units";
+
+export const STAGES = ["body", "draft", "join", "drape", "check", "deliver"] as const;
+export type Stage = (typeof STAGES)[number];
+
+export type Tool = "pick" | "corner" | "bow" | "outline" | "band" | "seam" | "flip" | "unpick";
+
+/** What is selected; one thing at a time. */
+export type Selection =
+  | { kind: "piece"; piece: PieceId }
+  | { kind: "corner"; piece: PieceId; corner: CornerId }
+  | { kind: "edge"; piece: PieceId; edge: CornerId }
+  | { kind: "seam"; seam: SeamId };
+
+interface DeskState {
+  stage: Stage;
+  tool: Tool;
+  unit: Unit;
+  selection: Selection | null;
+  hovered: PieceId | null;
+  /** The edge clicked first while joining. */
+  seamStart: { piece: PieceId; edge: CornerId } | null;
+  /** The edit under the pointer, not sent yet. */
+  preview: Edit | null;
+  pointer: { x: number; y: number } | null;
+  tugging: boolean;
+  /** Colours by tension instead of cloth. */
+  tension: boolean;
+  flight: { at: [number, number, number]; count: number } | null;
+}
+
+const fresh: DeskState = {
+  stage: "draft",
+  tool: "pick",
+  unit: "cm",
+  selection: null,
+  hovered: null,
+  seamStart: null,
+  preview: null,
+  pointer: null,
+  tugging: false,
+  tension: false,
+  flight: null,
+};
+
+export const useDesk = create<DeskState>(() => fresh);
+
+export const desk = {
+  reset: () => useDesk.setState({ ...fresh, unit: useDesk.getState().unit }),
+  go: (stage: Stage) => useDesk.setState({ stage, tool: stage === "join" ? "seam" : "pick", seamStart: null, preview: null, tugging: false, tension: stage === "check" }),
+  take: (tool: Tool) => useDesk.setState({ tool, seamStart: null, preview: null }),
+  select: (selection: Selection | null) => useDesk.setState({ selection }),
+  flyTo: (place: CrossingPlace) => useDesk.setState((s) => ({ flight: { at: place.at, count: (s.flight?.count ?? 0) + 1 } })),
+};
+
+export const selectedPiece = (s: Selection | null) => (s && s.kind !== "seam" ? s.piece : null);

@@ -1,0 +1,47 @@
+import type { ReactNode } from "react";
+
+export function Card({ title, mark, children }: { title: string; mark?: ReactNode; children: ReactNode }) {
+  return (
+    <section className="rounded-xl border border-edge bg-card p-3.5">
+      <h3 className="mb-2 flex items-center gap-2 font-heading font-semibold text-[15px]">
+        {mark}
+        {title}
+      </h3>
+      {children}
+    </section>
+  );
+}
+
+/** A measured value. */
+export function Row({ name, value, tone = "" }: { name: string; value: ReactNode; tone?: string }) {
+  return (
+    <div className="flex items-baseline justify-between gap-3 py-1">
+      <span className="text-ink-soft">{name}</span>
+      <span className={`figures ${tone}`}>{value}</span>
+    </div>
+  );
+}
+
+export function Advice({ children }: { children: ReactNode }) {
+  return <div className="my-2 rounded-md border-amber border-l-[3px] bg-amber-pale px-3 py-2">{children}</div>;
+}
+
+export function Choice<T extends string>({ label, value, options, onChange }: { label: string; value: T; options: readonly (readonly [T, string])[]; onChange: (v: T) => void }) {
+  return (
+    <label className="flex items-center justify-between gap-2 py-0.5 text-ink-soft">
+      {label}
+      <select
+        aria-label={label}
+        value={value}
+        onChange={(e) => onChange(e.target.value as T)}
+        className="h-8 max-w-[160px] rounded-md border border-edge bg-white px-2 text-ink"
+      >
+        {options.map(([key, name]) => (
+          <option key={key} value={key}>
+            {name}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}

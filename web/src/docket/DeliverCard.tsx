@@ -1,0 +1,75 @@
+import { useState } from "react";
+import type { DeliverOptions } from "../api/types";
+import { useDrape } from "../stand/socket";
+import { Button } from "../ui/Button";
+import { notify } from "../ui/notices";
+import { Advice, Card, Choice } from "./Card";
+import type { DocketProps } from "./Docket";
+
+function stem(name: string): string {
+  const plain = name.toLowerCase().replaceAll("'", "").replace(/[^a-z0-9]+/g, "-").replace(/^-|-$/g, "");
+  return plain || "costume";
+}
+
+function save(name: string, bytes: Blob) {
+  const link = document.createElement("a");
+  link.href = URL.createObjectURL(bytes);
+  link.download = name;
+  link.click();
+  URL.revokeObjectURL(link.href);
+}
+
+/** What to deliver, and the files of the last delivery. */
+export function DeliverCard({ state }: DocketProps) {
+  const { status, checked } = useDrape();
+  const [options, setOptions] = useState<DeliverOptions>({ kind: "glb", welded: true, layout: "metres", with_body: false });
+  const [done, setDone] = useState<{ name: string; size: number }[]>([]);
+  const set = (part: Partial<DeliverOptions>) => setOptions((o) => ({ ...o, ...part }));
+  const deliver = async () => {
+    const base = stem(state.costume.name);
+    const names = options.kind === "glb" ? [`${base}.glb`] : [`${base}.obj`, `${base}.mtl`];
+    const query = new URLSearchParams(Object.entries(options).map(([k, v]) => [k, String(v)]));
+    const files: { name: string; size: number }[] = [];
+    for (const name of names) {
+      const response = await fetch(`/api/costumes/${state.id}/deliver/${name}?${query}`);
+      if (!response.ok) {
+        const answer = await response.json().catch(() => null);
+        notify(answer?.refusal ?? { item: "Delivery", reason: "could not be made", mend: "Drape the costume and try again" });
+        return;
+      }
+      const bytes = await response.blob();
+      save(name, bytes);
+      files.push({ name, size: bytes.size });
+    }
+    setDone(files);
+  };
+  const unfinished = status?.activity !== "at-rest";
+  return (
+    <Card title="Deliver">
+      <form
+        id="delivery"
+        onSubmit={(e) => {
+          e.preventDefault();
+          void deliver();
+        }}
+      >
+        <Choice label="File" value={options.kind} options={[["glb", "GLB (glTF 2.0)"], ["obj", "OBJ with material"]]} onChange={(kind) => set({ kind })} />
+        <Choice label="Seams" value={options.welded ? "welded" : "open"} options={[["welded", "Welded"], ["open", "Open"]]} onChange={(v) => set({ welded: v === "welded" })} />
+        <Choice label="Flat layout" value={options.layout} options={[["metres", "True scale, metres"], ["unit", "Fitted to 0…1"]]} onChange={(layout) => set({ layout })} />
+        <label className="my-1 flex items-center gap-2">
+          <input type="checkbox" checked={options.with_body} onChange={(e) => set({ with_body: e.target.checked })} /> With the body
+        </label>
+        {unfinished && <Advice>The cloth is not at rest; the file will show it as it hangs now.</Advice>}
+        {checked && checked.crossings.length > 0 && <Advice>{checked.crossings.length} crossings are still in the drape.</Advice>}
+        <Button kind="main" type="submit" className="mt-2 w-full" data-deliver>
+          Deliver
+        </Button>
+      </form>
+      {done.map((f) => (
+        <p key={f.name} className="mt-2 flex justify-between text-moss" data-delivered={f.name}>
+          <span>{f.name}</span> <span className="figures">{(f.size / 1024).toFixed(0)} KB</span>
+        </p>
+      ))}
+    </Card>
+  );
+}

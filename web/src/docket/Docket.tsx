@@ -1,0 +1,34 @@
+import type { CostumeActions } from "../api/costume";
+import type { CostumeState } from "../api/types";
+import { useDesk } from "../desk/store";
+import type { DrapeSocket } from "../stand/socket";
+import { BodyCard } from "./BodyCard";
+import { CheckCards } from "./CheckCards";
+import { CostumeCards } from "./CostumeCards";
+import { DeliverCard } from "./DeliverCard";
+import { DrapeCards } from "./DrapeCards";
+import { PieceCards } from "./PieceCards";
+import { SeamCards } from "./SeamCards";
+
+export interface DocketProps {
+  state: CostumeState;
+  actions: CostumeActions;
+  socket: DrapeSocket;
+}
+
+/** Describes and edits what is selected; with nothing selected, the costume and the stage's own cards. */
+export function Docket(props: DocketProps) {
+  const { stage, selection } = useDesk();
+  return (
+    <aside className="flex w-[288px] shrink-0 flex-col gap-2.5 overflow-y-auto border-edge border-l border-dashed bg-paper p-3" aria-label="Docket">
+      {stage === "body" && <BodyCard {...props} />}
+      {stage === "drape" && <DrapeCards {...props} />}
+      {stage === "check" && <CheckCards {...props} />}
+      {stage === "deliver" && <DeliverCard {...props} />}
+      {selection && selection.kind !== "seam" && stage !== "check" && stage !== "deliver" && <PieceCards {...props} selection={selection} />}
+      {stage === "join" && <SeamCards {...props} />}
+      {stage !== "join" && selection?.kind === "seam" && <SeamCards {...props} />}
+      {!selection && stage === "draft" && <CostumeCards {...props} />}
+    </aside>
+  );
+}

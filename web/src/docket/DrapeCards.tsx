@@ -1,0 +1,53 @@
+import { useQuery } from "@tanstack/react-query";
+import { get } from "../api/http";
+import type { FittingRow } from "../api/types";
+import { useDrape } from "../stand/socket";
+import { Advice, Card, Row } from "./Card";
+import { Faults } from "./CostumeCards";
+import type { DocketProps } from "./Docket";
+import { FabricCard } from "./FabricCard";
+
+const ACTIVITY = { empty: "cannot hang yet", hung: "hung at the stations", closing: "seams pull together", falling: "falls and settles", paused: "paused", "at-rest": "at rest" } as const;
+
+/** The running drape in figures, and the kept fittings. */
+export function DrapeCards({ state, actions, socket }: DocketProps) {
+  const { status, kept } = useDrape();
+  const fittings = useQuery({ queryKey: ["fittings", state.id, kept], queryFn: () => get<FittingRow[]>(`/api/costumes/${state.id}/fittings`), placeholderData: (old) => old });
+  return (
+    <>
+      <Card title="Drape">
+        {status?.trouble && (
+          <Advice>
+            <strong className="font-semibold">{status.trouble.item}</strong> {status.trouble.reason}. <span className="text-ink-soft">{status.trouble.mend}.</span>
+          </Advice>
+        )}
+        {status && (
+          <>
+            <Row name="State" value={ACTIVITY[status.activity]} />
+            <Row name="Time in the cloth" value={`${status.time.toFixed(2)} s`} />
+            <Row name="Fastest point" value={`${status.fastest.toFixed(1)} mm/s`} />
+            <Row name="Open seam points" value={status.open_pairs} />
+            <Row name="Mesh" value={`${status.triangles} triangles`} />
+          </>
+        )}
+      </Card>
+      <Faults state={state} />
+      <Card title="Fittings">
+        {fittings.data?.length === 0 && <p className="text-ink-soft">None kept yet. Drape, then keep it as a fitting.</p>}
+        {fittings.data?.map((f) => (
+          <button key={f.id} type="button" data-fitting={f.id} onClick={() => socket.send({ do: "open", fitting: f.id })} className="flex w-full items-center gap-3 rounded-md p-1.5 text-left hover:bg-paper" title="Open this fitting on the stand">
+            <img src={`/api/fittings/${f.id}/picture`} alt="" className="h-14 w-[42px] rounded border border-edge object-cover" />
+            <span className="min-w-0 flex-1">
+              <span className="block truncate font-medium">{f.name}</span>
+              <span className="block text-ink-soft text-[12px]">{new Date(f.kept_at).toLocaleString(undefined, { dateStyle: "medium", timeStyle: "short" })}</span>
+            </span>
+            <span className={`figures ${f.crossings > 0 ? "text-brick" : "text-moss"}`}>{f.crossings > 0 ? `${f.crossings} ×` : f.at_rest ? "rests" : "moving"}</span>
+          </button>
+        ))}
+      </Card>
+      {state.costume.fabrics.map((f) => (
+        <FabricCard key={f.id} fabric={f} actions={actions} />
+      ))}
+    </>
+  );
+}

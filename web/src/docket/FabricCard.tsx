@@ -1,0 +1,36 @@
+import { type CostumeActions, useSwatches } from "../api/costume";
+import type { Fabric } from "../api/types";
+import { Card, Choice, Row } from "./Card";
+
+/** A fabric of the costume: its swatch, colour and physical values. */
+export function FabricCard({ fabric, actions }: { fabric: Fabric; actions: CostumeActions }) {
+  const swatches = useSwatches();
+  const swatch = swatches.data?.find((s) => s.key === fabric.swatch);
+  const change = (part: Partial<Pick<Fabric, "swatch" | "colour" | "name">>) =>
+    actions.edit({ do: "change-fabric", fabric: fabric.id, name: part.name ?? fabric.name, swatch: part.swatch ?? fabric.swatch, colour: part.colour ?? fabric.colour, print: fabric.print });
+  return (
+    <Card
+      title={fabric.name}
+      mark={
+        <input
+          type="color"
+          aria-label={`Colour of ${fabric.name}`}
+          defaultValue={fabric.colour}
+          key={fabric.colour}
+          onBlur={(e) => e.target.value !== fabric.colour && change({ colour: e.target.value })}
+          className="h-6 w-6 cursor-pointer rounded border border-edge bg-transparent p-0"
+        />
+      }
+    >
+      {swatches.data && <Choice label="Swatch" value={fabric.swatch} options={swatches.data.map((s) => [s.key, s.name] as const)} onChange={(key) => change({ swatch: key })} />}
+      {swatch && (
+        <>
+          <Row name="Weight" value={`${swatch.density} g/m²`} />
+          <Row name="Stretch warp / weft" value={`${swatch.stretch_warp} / ${swatch.stretch_weft} N/m`} />
+          <Row name="Bend warp / weft" value={`${swatch.bend_warp} / ${swatch.bend_weft} µN·m`} />
+          <Row name="Thickness" value={`${swatch.thickness} mm`} />
+        </>
+      )}
+    </Card>
+  );
+}

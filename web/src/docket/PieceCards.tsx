@@ -1,0 +1,117 @@
+import { useState } from "react";
+import { useBodies } from "../api/costume";
+import type { Piece, Placement } from "../api/types";
+import { desk, type Selection, useDesk } from "../desk/store";
+import { removeSelected } from "../table/Tray";
+import { AskName } from "../ui/AskName";
+import { Button } from "../ui/Button";
+import { NumberField } from "../ui/NumberField";
+import { format } from "../ui/units";
+import { Advice, Card, Choice, Row } from "./Card";
+import type { DocketProps } from "./Docket";
+
+type Props = DocketProps & { selection: Exclude<Selection, { kind: "seam" }> };
+
+/** The selected piece, and its selected corner or edge. */
+export function PieceCards(props: Props) {
+  const { state, actions, selection } = props;
+  const piece = state.costume.pieces.find((p) => p.id === selection.piece);
+  const [renaming, setRenaming] = useState(false);
+  const { unit, stage } = useDesk();
+  if (!piece) return null;
+  const xs = piece.corners.map((c) => c.at.x);
+  const ys = piece.corners.map((c) => c.at.y);
+  return (
+    <>
+      {selection.kind === "corner" && <CornerCard {...props} piece={piece} corner={selection.corner} />}
+      {selection.kind === "edge" && <EdgeCard {...props} piece={piece} edge={selection.edge} />}
+      <Card title={piece.name}>
+        <Row name="Width × height" value={`${format(Math.max(...xs) - Math.min(...xs), unit, false)} × ${format(Math.max(...ys) - Math.min(...ys), unit)}`} />
+        <Row name="Corners" value={piece.corners.length} />
+        <Choice label="Fabric" value={String(piece.fabric)} options={state.costume.fabrics.map((f) => [String(f.id), f.name] as const)} onChange={(id) => actions.edit({ do: "set-fabric", piece: piece.id, fabric: Number(id) })} />
+        <NumberField label="Grain" value={piece.grain} unit={unit} plain="°" onChange={(degrees) => actions.edit({ do: "set-grain", piece: piece.id, degrees })} />
+        {stage !== "join" && (
+          <div className="mt-2 flex flex-wrap gap-2">
+            <Button onClick={() => setRenaming(true)}>Rename</Button>
+            <Button onClick={() => actions.edit({ do: "copy-piece", piece: piece.id, at: { x: piece.at.x + Math.max(...xs) - Math.min(...xs) + 60, y: piece.at.y } })}>Copy</Button>
+            <Button
+              onClick={() => {
+                desk.select({ kind: "piece", piece: piece.id });
+                removeSelected(actions);
+              }}
+            >
+              Remove
+            </Button>
+          </div>
+        )}
+      </Card>
+      <PlaceCard {...props} piece={piece} />
+      {renaming && <AskName title="Rename piece" label="Name" start={piece.name} confirm="Rename" onClose={() => setRenaming(false)} onDone={(name) => actions.edit({ do: "rename-piece", piece: piece.id, name })} />}
+    </>
+  );
+}
+
+function CornerCard({ state, actions, piece, corner: id }: Props & { piece: Piece; corner: number }) {
+  const { unit } = useDesk();
+  const i = piece.corners.findIndex((c) => c.id === id);
+  const corner = piece.corners[i];
+  if (!corner) return null;
+  const x = corner.at.x + piece.at.x;
+  const y = corner.at.y + piece.at.y;
+  const move = (to: { x: number; y: number }) => actions.edit({ do: "move-corner", piece: piece.id, corner: id, to: { x: to.x - piece.at.x, y: to.y - piece.at.y } });
+  return (
+    <Card title={`Corner ${i + 1}`}>
+      <NumberField label="Across" value={x} unit={unit} onChange={(v) => move({ x: v, y })} />
+      <NumberField label="Up" value={y} unit={unit} onChange={(v) => move({ x, y: v })} />
+      <Button className="mt-2" disabled={piece.corners.length <= 3} onClick={() => removeSelected(actions)}>
+        Remove corner
+      </Button>
+      <span className="sr-only">{state.step}</span>
+    </Card>
+  );
+}
+
+function EdgeCard({ state, actions, piece, edge }: Props & { piece: Piece; edge: number }) {
+  const { unit } = useDesk();
+  const i = piece.corners.findIndex((c) => c.id === edge);
+  const corner = piece.corners[i];
+  if (!corner) return null;
+  const length = state.edges.find((e) => e.piece === piece.id && e.edge === edge)?.length ?? 0;
+  const seam = state.costume.seams.find((s) => [...s.a, ...s.b].some((r) => r.piece === piece.id && r.edge === edge));
+  return (
+    <Card title={`Edge ${i + 1}`}>
+      <Row name="Length" value={format(length, unit)} />
+      <Row name="Shape" value={corner.bow ? "curve" : "straight"} />
+      <Row name="Sewn" value={seam ? `seam ${seam.tag}` : "free"} />
+      <div className="mt-2 flex flex-wrap gap-2">
+        <Button onClick={() => actions.edit({ do: corner.bow ? "straighten-edge" : "curve-edge", piece: piece.id, edge })}>{corner.bow ? "Make straight" : "Make a curve"}</Button>
+        <Button onClick={() => actions.edit({ do: "add-corner", piece: piece.id, edge, fraction: 0.5 })}>Corner in the middle</Button>
+      </div>
+    </Card>
+  );
+}
+
+/** Where the piece hangs on the body. */
+function PlaceCard({ actions, piece }: Props & { piece: Piece }) {
+  const bodies = useBodies();
+  const { unit } = useDesk();
+  const place = (placement: Placement | null) => actions.edit({ do: "place", piece: piece.id, placement });
+  const at = piece.placement;
+  const stations = [["", "choose…"] as const, ...(bodies.data?.stations ?? []).map((s) => [s.key, s.name] as const)];
+  return (
+    <Card title="Place on the body">
+      {!at && !piece.parked && <Advice>It has no station yet, so it cannot hang.</Advice>}
+      <Choice label="Station" value={at?.station ?? ""} options={stations} onChange={(station) => place(station ? { station, shift: at?.shift ?? { x: 0, y: 0 }, turn: at?.turn ?? 0 } : null)} />
+      {at && (
+        <>
+          <NumberField label="Around" value={at.shift.x} unit={unit} step={10} onChange={(x) => place({ ...at, shift: { ...at.shift, x } })} />
+          <NumberField label="Up" value={at.shift.y} unit={unit} step={10} onChange={(y) => place({ ...at, shift: { ...at.shift, y } })} />
+          <NumberField label="Turn" value={at.turn} unit={unit} plain="°" onChange={(turn) => place({ ...at, turn })} />
+        </>
+      )}
+      <label className="mt-1 flex items-center gap-2">
+        <input type="checkbox" checked={piece.parked} onChange={(e) => actions.edit({ do: "park", piece: piece.id, parked: e.target.checked })} /> Parked: left out of the drape
+      </label>
+    </Card>
+  );
+}

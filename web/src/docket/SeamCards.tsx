@@ -1,0 +1,70 @@
+import type { CostumeState, Run, Seam } from "../api/types";
+import { desk, useDesk } from "../desk/store";
+import { Button } from "../ui/Button";
+import { format, formatSigned } from "../ui/units";
+import { Advice, Card, Row } from "./Card";
+import type { DocketProps } from "./Docket";
+
+export function sideName(state: CostumeState, runs: Run[]): string {
+  const [run] = runs;
+  const piece = state.costume.pieces.find((p) => p.id === run?.piece);
+  const edges = runs.map((r) => (piece?.corners.findIndex((c) => c.id === r.edge) ?? 0) + 1);
+  return `${piece?.name ?? "?"} · edge ${edges.join(" + ")}`;
+}
+
+function Tag({ tag, chosen = false }: { tag: string; chosen?: boolean }) {
+  return <span className={`grid h-6 w-6 shrink-0 place-items-center rounded-full border font-heading font-semibold text-[12px] ${chosen ? "border-thread bg-thread text-card" : "border-ink"}`}>{tag}</span>;
+}
+
+/** The selected seam with both lengths, and the list of all seams. */
+export function SeamCards({ state, actions }: DocketProps) {
+  const { selection, unit } = useDesk();
+  const chosen = selection?.kind === "seam" ? state.costume.seams.find((s) => s.id === selection.seam) : undefined;
+  const measure = (seam: Seam) => state.seams.find((m) => m.seam === seam.id);
+  const m = chosen && measure(chosen);
+  return (
+    <>
+      {chosen && m && (
+        <Card title={`Seam ${chosen.tag}`} mark={<Tag tag={chosen.tag} chosen />}>
+          <Row name={sideName(state, chosen.a)} value={format(m.a, unit)} />
+          <Row name={sideName(state, chosen.b)} value={format(m.b, unit)} />
+          <Row name="Difference" value={`${formatSigned(m.b - m.a, unit)} · ${((100 * Math.abs(m.b - m.a)) / Math.max(m.a, m.b)).toFixed(1)} %`} tone={m.even ? "text-moss" : "text-amber font-semibold"} />
+          {!m.even && <Advice>The {m.b > m.a ? "second" : "first"} side is longer and will be eased in. Change one of the edges if it should not be.</Advice>}
+          <div className="mt-2 flex gap-2">
+            <Button data-flip onClick={() => actions.edit({ do: "flip-seam", seam: chosen.id })}>
+              Flip
+            </Button>
+            <Button
+              data-unpick
+              onClick={() => {
+                actions.edit({ do: "unpick", seam: chosen.id });
+                desk.select(null);
+              }}
+            >
+              Unpick
+            </Button>
+          </div>
+        </Card>
+      )}
+      <Card title="All seams">
+        {state.costume.seams.length === 0 && <p className="text-ink-soft">Nothing is joined yet. Click an edge on the table, then its partner.</p>}
+        {state.costume.seams.map((seam) => {
+          const own = measure(seam);
+          return (
+            <button
+              key={seam.id}
+              type="button"
+              data-seam-row={seam.tag}
+              onClick={() => desk.select({ kind: "seam", seam: seam.id })}
+              className={`flex w-full items-center gap-2.5 rounded-md px-1.5 py-1.5 text-left hover:bg-paper ${chosen?.id === seam.id ? "bg-paper" : ""}`}
+            >
+              <Tag tag={seam.tag} chosen={chosen?.id === seam.id} />
+              <span className="min-w-0 flex-1 truncate">{sideName(state, seam.a)}</span>
+              <span className={`figures ${own?.even ? "" : "text-amber"}`}>{own && (own.even ? format(own.a, unit, false) : formatSigned(own.b - own.a, unit))}</span>
+            </button>
+          );
+        })}
+      </Card>
+    </>
+  );
+}

@@ -1,0 +1,158 @@
+import { Hand, Pause, Play, RotateCcw, StepForward } from "lucide-react";
+import { useEffect, useRef, useState } from "react";
+import type { CostumeState } from "../api/types";
+import { useDesk } from "../desk/store";
+import { Tip } from "../ui/Tip";
+import { TENSION_MARKS, tensionColour } from "./ramp";
+import { StandScene, type ViewName } from "./StandScene";
+import { type DrapeSocket, useDrape } from "./socket";
+
+interface Props {
+  state: CostumeState;
+  socket: DrapeSocket;
+}
+
+const VIEWS: [ViewName, string][] = [
+  ["front", "Front"],
+  ["side", "Side"],
+  ["back", "Back"],
+];
+
+/** The 3D side: the body with the pieces around it or draped on it. */
+export function Stand({ state, socket }: Props) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const [scene, setScene] = useState<StandScene | null>(null);
+  const { tension, flight, tugging, stage } = useDesk();
+  const { spans, generation, checked, status } = useDrape();
+
+  useEffect(() => {
+    if (!canvas.current) return;
+    const made = new StandScene(canvas.current);
+    setScene(made);
+    const frame = canvas.current.parentElement;
+    const observer = new ResizeObserver(() => frame && made.resize(frame.clientWidth, frame.clientHeight));
+    if (frame) observer.observe(frame);
+    return () => {
+      observer.disconnect();
+      made.dispose();
+    };
+  }, []);
+
+  useEffect(() => {
+    if (!scene) return;
+    return socket.listen((frame) => {
+      if (frame.kind === "layout") scene.setLayout(frame.layout);
+      if (frame.kind === "cloth") scene.setCloth(frame.cloth);
+      if (frame.kind === "tension") scene.setTension(frame.values);
+    });
+  }, [scene, socket]);
+
+  const { preset } = state.costume.body;
+  useEffect(() => {
+    let current = true;
+    void fetch(`/api/bodies/${preset}/mesh`).then(async (r) => {
+      if (r.ok && current) scene?.setBody(await r.arrayBuffer());
+    });
+    return () => {
+      current = false;
+    };
+  }, [scene, preset]);
+
+  const look = JSON.stringify([state.costume.fabrics, state.costume.pieces.map((p) => p.fabric)]);
+  useEffect(() => scene?.setPieces(state.costume, spans), [scene, spans, generation, look]);
+  useEffect(() => scene?.showTension(tension && checked !== null), [scene, tension, checked]);
+  useEffect(() => scene?.setFlags(stage === "check" ? (checked?.crossings ?? []) : []), [scene, checked, stage]);
+  useEffect(() => {
+    if (flight) scene?.flyTo(flight.at);
+  }, [scene, flight]);
+  useEffect(() => {
+    if (scene && status?.activity === "empty") scene.clearCloth();
+  }, [scene, status?.activity]);
+  useEffect(() => {
+    if (!scene) return;
+    scene.tugging = tugging
+      ? {
+          grab: (vertex) => socket.send({ do: "grab", vertex }),
+          pull: (at) => socket.send({ do: "pull-to", at }),
+          release: () => socket.send({ do: "let-go" }),
+        }
+      : null;
+  }, [scene, tugging, socket]);
+
+  return (
+    <section className="relative h-full overflow-hidden bg-gradient-to-b from-[#f6f3ec] to-[#d6cfc1]" aria-label="Stand">
+      <canvas ref={canvas} data-stand className={`absolute inset-0 h-full w-full ${tugging ? "cursor-grab" : ""}`} />
+      <h2 className="pointer-events-none absolute top-3 left-4 font-heading font-semibold text-[13px] text-ink-soft">Stand</h2>
+      {tension && checked && <Legend />}
+      <div className="absolute bottom-4 left-1/2 flex -translate-x-1/2 items-center gap-1 rounded-xl border border-edge bg-card p-1.5 shadow-lg" role="toolbar" aria-label="Stand tray">
+        {stage === "drape" && <DrapeTools socket={socket} />}
+        {VIEWS.map(([view, name]) => (
+          <button key={view} type="button" onClick={() => scene?.view(view)} className="h-8 rounded-lg px-2.5 font-medium hover:bg-tape">
+            {name}
+          </button>
+        ))}
+      </div>
+    </section>
+  );
+}
+
+function DrapeTools({ socket }: { socket: DrapeSocket }) {
+  const { status } = useDrape();
+  const { tugging } = useDesk();
+  const running = status?.activity === "closing" || status?.activity === "falling";
+  const tool = "flex h-8 items-center gap-1.5 rounded-lg px-2.5 font-medium hover:bg-tape disabled:opacity-40";
+  const empty = !status || status.activity === "empty";
+  return (
+    <>
+      <Tip text={running ? "Stop the simulation here" : "Sew and drape until the cloth rests"}>
+        <button type="button" disabled={empty} data-run className={tool} onClick={() => socket.send({ do: running ? "pause" : "drape" })}>
+          {running ? <Pause size={15} /> : <Play size={15} />} {running ? "Pause" : "Drape"}
+        </button>
+      </Tip>
+      <Tip text="One time step">
+        <button type="button" aria-label="One time step" disabled={empty || running} className={tool} onClick={() => socket.send({ do: "step" })}>
+          <StepForward size={15} />
+        </button>
+      </Tip>
+      <Tip text="Put the pieces back where they were placed">
+        <button type="button" data-rehang disabled={empty} className={tool} onClick={() => socket.send({ do: "rehang" })}>
+          <RotateCcw size={15} /> Rehang
+        </button>
+      </Tip>
+      <Tip text="Pull the cloth with the pointer">
+        <button type="button" data-tug aria-pressed={tugging} disabled={empty} className={`${tool} ${tugging ? "bg-tape" : ""}`} onClick={() => useDesk.setState({ tugging: !tugging })}>
+          <Hand size={15} /> Tug
+        </button>
+      </Tip>
+      <span className="mx-1 h-5 w-px bg-edge" />
+    </>
+  );
+}
+
+/** The tension map's colours in percent. */
+function Legend() {
+  const low = TENSION_MARKS[0] ?? 0;
+  const high = TENSION_MARKS[TENSION_MARKS.length - 1] ?? 1;
+  const stops = Array.from({ length: 24 }, (_, i) => {
+    const [r, g, b] = tensionColour(low + ((high - low) * i) / 23).map((v) => Math.round(v * 255));
+    return `rgb(${r} ${g} ${b})`;
+  });
+  return (
+    <div className="absolute top-3 right-4 w-[190px] rounded-lg border border-edge bg-card/95 px-3 py-2" data-legend>
+      <div className="mb-1 flex justify-between text-[11px] text-ink-soft">
+        <span>slack</span>
+        <span className="font-semibold text-ink">Tension</span>
+        <span>tight</span>
+      </div>
+      <div className="h-3 rounded" style={{ background: `linear-gradient(90deg, ${stops.join(",")})` }} />
+      <div className="figures relative mt-1 h-4 text-[11px]">
+        {TENSION_MARKS.map((m) => (
+          <span key={m} className="absolute -translate-x-1/2" style={{ left: `${6 + (88 * (m - low)) / (high - low)}%` }}>
+            {m > 0 ? "+" : m < 0 ? "−" : ""}
+            {Math.abs(m * 100)}%
+          </span>
+        ))}
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,297 @@
+import * as THREE from "three";
+import { OrbitControls } from "three/examples/jsm/controls/OrbitControls.js";
+import type { Costume, CrossingPlace, PieceSpan } from "../api/types";
+import type { ClothFrame, LayoutFrame } from "./frames";
+import { clothMaterial, weaveTexture } from "./prints";
+import { tensionColour } from "./ramp";
+
+export type ViewName = "front" | "side" | "back" | "three-quarter";
+const DIRECTIONS: Record<ViewName, [number, number, number]> = { front: [0, 0.04, 1], side: [1, 0.04, 0], back: [0, 0.04, -1], "three-quarter": [0.55, 0.12, 0.85] };
+
+/** Grabs cloth and pulls it; positions in m. */
+export interface Tugging {
+  grab: (vertex: number) => void;
+  pull: (at: [number, number, number]) => void;
+  release: () => void;
+}
+
+/** The 3D side: a body in soft studio light with the cloth around it. Draws only when something changed. */
+export class StandScene {
+  private renderer: THREE.WebGLRenderer;
+  private scene = new THREE.Scene();
+  private camera = new THREE.PerspectiveCamera(26, 1, 0.05, 20);
+  private controls: OrbitControls;
+  private body: THREE.Mesh | null = null;
+  private cloth = new THREE.Mesh<THREE.BufferGeometry, THREE.Material[]>(new THREE.BufferGeometry(), []);
+  private flags = new THREE.Group();
+  private weave = weaveTexture();
+  private tensionMaterial = new THREE.MeshStandardMaterial({ vertexColors: true, roughness: 0.95, side: THREE.DoubleSide });
+  private dirty = true;
+  private stopped = false;
+  private flight: { from: THREE.Vector3; to: THREE.Vector3; fromTarget: THREE.Vector3; toTarget: THREE.Vector3; start: number } | null = null;
+  private fabrics: THREE.Material[] = [];
+  private showsTension = false;
+  private groups: { start: number; count: number; material: number }[] = [];
+  private tug: { plane: THREE.Plane } | null = null;
+  tugging: Tugging | null = null;
+
+  constructor(private readonly canvas: HTMLCanvasElement) {
+    this.renderer = new THREE.WebGLRenderer({ canvas, antialias: true, alpha: true });
+    this.renderer.shadowMap.enabled = true;
+    this.renderer.shadowMap.type = THREE.PCFShadowMap;
+    this.renderer.toneMapping = THREE.ACESFilmicToneMapping;
+    this.renderer.toneMappingExposure = 1.12;
+    this.light();
+    this.cloth.castShadow = true;
+    this.cloth.receiveShadow = true;
+    this.cloth.frustumCulled = false;
+    this.scene.add(this.cloth, this.flags);
+    this.controls = new OrbitControls(this.camera, canvas);
+    this.controls.target.set(0, 0.8, 0);
+    this.controls.minDistance = 0.3;
+    this.controls.maxDistance = 9;
+    this.controls.addEventListener("change", () => this.touch());
+    this.view("three-quarter", false);
+    canvas.addEventListener("pointerdown", this.onDown, { capture: true });
+    canvas.addEventListener("pointermove", this.onMove);
+    canvas.addEventListener("pointerup", this.onUp);
+    this.loop();
+  }
+
+  private light() {
+    const key = new THREE.DirectionalLight("#fff6ea", 2.0);
+    key.position.set(-1.3, 4.2, 2.4);
+    key.castShadow = true;
+    key.shadow.mapSize.set(1024, 1024);
+    Object.assign(key.shadow.camera, { left: -1.5, right: 1.5, top: 1.7, bottom: -1.5, near: 0.5, far: 8 });
+    key.shadow.bias = -0.0006;
+    key.shadow.normalBias = 0.012;
+    key.shadow.radius = 7;
+    key.target.position.set(0, 0.9, 0);
+    const rim = new THREE.DirectionalLight("#dfe8ff", 0.8);
+    rim.position.set(2.2, 2.2, -2.4);
+    this.scene.add(key, key.target, rim, new THREE.HemisphereLight("#fbf9f4", "#c4bbab", 1.5));
+    const floor = new THREE.Mesh(new THREE.CircleGeometry(1.3, 64), new THREE.ShadowMaterial({ opacity: 0.11 }));
+    floor.rotation.x = -Math.PI / 2;
+    floor.receiveShadow = true;
+    this.scene.add(floor);
+  }
+
+  private loop = () => {
+    if (this.stopped) return;
+    requestAnimationFrame(this.loop);
+    this.fly();
+    if (!this.dirty) return;
+    this.dirty = false;
+    this.renderer.render(this.scene, this.camera);
+  };
+
+  private touch() {
+    this.dirty = true;
+  }
+
+  resize(width: number, height: number) {
+    this.renderer.setPixelRatio(Math.min(window.devicePixelRatio, 2));
+    this.renderer.setSize(width, height, false);
+    this.camera.aspect = width / Math.max(height, 1);
+    this.camera.updateProjectionMatrix();
+    this.touch();
+  }
+
+  /** Body mesh bytes as the server sends them. */
+  setBody(buffer: ArrayBuffer) {
+    const [vertices = 0, triangles = 0] = new Uint32Array(buffer, 0, 2);
+    const geometry = new THREE.BufferGeometry();
+    geometry.setAttribute("position", new THREE.BufferAttribute(new Float32Array(buffer, 8, vertices * 3), 3));
+    geometry.setAttribute("normal", new THREE.BufferAttribute(new Float32Array(buffer, 8 + vertices * 12, vertices * 3), 3));
+    geometry.setIndex(new THREE.BufferAttribute(new Uint32Array(buffer, 8 + vertices * 24, triangles * 3), 1));
+    if (this.body) {
+      this.body.geometry.dispose();
+      this.scene.remove(this.body);
+    }
+    this.body = new THREE.Mesh(geometry, new THREE.MeshStandardMaterial({ color: "#cdc7bc", roughness: 0.9 }));
+    this.body.castShadow = true;
+    this.body.receiveShadow = true;
+    this.scene.add(this.body);
+    this.touch();
+  }
+
+  setLayout(layout: LayoutFrame) {
+    const geometry = new THREE.BufferGeometry();
+    geometry.setIndex(new THREE.BufferAttribute(layout.triangles, 1));
+    geometry.setAttribute("uv", new THREE.BufferAttribute(layout.flat, 2));
+    for (const name of ["position", "normal", "color"]) {
+      geometry.setAttribute(name, new THREE.BufferAttribute(new Float32Array(layout.vertices * 3), 3));
+    }
+    this.cloth.geometry.dispose();
+    this.cloth.geometry = geometry;
+    this.dress();
+  }
+
+  /** Which triangles have which fabric. */
+  setPieces(costume: Costume, spans: PieceSpan[]) {
+    for (const m of this.fabrics) m.dispose();
+    this.fabrics = costume.fabrics.map((f) => clothMaterial(f, this.weave));
+    this.groups = spans.map((span) => {
+      const piece = costume.pieces.find((p) => p.id === span.piece);
+      const fabric = costume.fabrics.findIndex((f) => f.id === piece?.fabric);
+      return { start: span.first_triangle * 3, count: span.triangles * 3, material: Math.max(0, fabric) };
+    });
+    this.dress();
+  }
+
+  private dress() {
+    this.cloth.geometry.clearGroups();
+    for (const g of this.groups) this.cloth.geometry.addGroup(g.start, g.count, g.material);
+    this.cloth.material = this.showsTension ? this.fabrics.map(() => this.tensionMaterial) : this.fabrics;
+    this.touch();
+  }
+
+  showTension(on: boolean) {
+    this.showsTension = on;
+    this.dress();
+  }
+
+  setCloth(frame: ClothFrame) {
+    const { geometry } = this.cloth;
+    const position = geometry.getAttribute("position");
+    const normal = geometry.getAttribute("normal");
+    if (!position || position.array.length !== frame.positions.length) return;
+    position.array.set(frame.positions);
+    normal.array.set(frame.normals);
+    position.needsUpdate = true;
+    normal.needsUpdate = true;
+    geometry.boundingSphere = null;
+    this.touch();
+  }
+
+  setTension(values: Float32Array) {
+    const colour = this.cloth.geometry.getAttribute("color");
+    if (!colour || colour.array.length !== values.length * 3) return;
+    const c = new THREE.Color();
+    values.forEach((v, i) => {
+      c.setRGB(...tensionColour(v), THREE.SRGBColorSpace);
+      colour.setXYZ(i, c.r, c.g, c.b);
+    });
+    colour.needsUpdate = true;
+    this.touch();
+  }
+
+  clearCloth() {
+    this.cloth.geometry.dispose();
+    this.cloth.geometry = new THREE.BufferGeometry();
+    this.touch();
+  }
+
+  /** Numbered flags at crossings. */
+  setFlags(crossings: CrossingPlace[]) {
+    this.flags.clear();
+    crossings.forEach((c, i) => {
+      const sprite = new THREE.Sprite(new THREE.SpriteMaterial({ map: flagTexture(i + 1), depthTest: false, sizeAttenuation: false }));
+      sprite.scale.setScalar(0.035);
+      sprite.position.set(...c.at);
+      sprite.renderOrder = 10;
+      this.flags.add(sprite);
+    });
+    this.touch();
+  }
+
+  view(name: ViewName, smooth = true) {
+    const direction = new THREE.Vector3(...DIRECTIONS[name]).normalize();
+    const target = new THREE.Vector3(0, 0.8, 0);
+    this.travel(target.clone().addScaledVector(direction, 4.6), target, smooth);
+  }
+
+  flyTo(at: [number, number, number]) {
+    const target = new THREE.Vector3(...at);
+    const away = new THREE.Vector3(target.x, 0, target.z);
+    if (away.length() < 0.02) away.set(0, 0, 1);
+    this.travel(target.clone().addScaledVector(away.normalize(), 0.75), target, true);
+  }
+
+  private travel(to: THREE.Vector3, toTarget: THREE.Vector3, smooth: boolean) {
+    if (!smooth || window.matchMedia("(prefers-reduced-motion: reduce)").matches) {
+      this.camera.position.copy(to);
+      this.controls.target.copy(toTarget);
+      this.controls.update();
+      this.touch();
+      return;
+    }
+    this.flight = { from: this.camera.position.clone(), to, fromTarget: this.controls.target.clone(), toTarget, start: performance.now() };
+  }
+
+  private fly() {
+    if (!this.flight) return;
+    const t = Math.min(1, (performance.now() - this.flight.start) / 180);
+    const s = t * t * (3 - 2 * t);
+    this.camera.position.lerpVectors(this.flight.from, this.flight.to, s);
+    this.controls.target.lerpVectors(this.flight.fromTarget, this.flight.toTarget, s);
+    this.controls.update();
+    this.touch();
+    if (t >= 1) this.flight = null;
+  }
+
+  private ray(e: PointerEvent): THREE.Raycaster {
+    const box = this.canvas.getBoundingClientRect();
+    const ray = new THREE.Raycaster();
+    ray.setFromCamera(new THREE.Vector2(((e.clientX - box.left) / box.width) * 2 - 1, 1 - ((e.clientY - box.top) / box.height) * 2), this.camera);
+    return ray;
+  }
+
+  private onDown = (e: PointerEvent) => {
+    if (!this.tugging || e.button !== 0) return;
+    const [hit] = this.ray(e).intersectObject(this.cloth);
+    if (!hit?.face) return;
+    const position = this.cloth.geometry.getAttribute("position");
+    const corners = [hit.face.a, hit.face.b, hit.face.c];
+    const near = (v: number) => new THREE.Vector3().fromBufferAttribute(position, v).distanceTo(hit.point);
+    const vertex = corners.reduce((a, b) => (near(b) < near(a) ? b : a));
+    const facing = this.camera.getWorldDirection(new THREE.Vector3());
+    this.tug = { plane: new THREE.Plane().setFromNormalAndCoplanarPoint(facing, hit.point) };
+    this.controls.enabled = false;
+    this.canvas.setPointerCapture(e.pointerId);
+    this.tugging.grab(vertex);
+  };
+
+  private onMove = (e: PointerEvent) => {
+    if (!this.tug || !this.tugging) return;
+    const at = this.ray(e).ray.intersectPlane(this.tug.plane, new THREE.Vector3());
+    if (at) this.tugging.pull([at.x, at.y, at.z]);
+  };
+
+  private onUp = () => {
+    if (!this.tug) return;
+    this.tug = null;
+    this.controls.enabled = true;
+    this.tugging?.release();
+  };
+
+  dispose() {
+    this.stopped = true;
+    this.controls.dispose();
+    this.cloth.geometry.dispose();
+    this.renderer.dispose();
+  }
+}
+
+function flagTexture(n: number): THREE.Texture {
+  const c = document.createElement("canvas");
+  c.width = 64;
+  c.height = 64;
+  const g = c.getContext("2d");
+  if (g) {
+    g.fillStyle = "#9c3a22";
+    g.beginPath();
+    g.arc(32, 32, 29, 0, 7);
+    g.fill();
+    g.strokeStyle = "#fffdf8";
+    g.lineWidth = 4;
+    g.stroke();
+    g.fillStyle = "#fffdf8";
+    g.font = "600 32px 'IBM Plex Mono'";
+    g.textAlign = "center";
+    g.textBaseline = "middle";
+    g.fillText(String(n), 32, 34);
+  }
+  return new THREE.CanvasTexture(c);
+}

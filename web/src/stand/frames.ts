@@ -1,0 +1,49 @@
+/** Decoding of the binary messages of the drape socket; the layout is described in docs/formats.md. */
+
+export interface ClothFrame {
+  generation: number;
+  positions: Float32Array;
+  normals: Float32Array;
+}
+
+export interface LayoutFrame {
+  generation: number;
+  vertices: number;
+  triangles: Uint32Array;
+  /** Flat coordinates in m. */
+  flat: Float32Array;
+}
+
+export type Frame = { kind: "cloth"; cloth: ClothFrame } | { kind: "layout"; layout: LayoutFrame } | { kind: "tension"; generation: number; values: Float32Array };
+
+export function decode(buffer: ArrayBuffer): Frame | null {
+  const view = new DataView(buffer);
+  const [kind, generation, count] = [view.getUint32(0, true), view.getUint32(4, true), view.getUint32(8, true)];
+  if (kind === 1) return { kind: "cloth", cloth: cloth(view, generation, count) };
+  if (kind === 2) {
+    const triangles = view.getUint32(12, true);
+    return {
+      kind: "layout",
+      layout: { generation, vertices: count, triangles: new Uint32Array(buffer, 16, triangles * 3), flat: new Float32Array(buffer, 16 + triangles * 12, count * 2) },
+    };
+  }
+  if (kind === 3) return { kind: "tension", generation, values: new Float32Array(buffer, 12, count) };
+  return null;
+}
+
+function cloth(view: DataView, generation: number, count: number): ClothFrame {
+  const float = (k: number) => view.getFloat32(12 + 4 * k, true);
+  const low = [float(0), float(1), float(2)] as const;
+  const step = [float(3) / 65535, float(4) / 65535, float(5) / 65535] as const;
+  const quantised = new Uint16Array(view.buffer, 36, count * 3);
+  const packed = new Int16Array(view.buffer, 36 + count * 6, count * 3);
+  const positions = new Float32Array(count * 3);
+  const normals = new Float32Array(count * 3);
+  for (let i = 0; i < count * 3; i += 3) {
+    for (let k = 0; k < 3; k++) {
+      positions[i + k] = (low[k] ?? 0) + (step[k] ?? 0) * (quantised[i + k] ?? 0);
+      normals[i + k] = (packed[i + k] ?? 0) / 32767;
+    }
+  }
+  return { generation, positions, normals };
+}

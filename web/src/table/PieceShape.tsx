@@ -1,0 +1,125 @@
+import type { EdgeMeasure, Fabric, Piece } from "../api/types";
+import { useDesk } from "../desk/store";
+import { format } from "../ui/units";
+import { outlinePath } from "../rail/FlatPicture";
+import { type Camera, toScreen } from "./camera";
+import { type EdgeShape, edgeShapes, outward, pointOn } from "./shape";
+
+interface Props {
+  piece: Piece;
+  fabric: Fabric | undefined;
+  camera: Camera;
+  edges: EdgeMeasure[];
+}
+
+/** Arc length of a path on screen, by the browser's own measure; used while dragging, before the exact length arrives. */
+function screenLength(path: string): number {
+  const element = document.createElementNS("http://www.w3.org/2000/svg", "path");
+  element.setAttribute("d", path);
+  return element.getTotalLength();
+}
+
+/** One piece with its edges, corners and, when selected, handles and lengths. */
+export function PieceShape({ piece, fabric, camera, edges }: Props) {
+  const { selection, hovered, preview, tool, stage, seamStart } = useDesk();
+  const shapes = edgeShapes(piece, camera);
+  const selected = selection !== null && selection.kind !== "seam" && selection.piece === piece.id;
+  const edited = preview !== null && "piece" in preview && preview.piece === piece.id && preview.do !== "move-piece";
+  const outline = outlinePath(piece, (x) => camera.x + x * camera.scale, (y) => camera.y - y * camera.scale);
+  const drafting = stage === "draft" || stage === "body";
+  return (
+    <g data-piece={piece.id} opacity={piece.parked ? 0.45 : 1}>
+      <path
+        d={outline}
+        data-hit="piece"
+        fill="#fff"
+        stroke="none"
+        className={tool === "pick" ? "cursor-grab" : undefined}
+        onPointerEnter={() => useDesk.setState({ hovered: piece.id })}
+        onPointerLeave={() => useDesk.setState({ hovered: null })}
+      />
+      {fabric && <path d={outline} fill={fabric.colour} fillOpacity={selected || hovered === piece.id ? 0.3 : 0.2} pointerEvents="none" />}
+      {shapes.map((e) => {
+        const chosen = (selection?.kind === "edge" && selection.piece === piece.id && selection.edge === e.edge) || (seamStart?.piece === piece.id && seamStart.edge === e.edge);
+        return (
+          <g key={e.edge} className="group">
+            <path d={e.path} fill="none" stroke={chosen ? "var(--color-thread)" : "var(--color-ink)"} strokeWidth={chosen ? 3 : selected ? 2 : 1.5} className="group-hover:stroke-thread" pointerEvents="none" strokeLinecap="round" />
+            <path d={e.path} fill="none" stroke="transparent" strokeWidth={13} data-hit="edge" data-edge={e.edge} pointerEvents="stroke" />
+          </g>
+        );
+      })}
+      <Grain piece={piece} camera={camera} />
+      <Name piece={piece} camera={camera} fabric={fabric} />
+      {(selected || edited) && shapes.map((e) => <Length key={e.edge} shape={e} mm={edited ? screenLength(e.path) / camera.scale : edges.find((m) => m.piece === piece.id && m.edge === e.edge)?.length} />)}
+      {drafting && selected && shapes.map((e) => <Handles key={e.edge} shape={e} />)}
+      {shapes.map((e) => {
+        const chosen = selection?.kind === "corner" && selection.piece === piece.id && selection.corner === e.edge;
+        return (
+          <g key={e.edge} transform={`translate(${e.from.x} ${e.from.y}) rotate(45)`} data-hit="corner" data-corner={e.edge} className={tool === "pick" ? "cursor-move" : undefined}>
+            <rect x={-8} y={-8} width={16} height={16} fill="transparent" />
+            <rect x={-3.5} y={-3.5} width={7} height={7} fill={chosen ? "var(--color-thread)" : "var(--color-card)"} stroke={chosen ? "var(--color-thread)" : "var(--color-ink)"} strokeWidth={1.3} />
+          </g>
+        );
+      })}
+    </g>
+  );
+}
+
+function Handles({ shape }: { shape: EdgeShape }) {
+  if (!shape.leave || !shape.arrive) return null;
+  const handle = (name: "leave" | "arrive", from: { x: number; y: number }, at: { x: number; y: number }) => (
+    <g>
+      <line x1={from.x} y1={from.y} x2={at.x} y2={at.y} stroke="var(--color-thread)" strokeWidth={1} pointerEvents="none" />
+      <circle cx={at.x} cy={at.y} r={9} fill="transparent" data-hit="handle" data-handle={name} data-edge={shape.edge} className="cursor-move" />
+      <circle cx={at.x} cy={at.y} r={4} fill="var(--color-card)" stroke="var(--color-thread)" strokeWidth={1.5} pointerEvents="none" />
+    </g>
+  );
+  return (
+    <>
+      {handle("leave", shape.from, shape.leave)}
+      {handle("arrive", shape.to, shape.arrive)}
+    </>
+  );
+}
+
+function Length({ shape, mm }: { shape: EdgeShape; mm: number | undefined }) {
+  const unit = useDesk((s) => s.unit);
+  if (mm === undefined || Math.hypot(shape.to.x - shape.from.x, shape.to.y - shape.from.y) < 34) return null;
+  const [at, n] = [pointOn(shape, 0.5), outward(shape)];
+  return (
+    <text x={at.x - n.x * 20} y={at.y - n.y * 20} textAnchor="middle" dominantBaseline="middle" className="figures pointer-events-none fill-ink" paintOrder="stroke" stroke="#fff" strokeWidth={3} data-length={shape.edge}>
+      {format(mm, unit)}
+    </text>
+  );
+}
+
+const middle = (piece: Piece) => {
+  const xs = piece.corners.map((c) => c.at.x);
+  const ys = piece.corners.map((c) => c.at.y);
+  return { x: (Math.min(...xs) + Math.max(...xs)) / 2 + piece.at.x, y: (Math.min(...ys) + Math.max(...ys)) / 2 + piece.at.y, height: Math.max(...ys) - Math.min(...ys) };
+};
+
+function Grain({ piece, camera }: { piece: Piece; camera: Camera }) {
+  const m = middle(piece);
+  const [at, half] = [toScreen(camera, m), Math.min(m.height * 0.2 * camera.scale, 90)];
+  if (half < 14) return null;
+  return (
+    <g transform={`translate(${at.x} ${at.y - half * 0.35}) rotate(${90 - piece.grain})`} stroke="var(--color-ink-soft)" fill="none" pointerEvents="none">
+      <path d={`M0 ${half}V${-half}M-4 ${-half + 8}L0 ${-half}L4 ${-half + 8}`} />
+    </g>
+  );
+}
+
+function Name({ piece, camera, fabric }: { piece: Piece; camera: Camera; fabric: Fabric | undefined }) {
+  const m = middle(piece);
+  const at = toScreen(camera, { x: m.x, y: m.y - m.height * 0.27 });
+  if (m.height * camera.scale < 60) return null;
+  return (
+    <text x={at.x} y={at.y} textAnchor="middle" className="pointer-events-none fill-ink font-heading font-semibold text-[14px]">
+      {piece.name}
+      <tspan x={at.x} dy={17} className="fill-ink-soft font-normal font-sans text-[11px]">
+        {piece.parked ? "parked" : fabric?.name}
+      </tspan>
+    </text>
+  );
+}

@@ -1,0 +1,76 @@
+import type { Costume, Run, SeamMeasure } from "../api/types";
+import { desk, useDesk } from "../desk/store";
+import { formatSigned } from "../ui/units";
+import type { Camera } from "./camera";
+import { type EdgeShape, edgeShapes, outward, pointOn } from "./shape";
+
+interface Props {
+  costume: Costume;
+  camera: Camera;
+  measures: SeamMeasure[];
+}
+
+/** Running stitch and letter tag on both sides of every seam; the selected one is tied together. */
+export function SeamMarks({ costume, camera, measures }: Props) {
+  const { selection, unit, stage, tool } = useDesk();
+  const shape = (run: Run): EdgeShape | undefined => {
+    const piece = costume.pieces.find((p) => p.id === run.piece);
+    return piece && edgeShapes(piece, camera).find((e) => e.edge === run.edge);
+  };
+  return (
+    <g data-seams>
+      {costume.seams.map((seam) => {
+        const measure = measures.find((m) => m.seam === seam.id);
+        const chosen = selection?.kind === "seam" && selection.seam === seam.id;
+        const colour = chosen ? "var(--color-thread)" : measure && !measure.even ? "var(--color-amber)" : "var(--color-ink)";
+        const sides = [seam.a, seam.b].map((runs) => runs.map(shape).filter((e) => e !== undefined));
+        const tags = sides.map((edges) => {
+          const e = edges[Math.floor((edges.length - 1) / 2)];
+          if (!e) return null;
+          const [at, n] = [pointOn(e, 0.5), outward(e)];
+          return { x: at.x + n.x * 17, y: at.y + n.y * 17, n };
+        });
+        const [a, b] = tags;
+        return (
+          <g key={seam.id} data-seam={seam.id}>
+            {sides.flat().map((e) => (
+              <path key={`${e.edge}`} d={e.path} fill="none" stroke={colour} strokeWidth={chosen ? 4 : 2.6} strokeDasharray="6 4" pointerEvents="none" />
+            ))}
+            {chosen && a && b && (
+              <path d={`M ${a.x} ${a.y} C ${a.x + a.n.x * 60} ${a.y + a.n.y * 60 + 30} ${b.x + b.n.x * 60} ${b.y + b.n.y * 60 + 30} ${b.x} ${b.y}`} fill="none" stroke="var(--color-thread)" strokeWidth={1.2} pointerEvents="none" />
+            )}
+            {tags.map(
+              (t, k) =>
+                t && (
+                  <g
+                    key={k === 0 ? "a" : "b"}
+                    transform={`translate(${t.x} ${t.y})`}
+                    className="cursor-pointer"
+                    data-hit="tag"
+                    onPointerDown={(e) => {
+                      if (tool !== "pick" && tool !== "seam") return;
+                      e.stopPropagation();
+                      desk.select({ kind: "seam", seam: seam.id });
+                    }}
+                  >
+                    <circle r={9.5} fill={chosen ? "var(--color-thread)" : "var(--color-card)"} stroke={colour} strokeWidth={1.4} />
+                    <text textAnchor="middle" dominantBaseline="central" className={`font-heading font-semibold text-[11px] ${chosen ? "fill-card" : "fill-ink"}`}>
+                      {seam.tag}
+                    </text>
+                  </g>
+                ),
+            )}
+            {chosen && stage === "join" && measure && a && b && (
+              <g transform={`translate(${(a.x + b.x) / 2} ${(a.y + b.y) / 2 + 30})`} pointerEvents="none">
+                <rect x={-44} y={-12} width={88} height={24} rx={5} fill="var(--color-card)" stroke="var(--color-thread)" />
+                <text textAnchor="middle" dominantBaseline="central" className="figures fill-thread">
+                  {formatSigned(measure.b - measure.a, unit)}
+                </text>
+              </g>
+            )}
+          </g>
+        );
+      })}
+    </g>
+  );
+}

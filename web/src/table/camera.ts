@@ -1,0 +1,29 @@
+import type { Costume, Point } from "../api/types";
+
+/** Screen position of the table's origin and pixels per mm; the table's y points up. */
+export interface Camera {
+  x: number;
+  y: number;
+  scale: number;
+}
+
+export const toScreen = (c: Camera, p: Point): Point => ({ x: c.x + p.x * c.scale, y: c.y - p.y * c.scale });
+export const toTable = (c: Camera, p: Point): Point => ({ x: (p.x - c.x) / c.scale, y: (c.y - p.y) / c.scale });
+
+/** Zooms by a factor; what is under the pointer stays there. */
+export function zoom(c: Camera, at: Point, factor: number): Camera {
+  const scale = Math.min(8, Math.max(0.03, c.scale * factor));
+  const f = scale / c.scale;
+  return { scale, x: at.x - (at.x - c.x) * f, y: at.y - (at.y - c.y) * f };
+}
+
+/** All pieces within the given size, with room for the tray. */
+export function fit(costume: Costume, width: number, height: number): Camera {
+  const points = costume.pieces.flatMap((p) => p.corners.map((c) => ({ x: c.at.x + p.at.x, y: c.at.y + p.at.y })));
+  if (points.length === 0) return { x: width / 2, y: height / 2, scale: 0.4 };
+  const xs = points.map((p) => p.x);
+  const ys = points.map((p) => p.y);
+  const [left, right, low, high] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
+  const scale = Math.min((width - 96) / Math.max(right - left, 100), (height - 150) / Math.max(high - low, 100), 2);
+  return { scale, x: width / 2 - (scale * (left + right)) / 2, y: (height - 34) / 2 + (scale * (low + high)) / 2 };
+}

@@ -1,0 +1,38 @@
+import { X } from "lucide-react";
+import { dismiss, useNotices } from "./notices";
+
+/** Messages at the foot of the screen. */
+export function Notices() {
+  const list = useNotices((s) => s.list);
+  return (
+    <div className="fixed bottom-10 left-1/2 z-50 flex w-[440px] -translate-x-1/2 flex-col gap-2" role="status" aria-live="polite">
+      {list.map(({ id, refusal, action, good }) => (
+        <div
+          key={id}
+          data-notice
+          className={`flex items-start gap-3 rounded-lg border bg-card px-4 py-3 shadow-lg ${good ? "border-moss" : "border-brick"}`}
+        >
+          <div className="flex-1">
+            <strong className="font-semibold">{refusal.item}</strong> {refusal.reason}
+            {refusal.mend && <div className="text-ink-soft">{refusal.mend.replace(/\.?$/, ".")}</div>}
+          </div>
+          {action && (
+            <button
+              type="button"
+              className="rounded border border-edge px-2 py-1 font-medium hover:bg-paper"
+              onClick={() => {
+                action.run();
+                dismiss(id);
+              }}
+            >
+              {action.name}
+            </button>
+          )}
+          <button type="button" aria-label="Close message" onClick={() => dismiss(id)}>
+            <X size={15} />
+          </button>
+        </div>
+      ))}
+    </div>
+  );
+}

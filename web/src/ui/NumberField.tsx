@@ -1,0 +1,52 @@
+import { useEffect, useState } from "react";
+import { evaluate, format } from "./units";
+import type { Unit } from "./units";
+
+interface Props {
+  label: string;
+  /** mm, or degrees when `plain`. */
+  value: number;
+  unit: Unit;
+  plain?: string;
+  step?: number;
+  onChange: (value: number) => void;
+}
+
+/** A number with unit: takes arithmetic and other units, arrow keys step it, Escape restores it. */
+export function NumberField({ label, value, unit, plain, step, onChange }: Props) {
+  const shown = plain === undefined ? format(value, unit, false) : String(Math.round(value * 10) / 10);
+  const [text, setText] = useState(shown);
+  useEffect(() => setText(shown), [shown]);
+  const read = (source: string) => evaluate(source, plain === undefined ? unit : "plain");
+  const finish = () => {
+    const result = read(text);
+    if (result === null || Math.abs(result - value) < 1e-6) setText(shown);
+    else onChange(result);
+  };
+  const bump = (by: number) => {
+    const result = (read(text) ?? value) + by * (step ?? (plain === undefined ? 5 : 5));
+    onChange(result);
+  };
+  return (
+    <label className="flex items-center justify-between gap-2 py-0.5 text-ink-soft">
+      {label}
+      <span className="flex h-8 w-[104px] items-center rounded-md border border-edge bg-white pr-2 focus-within:border-ink">
+        <input
+          aria-label={label}
+          className="figures w-full bg-transparent px-2 text-right text-ink outline-none"
+          value={text}
+          onChange={(e) => setText(e.target.value)}
+          onBlur={finish}
+          onKeyDown={(e) => {
+            if (e.key === "Enter") finish();
+            if (e.key === "Escape") setText(shown);
+            if (e.key === "ArrowUp") bump(1);
+            if (e.key === "ArrowDown") bump(-1);
+            e.stopPropagation();
+          }}
+        />
+        <span className="figures text-ink-soft">{plain ?? unit}</span>
+      </span>
+    </label>
+  );
+}
