@@ -94,7 +94,8 @@ impl Field {
     pub fn distance(&self, point: DVec3) -> f64 {
         let f = self.f;
         let p = DVec3::new(point.x.abs(), point.y, point.z);
-        let near_trunk = p.x < self.arm.shoulder.x + 14.0 * f && p.y > self.trunk.crotch - 9.0 * f && p.y < self.trunk.stack.sections.end() + 8.0 * f;
+        let near_trunk =
+            p.x < self.arm.shoulder.x + 14.0 * f && p.y > self.trunk.crotch - 9.0 * f && p.y < self.trunk.stack.sections.end() + 8.0 * f;
         let trunk = if near_trunk { self.trunk.distance(p) } else { FAR };
         let near_leg = p.y < self.leg.top + 6.0 * f && p.x < 40.0 * f;
         let leg = if near_leg { self.leg.distance(p) } else { FAR };

@@ -52,7 +52,8 @@ pub fn presets() -> Vec<Preset> {
         .iter()
         .filter_map(|name| {
             let row = tables().presets.get(*name)?;
-            let measures = vec![("stature", row.stature * 10.0), ("bust", row.bust * 10.0), ("waist", row.waist * 10.0), ("hip", row.hip * 10.0)];
+            let measures =
+                vec![("stature", row.stature * 10.0), ("bust", row.bust * 10.0), ("waist", row.waist * 10.0), ("hip", row.hip * 10.0)];
             Some(Preset { key: key_of(name), name: (*name).to_owned(), measures })
         })
         .collect()

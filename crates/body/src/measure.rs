@@ -52,7 +52,8 @@ mod tests {
     #[test]
     fn the_girth_of_a_square_prism_is_its_perimeter() {
         let p = |x: f64, y: f64, z: f64| DVec3::new(x, y, z);
-        let points = [p(0., 0., 0.), p(2., 0., 0.), p(2., 0., 3.), p(0., 0., 3.), p(0., 5., 0.), p(2., 5., 0.), p(2., 5., 3.), p(0., 5., 3.)];
+        let points =
+            [p(0., 0., 0.), p(2., 0., 0.), p(2., 0., 3.), p(0., 0., 3.), p(0., 5., 0.), p(2., 5., 0.), p(2., 5., 3.), p(0., 5., 3.)];
         let sides = [[0, 1, 5], [0, 5, 4], [1, 2, 6], [1, 6, 5], [2, 3, 7], [2, 7, 6], [3, 0, 4], [3, 4, 7]];
         let girth = section_girth(&points, &sides, p(0., 2., 0.), DVec3::Y, |_| true);
         assert!((girth - 10.0).abs() < 1e-12, "{girth}");

@@ -37,8 +37,7 @@ fn corner(bit: usize) -> IVec3 {
 }
 
 /// The 12 edges of a cell as corner bits.
-const EDGES: [(usize, usize); 12] =
-    [(0, 1), (0, 2), (0, 4), (1, 3), (1, 5), (2, 3), (2, 6), (3, 7), (4, 5), (4, 6), (5, 7), (6, 7)];
+const EDGES: [(usize, usize); 12] = [(0, 1), (0, 2), (0, 4), (1, 3), (1, 5), (2, 3), (2, 6), (3, 7), (4, 5), (4, 6), (5, 7), (6, 7)];
 
 /// For each of the 256 sign cases: the patch of every edge (255 = not crossed), and the number of patches.
 /// On a face with four crossings the inside corners are kept apart, by the same rule for both cells of the face.
@@ -104,7 +103,11 @@ fn build_grid(field: &Field, h: f64) -> Grid {
     let f = field.f;
     let arm = &field.arm;
     let tip = arm.shoulder + arm.along * (arm.length + 19.0 * arm.hand_unit);
-    let size = IVec3::new(((tip.x + 8.0 * f) / h).ceil() as i32 + 2, ((field.stature + 6.0 * h) / h).ceil() as i32, ((44.0 * f) / h).ceil() as i32);
+    let size = IVec3::new(
+        ((tip.x + 8.0 * f) / h).ceil() as i32 + 2,
+        ((field.stature + 6.0 * h) / h).ceil() as i32,
+        ((44.0 * f) / h).ceil() as i32,
+    );
     let mut hand = arm.shoulder + arm.along * (arm.length + 9.0 * arm.hand_unit);
     hand.z += 4.0 * f;
     let base = field.leg.foot_base;
@@ -252,7 +255,13 @@ fn overfull_nodes(grid: &Grid, quads: &[[u32; 4]], owner: &[IVec3]) -> Vec<usize
         let (ca, cb) = (owner[a as usize], owner[b as usize]);
         let step = (ca - cb).abs();
         let high = ca.max(cb);
-        let (u, w) = if step.x == 1 { (IVec3::Y, IVec3::Z) } else if step.y == 1 { (IVec3::Z, IVec3::X) } else { (IVec3::X, IVec3::Y) };
+        let (u, w) = if step.x == 1 {
+            (IVec3::Y, IVec3::Z)
+        } else if step.y == 1 {
+            (IVec3::Z, IVec3::X)
+        } else {
+            (IVec3::X, IVec3::Y)
+        };
         let face = [high, high + u, high + w, high + u + w].map(|c| grid.index(c));
         let weakest = face.into_iter().filter(|&i| grid.values[i] >= 0.0).min_by(|&i, &j| grid.values[i].total_cmp(&grid.values[j]));
         if let Some(node) = weakest {

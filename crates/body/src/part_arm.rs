@@ -34,7 +34,8 @@ impl Arm {
         let (sin, cos) = angle.sin_cos();
         let length = t.arm_len * s.f * s.multiplier("arm_len");
         let [x, y, z] = t.shoulder;
-        let shoulder = DVec3::new(x * s.f * s.multiplier("shoulder_w"), s.warp.at(y) - 3.0 * s.f * (s.multiplier("deltoid") - 1.0), z * s.f);
+        let shoulder =
+            DVec3::new(x * s.f * s.multiplier("shoulder_w"), s.warp.at(y) - 3.0 * s.f * (s.multiplier("deltoid") - 1.0), z * s.f);
         let scale = s.along(&t.arm_keys);
         let mut rows: Vec<_> = t
             .arm
@@ -101,9 +102,5 @@ impl Arm {
 }
 
 fn join(cones: &[Cone], q: DVec3, k: f64) -> f64 {
-    cones
-        .iter()
-        .map(|&(a, b, ra, rb)| round_cone(q, a.into(), b.into(), ra, rb))
-        .reduce(|d, e| smin(d, e, k))
-        .unwrap_or(f64::INFINITY)
+    cones.iter().map(|&(a, b, ra, rb)| round_cone(q, a.into(), b.into(), ra, rb)).reduce(|d, e| smin(d, e, k)).unwrap_or(f64::INFINITY)
 }

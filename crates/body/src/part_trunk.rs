@@ -44,7 +44,12 @@ impl Trunk {
             let twin_blend = (centre.x.abs() < radii.x * 1.3).then_some(e.km * s.f);
             TrunkBulge { shape: Ellipsoid { centre, radii, above, axes }, blend: e.k * s.f, twin_blend }
         });
-        Self { stack: Stack::new(rows.collect(), true), crotch: s.warp.at(t.y_crotch), crotch_blend: t.crotch_k * s.f, bulges: bulges.collect() }
+        Self {
+            stack: Stack::new(rows.collect(), true),
+            crotch: s.warp.at(t.y_crotch),
+            crotch_blend: t.crotch_k * s.f,
+            bulges: bulges.collect(),
+        }
     }
 
     /// `p` with x >= 0.
@@ -77,13 +82,15 @@ impl NeckAndHead {
     pub fn new(s: &Shape) -> Self {
         let t = s.template;
         let m = s.f * s.multiplier("neck");
-        let rows = t.neck.iter().map(|&[y, w, front, back, centre]| (s.warp.at(y), [w * m, w * m, front * m, back * m, 0.0, centre * s.f, 2.05, 2.05]));
+        let rows = t
+            .neck
+            .iter()
+            .map(|&[y, w, front, back, centre]| (s.warp.at(y), [w * m, w * m, front * m, back * m, 0.0, centre * s.f, 2.05, 2.05]));
         let neck = Stack::new(rows.collect(), true);
         let axis = t.neck.last().map_or(0.0, |row| row[4]);
         let chin = s.warp.at(t.chin);
-        let head = t.head.iter().map(|h| {
-            (Ellipsoid { centre: DVec3::from(h.c), radii: DVec3::from(h.r), above: None, axes: None }, h.k, h.taper)
-        });
+        let head =
+            t.head.iter().map(|h| (Ellipsoid { centre: DVec3::from(h.c), radii: DVec3::from(h.r), above: None, axes: None }, h.k, h.taper));
         Self {
             neck,
             head: head.collect(),

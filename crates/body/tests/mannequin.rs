@@ -44,7 +44,9 @@ fn meshes_are_closed_even_and_mirror_symmetric() {
             for k in 0..3 {
                 let (a, b) = (t[k], t[(k + 1) % 3]);
                 *edges.entry((a, b)).or_default() += 1;
-                lengths.push(DVec3::from(s.positions[a as usize].map(f64::from)).distance(DVec3::from(s.positions[b as usize].map(f64::from))));
+                lengths.push(
+                    DVec3::from(s.positions[a as usize].map(f64::from)).distance(DVec3::from(s.positions[b as usize].map(f64::from))),
+                );
             }
         }
         for (&(a, b), &n) in &edges {

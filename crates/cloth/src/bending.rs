@@ -74,7 +74,14 @@ mod tests {
         let count = cut.triangles.len();
         let panels = vec![Panel { name: "square".into(), fabric, grain: 0.0, first: 0, count }];
         let scene = Scene {
-            positions: vec![[0.0; 3]; flat.len()], flat, triangles: cut.triangles, panels, pairs: vec![], body: None, pins: vec![], settings: Settings::default(),
+            positions: vec![[0.0; 3]; flat.len()],
+            flat,
+            triangles: cut.triangles,
+            panels,
+            pairs: vec![],
+            body: None,
+            pins: vec![],
+            settings: Settings::default(),
         };
         let elements = crate::membrane::elements(&scene);
         let edges = crate::topology::edges(&scene.triangles);
@@ -84,7 +91,8 @@ mod tests {
             glam::Vec3::new(radius * (s / radius).sin(), t, radius * (s / radius).cos()).as_dvec3()
         };
         let x: Vec<_> = scene.flat.iter().map(|p| at(*p)).collect();
-        let energy: f64 = terms(&scene, &edges.hinges, &elements).iter().map(|&(i, j, k)| 0.5 * f64::from(k) * x[i as usize].dot(x[j as usize])).sum();
+        let energy: f64 =
+            terms(&scene, &edges.hinges, &elements).iter().map(|&(i, j, k)| 0.5 * f64::from(k) * x[i as usize].dot(x[j as usize])).sum();
         // hinges at the border cover less than their share; leave a rim of half an edge out of the area
         let area = ((side - edge) / 1000.0).powi(2);
         energy / (0.5 * 1e-5 / f64::from(radius * radius) * area)

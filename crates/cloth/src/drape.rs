@@ -192,7 +192,11 @@ impl Drape {
     /// Largest principal stretch minus one per triangle.
     pub fn strain(&self) -> Vec<f32> {
         let flat = &self.scene.flat;
-        self.scene.triangles.iter().map(|t| crate::triangle_stretch(t.map(|v| flat[v as usize]), t.map(|v| self.x[v as usize].to_array()))).collect()
+        self.scene
+            .triangles
+            .iter()
+            .map(|t| crate::triangle_stretch(t.map(|v| flat[v as usize]), t.map(|v| self.x[v as usize].to_array())))
+            .collect()
     }
 
     /// Takes hold of the cloth around a vertex.
@@ -454,7 +458,10 @@ impl Drape {
             return;
         }
         let n = self.x.len();
-        let cluster = union(n, (0..n as u32).map(|i| (i, self.root[i as usize])).chain(close.iter().map(|&k| (self.seams.pairs[k].a, self.seams.pairs[k].b))));
+        let cluster = union(
+            n,
+            (0..n as u32).map(|i| (i, self.root[i as usize])).chain(close.iter().map(|&k| (self.seams.pairs[k].a, self.seams.pairs[k].b))),
+        );
         let (mut sum, mut weight) = (vec![Vec3A::ZERO; n], vec![0.0f32; n]);
         for i in (0..n).filter(|&i| self.mass[i] > 0.0) {
             let c = cluster[i] as usize;
@@ -541,7 +548,11 @@ impl Drape {
 }
 
 /// Cuts the right side and the blocks into row chunks with the index of their first row.
-fn split_rows<'a>(pattern: &Pattern, mut right: &'a mut [Vec3A], mut blocks: &'a mut [Mat3A]) -> Vec<(usize, &'a mut [Vec3A], &'a mut [Mat3A])> {
+fn split_rows<'a>(
+    pattern: &Pattern,
+    mut right: &'a mut [Vec3A],
+    mut blocks: &'a mut [Mat3A],
+) -> Vec<(usize, &'a mut [Vec3A], &'a mut [Mat3A])> {
     let mut chunks = Vec::with_capacity(right.len() / CHUNK + 1);
     let mut first = 0;
     while !right.is_empty() {

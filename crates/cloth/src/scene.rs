@@ -44,7 +44,15 @@ pub struct Settings {
 
 impl Default for Settings {
     fn default() -> Self {
-        Self { gravity: 9.81, time_step: 1.0 / 120.0, damping: [1.0, 6.0], skin_offset: 3e-3, calm_after: 0.6, air: 1.2, self_contact: true }
+        Self {
+            gravity: 9.81,
+            time_step: 1.0 / 120.0,
+            damping: [1.0, 6.0],
+            skin_offset: 3e-3,
+            calm_after: 0.6,
+            air: 1.2,
+            self_contact: true,
+        }
     }
 }
 

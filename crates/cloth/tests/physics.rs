@@ -3,7 +3,8 @@
 use cloth::{BodyShape, DistanceGrid, Drape, Fabric, Panel, Phase, Scene, Settings};
 use std::sync::Arc;
 
-const WOVEN: Fabric = Fabric { areal_density: 0.15, stretch: [2000.0, 2000.0], shear: 100.0, bending: [10e-6, 10e-6], thickness: 3e-4, friction: 0.3 };
+const WOVEN: Fabric =
+    Fabric { areal_density: 0.15, stretch: [2000.0, 2000.0], shear: 100.0, bending: [10e-6, 10e-6], thickness: 3e-4, friction: 0.3 };
 
 /// A sheet `width` x `height` m cut into triangles of about `edge` m; `place` hangs its flat points.
 fn sheet(width: f64, height: f64, edge: f64, fabric: Fabric, place: impl Fn([f32; 2]) -> [f32; 3]) -> Scene {
@@ -167,7 +168,8 @@ fn a_cantilever_bends_by_its_flexural_rigidity() {
     scene.settings.damping = [4.0, 8.0];
     let mut drape = Drape::new(scene).expect("valid scene");
     run(&mut drape, 6.0);
-    let tip: Vec<f64> = drape.positions().iter().zip(&flat).filter(|(_, f)| f64::from(f[1]) > length - 1e-4).map(|(p, _)| -f64::from(p[1])).collect();
+    let tip: Vec<f64> =
+        drape.positions().iter().zip(&flat).filter(|(_, f)| f64::from(f[1]) > length - 1e-4).map(|(p, _)| -f64::from(p[1])).collect();
     let sag = tip.iter().sum::<f64>() / tip.len() as f64;
     // the last clamped row and the first free one share the bend of the clamp: half an edge more is free
     let free = length - 0.01 + 0.0025;
@@ -187,5 +189,11 @@ fn scenes_that_cannot_be_simulated_are_refused() {
     assert!(refused(&|s| s.triangles.clear()).contains("no triangles") || refused(&|s| s.triangles.clear()).contains("range"));
     assert!(refused(&|s| s.triangles[0][0] = 9999).contains("range"));
     assert!(refused(&|s| s.panels[0].fabric.areal_density = 0.0).contains("sheet"));
-    assert!(refused(&|s| { let t = s.triangles[0]; s.flat[t[1] as usize] = s.flat[t[0] as usize]; }).contains("flat to nothing"));
+    assert!(
+        refused(&|s| {
+            let t = s.triangles[0];
+            s.flat[t[1] as usize] = s.flat[t[0] as usize];
+        })
+        .contains("flat to nothing")
+    );
 }

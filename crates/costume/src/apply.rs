@@ -129,7 +129,8 @@ fn move_corner(piece: &mut Piece, corner: CornerId, to: Point) -> Result<(), Ref
 fn move_handle(piece: &mut Piece, edge: CornerId, handle: Handle, to: Point) -> Result<(), Refusal> {
     let i = index(piece, edge)?;
     let item = format!("{}, edge {}", piece.name, i + 1);
-    let bow = piece.corners[i].bow.as_mut().ok_or_else(|| Refusal::new(item, "is straight and has no handles", "turn it into a curve first"))?;
+    let bow =
+        piece.corners[i].bow.as_mut().ok_or_else(|| Refusal::new(item, "is straight and has no handles", "turn it into a curve first"))?;
     match handle {
         Handle::Leave => bow.leave = to,
         Handle::Arrive => bow.arrive = to,
@@ -180,7 +181,10 @@ fn remove_corner(costume: &mut Costume, piece: PieceId, corner: CornerId) -> Res
     let (start, end) = (found.corners[before].at, found.next(i).at);
     let (first, second) = (found.corners[before].bow, found.corners[i].bow);
     let straight = first.is_none() && second.is_none();
-    let bow = Bow { leave: first.map_or(start.lerp(end, 1.0 / 3.0), |b| b.leave), arrive: second.map_or(start.lerp(end, 2.0 / 3.0), |b| b.arrive) };
+    let bow = Bow {
+        leave: first.map_or(start.lerp(end, 1.0 / 3.0), |b| b.leave),
+        arrive: second.map_or(start.lerp(end, 2.0 / 3.0), |b| b.arrive),
+    };
     found.corners[before].bow = (!straight).then_some(bow);
     found.corners.remove(i);
     let name = found.name.clone();
@@ -192,7 +196,11 @@ fn remove_corner(costume: &mut Costume, piece: PieceId, corner: CornerId) -> Res
                 (true, true) => side.retain(|r| !(r.piece == piece && r.edge == corner)),
                 (false, false) => {}
                 _ => {
-                    return Err(Refusal::new(format!("{name}, corner {}", i + 1), format!("seam {tag} ends here"), format!("unpick seam {tag} first")));
+                    return Err(Refusal::new(
+                        format!("{name}, corner {}", i + 1),
+                        format!("seam {tag} ends here"),
+                        format!("unpick seam {tag} first"),
+                    ));
                 }
             }
         }

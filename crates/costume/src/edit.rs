@@ -24,30 +24,102 @@ pub enum Handle {
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(tag = "do", rename_all = "kebab-case", deny_unknown_fields)]
 pub enum Edit {
-    RenameCostume { name: String },
-    ChooseBody { body: BodyChoice },
-    ChooseFineness { fineness: Fineness },
+    RenameCostume {
+        name: String,
+    },
+    ChooseBody {
+        body: BodyChoice,
+    },
+    ChooseFineness {
+        fineness: Fineness,
+    },
     /// A new piece through the given points (either way round), straight edges.
-    AddPiece { name: String, at: Point, points: Vec<Point> },
-    RemovePiece { piece: PieceId },
-    CopyPiece { piece: PieceId, at: Point },
-    RenamePiece { piece: PieceId, name: String },
-    MovePiece { piece: PieceId, at: Point },
-    MoveCorner { piece: PieceId, corner: CornerId, to: Point },
-    MoveHandle { piece: PieceId, edge: CornerId, handle: Handle, to: Point },
+    AddPiece {
+        name: String,
+        at: Point,
+        points: Vec<Point>,
+    },
+    RemovePiece {
+        piece: PieceId,
+    },
+    CopyPiece {
+        piece: PieceId,
+        at: Point,
+    },
+    RenamePiece {
+        piece: PieceId,
+        name: String,
+    },
+    MovePiece {
+        piece: PieceId,
+        at: Point,
+    },
+    MoveCorner {
+        piece: PieceId,
+        corner: CornerId,
+        to: Point,
+    },
+    MoveHandle {
+        piece: PieceId,
+        edge: CornerId,
+        handle: Handle,
+        to: Point,
+    },
     /// Adds a corner at the fraction (of the curve parameter) of an edge without changing its shape.
-    AddCorner { piece: PieceId, edge: CornerId, fraction: f64 },
-    RemoveCorner { piece: PieceId, corner: CornerId },
-    CurveEdge { piece: PieceId, edge: CornerId },
-    StraightenEdge { piece: PieceId, edge: CornerId },
-    SetGrain { piece: PieceId, degrees: f64 },
-    SetFabric { piece: PieceId, fabric: FabricId },
-    AddFabric { name: String, swatch: String, colour: String },
-    ChangeFabric { fabric: FabricId, name: String, swatch: String, colour: String, print: Option<Print> },
+    AddCorner {
+        piece: PieceId,
+        edge: CornerId,
+        fraction: f64,
+    },
+    RemoveCorner {
+        piece: PieceId,
+        corner: CornerId,
+    },
+    CurveEdge {
+        piece: PieceId,
+        edge: CornerId,
+    },
+    StraightenEdge {
+        piece: PieceId,
+        edge: CornerId,
+    },
+    SetGrain {
+        piece: PieceId,
+        degrees: f64,
+    },
+    SetFabric {
+        piece: PieceId,
+        fabric: FabricId,
+    },
+    AddFabric {
+        name: String,
+        swatch: String,
+        colour: String,
+    },
+    ChangeFabric {
+        fabric: FabricId,
+        name: String,
+        swatch: String,
+        colour: String,
+        print: Option<Print>,
+    },
     /// Sews two whole edges; the direction is chosen so that the seam does not twist.
-    Join { a: EdgeRef, b: EdgeRef },
-    FlipSeam { seam: SeamId },
-    Unpick { seam: SeamId },
-    Place { piece: PieceId, placement: Option<Placement> },
-    Park { piece: PieceId, parked: bool },
+    Join {
+        a: EdgeRef,
+        b: EdgeRef,
+    },
+    FlipSeam {
+        seam: SeamId,
+    },
+    Unpick {
+        seam: SeamId,
+    },
+    Place {
+        piece: PieceId,
+        placement: Option<Placement>,
+    },
+    Park {
+        piece: PieceId,
+        parked: bool,
+    },
 }

@@ -31,7 +31,14 @@ pub fn faults(costume: &Costume) -> Vec<Fault> {
     let hanging: Vec<_> = costume.pieces.iter().filter(|p| !p.parked).collect();
     if hanging.is_empty() {
         let mend = if costume.pieces.is_empty() { "Draw a piece on the table." } else { "Take a piece out of parking." };
-        found.push(Fault { severity: Severity::Stops, item: costume.name.clone(), reason: "has no piece to hang".into(), mend: mend.into(), piece: None, seam: None });
+        found.push(Fault {
+            severity: Severity::Stops,
+            item: costume.name.clone(),
+            reason: "has no piece to hang".into(),
+            mend: mend.into(),
+            piece: None,
+            seam: None,
+        });
     }
     for piece in hanging.iter().filter(|p| p.placement.is_none()) {
         found.push(Fault {
@@ -46,7 +53,12 @@ pub fn faults(costume: &Costume) -> Vec<Fault> {
     for seam in &costume.seams {
         let parked = |id| costume.piece(id).is_none_or(|p| p.parked);
         if seam.runs().any(|r| parked(r.piece)) {
-            found.push(advice(seam.id, &seam.tag, "joins a parked piece and stays open".into(), "Take the piece out of parking to sew it."));
+            found.push(advice(
+                seam.id,
+                &seam.tag,
+                "joins a parked piece and stays open".into(),
+                "Take the piece out of parking to sew it.",
+            ));
             continue;
         }
         let lengths = seam_lengths(costume, seam);

@@ -18,7 +18,7 @@ pub use document::{
     BodyChoice, Bow, Corner, CornerId, Costume, FORMAT, Fabric, FabricId, Fineness, Piece, PieceId, Placement, Point, Print, Run, Seam,
     SeamId, limits,
 };
-pub use edit::{Edit, EdgeRef, Handle};
+pub use edit::{EdgeRef, Edit, Handle};
 pub use faults::{Fault, Severity, faults};
 pub use outline::{EdgeCurve, edge_curve, edge_length, outline_path, signed_area};
 pub use refusal::Refusal;
@@ -28,13 +28,21 @@ pub use swatch::{SWATCHES, Swatch, swatch};
 /// Reads a costume file (`*.ourlet.json`). Refuses damaged files, newer formats and documents that break a rule.
 pub fn read(text: &str) -> Result<Costume, Refusal> {
     if text.len() > limits::FILE_BYTES {
-        return Err(Refusal::new("costume file", format!("{} bytes is more than a costume may have", text.len()), format!("keep it under {} bytes", limits::FILE_BYTES)));
+        return Err(Refusal::new(
+            "costume file",
+            format!("{} bytes is more than a costume may have", text.len()),
+            format!("keep it under {} bytes", limits::FILE_BYTES),
+        ));
     }
     let costume: Costume = serde_json::from_str(text).map_err(|e| {
         Refusal::new("costume file", format!("cannot be read: {e}"), "restore the file from a copy or mend the place that is named")
     })?;
     if costume.format != FORMAT {
-        return Err(Refusal::new("costume file", format!("has format {}, this build reads {FORMAT}", costume.format), "open it with the build that wrote it"));
+        return Err(Refusal::new(
+            "costume file",
+            format!("has format {}, this build reads {FORMAT}", costume.format),
+            "open it with the build that wrote it",
+        ));
     }
     rules::check(&costume)?;
     Ok(costume)

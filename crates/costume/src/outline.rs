@@ -126,7 +126,12 @@ mod tests {
         let scale = 100.0;
         let quadratic = [(0.0, 0.0), (1.0, 0.0), (2.0, 1.0)].map(|(x, y)| (x * scale, y * scale));
         let lerp = |a: (f64, f64), b: (f64, f64), t: f64| (a.0 + (b.0 - a.0) * t, a.1 + (b.1 - a.1) * t);
-        let cubic = CubicBez::new(quadratic[0], lerp(quadratic[0], quadratic[1], 2.0 / 3.0), lerp(quadratic[2], quadratic[1], 2.0 / 3.0), quadratic[2]);
+        let cubic = CubicBez::new(
+            quadratic[0],
+            lerp(quadratic[0], quadratic[1], 2.0 / 3.0),
+            lerp(quadratic[2], quadratic[1], 2.0 / 3.0),
+            quadratic[2],
+        );
         let expected = (2f64.sqrt() + 1f64.asinh()) * scale;
         assert!((EdgeCurve::Bowed(cubic).length() - expected).abs() < 2e-3);
     }

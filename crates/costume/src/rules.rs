@@ -42,7 +42,11 @@ fn fineness(fineness: Fineness) -> Checked {
     let mm = fineness.edge_mm();
     if !limits::FINENESS.contains(&mm) {
         let (low, high) = (limits::FINENESS.start(), limits::FINENESS.end());
-        return Err(Refusal::new("fineness", format!("{mm} mm is outside {low} to {high} mm"), format!("choose an edge length from {low} to {high} mm")));
+        return Err(Refusal::new(
+            "fineness",
+            format!("{mm} mm is outside {low} to {high} mm"),
+            format!("choose an edge length from {low} to {high} mm"),
+        ));
     }
     Ok(())
 }
@@ -118,7 +122,11 @@ pub(crate) fn piece(piece: &Piece) -> Checked {
             on_table(&piece.name, bow.arrive)?;
         }
         if corner.at.distance(piece.next(i).at) < limits::EDGE || edge_length(piece, i) < limits::EDGE {
-            return Err(Refusal::new(format!("{}, edge {}", piece.name, i + 1), "would have no length", format!("keep its corners at least {} mm apart", limits::EDGE)));
+            return Err(Refusal::new(
+                format!("{}, edge {}", piece.name, i + 1),
+                "would have no length",
+                format!("keep its corners at least {} mm apart", limits::EDGE),
+            ));
         }
     }
     if let Some((a, b)) = crossing(piece) {

@@ -27,25 +27,33 @@ struct Boxed {
 pub fn cloth_body(positions: &[[f32; 3]], triangles: &[[u32; 3]], body: &[[f32; 3]], body_triangles: &[[u32; 3]]) -> Vec<Crossing> {
     let mut boxes = boxed(positions, triangles, true);
     boxes.extend(boxed(body, body_triangles, false));
-    let pairs = meeting(boxes, |a, b| a.first_set != b.first_set, |a, b| {
-        let (cloth, skin) = if a.first_set { (a, b) } else { (b, a) };
-        let t = triangles[cloth.triangle as usize].map(|v| positions[v as usize]);
-        let s = body_triangles[skin.triangle as usize].map(|v| body[v as usize]);
-        triangles_cross(t, s).then_some([cloth.triangle, cloth.triangle])
-    });
+    let pairs = meeting(
+        boxes,
+        |a, b| a.first_set != b.first_set,
+        |a, b| {
+            let (cloth, skin) = if a.first_set { (a, b) } else { (b, a) };
+            let t = triangles[cloth.triangle as usize].map(|v| positions[v as usize]);
+            let s = body_triangles[skin.triangle as usize].map(|v| body[v as usize]);
+            triangles_cross(t, s).then_some([cloth.triangle, cloth.triangle])
+        },
+    );
     places(positions, triangles, &pairs)
 }
 
 /// Places where cloth crosses itself. Triangles that share a vertex in `welded` numbering are neighbours and not compared.
 pub fn cloth_cloth(positions: &[[f32; 3]], triangles: &[[u32; 3]], welded: &[u32]) -> Vec<Crossing> {
     let corners = |t: u32| triangles[t as usize].map(|v| welded[v as usize]);
-    let pairs = meeting(boxed(positions, triangles, true), |a, b| {
-        let (s, t) = (corners(a.triangle), corners(b.triangle));
-        !s.iter().any(|v| t.contains(v))
-    }, |a, b| {
-        let p = |t: u32| triangles[t as usize].map(|v| positions[v as usize]);
-        triangles_cross(p(a.triangle), p(b.triangle)).then_some([a.triangle, b.triangle])
-    });
+    let pairs = meeting(
+        boxed(positions, triangles, true),
+        |a, b| {
+            let (s, t) = (corners(a.triangle), corners(b.triangle));
+            !s.iter().any(|v| t.contains(v))
+        },
+        |a, b| {
+            let p = |t: u32| triangles[t as usize].map(|v| positions[v as usize]);
+            triangles_cross(p(a.triangle), p(b.triangle)).then_some([a.triangle, b.triangle])
+        },
+    );
     places(positions, triangles, &pairs)
 }
 
@@ -54,7 +62,11 @@ fn boxed(positions: &[[f32; 3]], triangles: &[[u32; 3]], first_set: bool) -> Vec
         let p = t.map(|v| positions[v as usize]);
         [0, 1, 2].map(|k| pick(pick(p[0][k], p[1][k]), p[2][k]))
     };
-    triangles.iter().enumerate().map(|(i, t)| Boxed { low: corner(t, f32::min), high: corner(t, f32::max), triangle: i as u32, first_set }).collect()
+    triangles
+        .iter()
+        .enumerate()
+        .map(|(i, t)| Boxed { low: corner(t, f32::min), high: corner(t, f32::max), triangle: i as u32, first_set })
+        .collect()
 }
 
 /// Sweep along y; pairs come out in a fixed order.
@@ -71,7 +83,11 @@ fn meeting(
         .flat_map_iter(|i| {
             let a = boxes[i];
             let (boxes, wanted, test) = (&boxes, &wanted, &test);
-            boxes[i + 1..].iter().take_while(move |b| b.low[1] <= a.high[1]).filter(move |b| meets(&a, b) && wanted(&a, b)).filter_map(move |b| test(&a, b))
+            boxes[i + 1..]
+                .iter()
+                .take_while(move |b| b.low[1] <= a.high[1])
+                .filter(move |b| meets(&a, b) && wanted(&a, b))
+                .filter_map(move |b| test(&a, b))
         })
         .collect()
 }

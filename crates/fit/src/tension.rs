@@ -29,7 +29,13 @@ pub fn vertex_tension(triangles: &[[u32; 3]], values: &[f32], welded: &[u32]) ->
             *slot = (slot.0 + v, slot.1 + 1.0);
         }
     }
-    welded.iter().map(|w| { let (s, n) = sum[*w as usize]; if n > 0.0 { s / n } else { 0.0 } }).collect()
+    welded
+        .iter()
+        .map(|w| {
+            let (s, n) = sum[*w as usize];
+            if n > 0.0 { s / n } else { 0.0 }
+        })
+        .collect()
 }
 
 #[cfg(test)]

@@ -30,7 +30,8 @@ impl Buffer {
         let kind = if N == 2 { "VEC2" } else { "VEC3" };
         let mut accessor = json!({ "bufferView": view, "componentType": FLOAT, "count": rows.len(), "type": kind });
         if with_bounds {
-            let bound = |pick: fn(f32, f32) -> f32, start: f32| (0..N).map(|k| rows.iter().map(|r| r[k]).fold(start, pick)).collect::<Vec<f32>>();
+            let bound =
+                |pick: fn(f32, f32) -> f32, start: f32| (0..N).map(|k| rows.iter().map(|r| r[k]).fold(start, pick)).collect::<Vec<f32>>();
             accessor["min"] = json!(bound(f32::min, f32::INFINITY));
             accessor["max"] = json!(bound(f32::max, f32::NEG_INFINITY));
         }
@@ -106,8 +107,7 @@ fn vertices(mesh: &ExportMesh, buffer: &mut Buffer) -> (Value, Vec<[u32; 3]>) {
     let normals: Vec<_> = order.iter().map(|(v, _)| mesh.normals[*v as usize]).collect();
     // glTF counts v downwards
     let uvs: Vec<_> = order.iter().map(|(_, t)| mesh.uvs[*t as usize]).map(|[u, v]| [u, 1.0 - v]).collect();
-    let attributes =
-        json!({ "POSITION": buffer.floats(&positions, true), "NORMAL": buffer.floats(&normals, false), "TEXCOORD_0": buffer.floats(&uvs, false) });
+    let attributes = json!({ "POSITION": buffer.floats(&positions, true), "NORMAL": buffer.floats(&normals, false), "TEXCOORD_0": buffer.floats(&uvs, false) });
     (attributes, triangles)
 }
 

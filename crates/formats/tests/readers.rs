@@ -26,7 +26,8 @@ fn tobj_reads_positions_layout_and_materials() {
     let text = obj(&[book()], Some("book.mtl"));
     let materials = mtl(&[book()]);
     let options = tobj::LoadOptions { triangulate: false, single_index: false, ..Default::default() };
-    let (models, found) = tobj::load_obj_buf(&mut text.as_bytes(), &options, |_| tobj::load_mtl_buf(&mut materials.as_bytes())).expect("readable");
+    let (models, found) =
+        tobj::load_obj_buf(&mut text.as_bytes(), &options, |_| tobj::load_mtl_buf(&mut materials.as_bytes())).expect("readable");
     let found = found.expect("materials");
     assert_eq!(models.len(), 2);
     assert_eq!(models.iter().map(|m| m.mesh.indices.len()).sum::<usize>(), 6);

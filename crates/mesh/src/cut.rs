@@ -57,8 +57,7 @@ pub fn cut(pieces: &[FlatPiece], stitches: &[Stitch], target: f64) -> Result<Cut
         .zip(&samples)
         .enumerate()
         .map(|(i, (piece, edges))| {
-            let outline: Vec<[f64; 2]> =
-                piece.edges.iter().zip(edges).flat_map(|(edge, f)| f.iter().map(|&f| point_at(edge, f))).collect();
+            let outline: Vec<[f64; 2]> = piece.edges.iter().zip(edges).flat_map(|(edge, f)| f.iter().map(|&f| point_at(edge, f))).collect();
             triangulate(&outline, target).map_err(|reason| CutError { piece: i, reason })
         })
         .collect::<Result<Vec<_>, _>>()?;

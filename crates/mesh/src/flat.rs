@@ -89,7 +89,9 @@ fn seeds(outline: &[[f64; 2]], target: f64) -> Vec<[f64; 2]> {
 
 /// A fixed pseudo-random number from 0 to 1 for lattice node (i, j).
 fn hash(i: i64, j: i64, salt: i64) -> f64 {
-    let mut h = (i as u64).wrapping_mul(0x9E37_79B9_7F4A_7C15) ^ (j as u64).wrapping_mul(0xC2B2_AE3D_27D4_EB4F) ^ (salt as u64).wrapping_mul(0x1656_67B1_9E37_79F9);
+    let mut h = (i as u64).wrapping_mul(0x9E37_79B9_7F4A_7C15)
+        ^ (j as u64).wrapping_mul(0xC2B2_AE3D_27D4_EB4F)
+        ^ (salt as u64).wrapping_mul(0x1656_67B1_9E37_79F9);
     h ^= h >> 29;
     h = h.wrapping_mul(0xBF58_476D_1CE4_E5B9);
     h ^= h >> 32;
@@ -132,7 +134,12 @@ fn inner_triangles(net: &Net, points: &[[f64; 2]], outline: &[[f64; 2]], target:
 
 pub(crate) fn polygon_area(outline: &[[f64; 2]]) -> f64 {
     let n = outline.len();
-    (0..n).map(|i| { let (p, q) = (outline[i], outline[(i + 1) % n]); 0.5 * (p[0] * q[1] - q[0] * p[1]) }).sum()
+    (0..n)
+        .map(|i| {
+            let (p, q) = (outline[i], outline[(i + 1) % n]);
+            0.5 * (p[0] * q[1] - q[0] * p[1])
+        })
+        .sum()
 }
 
 fn bounds(points: &[[f64; 2]]) -> ([f64; 2], [f64; 2]) {

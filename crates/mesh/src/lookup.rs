@@ -72,7 +72,9 @@ impl<'a> FlatLookup<'a> {
 fn ring_cells(i: usize, j: usize, ring: usize, columns: usize, rows: usize) -> impl Iterator<Item = (usize, usize)> {
     let (x0, y0) = (i as i64 - ring as i64, j as i64 - ring as i64);
     let side = 2 * ring as i64;
-    (0..=side).flat_map(move |dy| (0..=side).filter(move |dx| ring == 0 || dy == 0 || dy == side || *dx == 0 || *dx == side).map(move |dx| (x0 + dx, y0 + dy))).filter_map(
-        move |(x, y)| (x >= 0 && y >= 0 && (x as usize) < columns && (y as usize) < rows).then_some((x as usize, y as usize)),
-    )
+    (0..=side)
+        .flat_map(move |dy| {
+            (0..=side).filter(move |dx| ring == 0 || dy == 0 || dy == side || *dx == 0 || *dx == side).map(move |dx| (x0 + dx, y0 + dy))
+        })
+        .filter_map(move |(x, y)| (x >= 0 && y >= 0 && (x as usize) < columns && (y as usize) < rows).then_some((x as usize, y as usize)))
 }

@@ -32,7 +32,14 @@ pub(crate) fn fractions(pieces: &[FlatPiece], stitches: &[Stitch], target: f64) 
     let mut edges: EdgeFractions = pieces
         .iter()
         .map(|piece| {
-            piece.edges.iter().map(|e| { let n = parts(length(e), target); (0..n).map(|k| k as f64 / n as f64).collect() }).collect()
+            piece
+                .edges
+                .iter()
+                .map(|e| {
+                    let n = parts(length(e), target);
+                    (0..n).map(|k| k as f64 / n as f64).collect()
+                })
+                .collect()
         })
         .collect();
     let mut common = Vec::with_capacity(stitches.len());
@@ -81,7 +88,8 @@ fn merge(a: &[f64], b: &[f64], longer: f64, target: f64) -> Vec<f64> {
 /// The shared fractions that fall on one stretch, in the edge's own direction, without the end point.
 fn local(shared: &[f64], from: f64, to: f64, backwards: bool) -> Vec<f64> {
     let span = to - from;
-    let mut inside: Vec<f64> = shared.iter().filter(|f| **f > from - 1e-9 && **f < to + 1e-9).map(|f| ((f - from) / span).clamp(0.0, 1.0)).collect();
+    let mut inside: Vec<f64> =
+        shared.iter().filter(|f| **f > from - 1e-9 && **f < to + 1e-9).map(|f| ((f - from) / span).clamp(0.0, 1.0)).collect();
     if backwards {
         inside = inside.iter().rev().map(|f| 1.0 - f).collect();
     }

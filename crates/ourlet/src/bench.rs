@@ -48,7 +48,10 @@ pub fn run(options: &BenchOptions) -> Result<ExitCode, String> {
             real_time_factor: simulated / wall,
             steps_per_second: simulated / step / wall,
         };
-        println!("{:>8.1} {:>10} {:>10.2} {:>8.2} {:>12.2} {:>10.0}", row.edge_mm, row.triangles, simulated, wall, row.real_time_factor, row.steps_per_second);
+        println!(
+            "{:>8.1} {:>10} {:>10.2} {:>8.2} {:>12.2} {:>10.0}",
+            row.edge_mm, row.triangles, simulated, wall, row.real_time_factor, row.steps_per_second
+        );
         rows.push(row);
     }
     if let Some(path) = &options.json {

@@ -64,7 +64,13 @@ pub fn to_rest(drape: &mut Drape, limit: f64) {
         let step = drape.step();
         count += 1;
         if show && count % 20 == 0 {
-            eprint!("\r{:>6.2} s  fastest {:>7.1} mm/s  open pairs {:>4}  {:?}   ", step.time, step.fastest * 1000.0, step.open_pairs, step.phase);
+            eprint!(
+                "\r{:>6.2} s  fastest {:>7.1} mm/s  open pairs {:>4}  {:?}   ",
+                step.time,
+                step.fastest * 1000.0,
+                step.open_pairs,
+                step.phase
+            );
             let _ = std::io::stderr().flush();
         }
     }
@@ -92,7 +98,8 @@ fn fineness(text: &str) -> Result<Fineness, String> {
         "final" => Ok(Fineness::Final),
         _ => {
             let mm = text.strip_suffix("mm").and_then(|v| v.trim().parse::<f64>().ok()).filter(|v| costume::limits::FINENESS.contains(v));
-            mm.map(Fineness::Custom).ok_or_else(|| format!("`{text}` is no fineness; write toile, sample, final or a length from 4mm to 60mm"))
+            mm.map(Fineness::Custom)
+                .ok_or_else(|| format!("`{text}` is no fineness; write toile, sample, final or a length from 4mm to 60mm"))
         }
     }
 }

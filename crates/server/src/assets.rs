@@ -15,7 +15,8 @@ pub async fn serve(uri: Uri) -> Response {
     if path.starts_with("api/") {
         return StatusCode::NOT_FOUND.into_response();
     }
-    let (name, cache) = if Bundle::get(path).is_some() && path.starts_with("assets/") { (path, "max-age=31536000, immutable") } else { (path, "no-cache") };
+    let (name, cache) =
+        if Bundle::get(path).is_some() && path.starts_with("assets/") { (path, "max-age=31536000, immutable") } else { (path, "no-cache") };
     let name = if Bundle::get(name).is_some() { name } else { "index.html" };
     let Some(file) = Bundle::get(name) else {
         return (StatusCode::NOT_FOUND, "The interface is not part of this build; run scripts/demo.").into_response();

@@ -37,7 +37,8 @@ pub struct Bodies {
 
 pub async fn list() -> Json<Bodies> {
     let measure = |&(name, mm): &(&str, f64)| Measure { name: name.to_owned(), mm };
-    let presets = body::presets().into_iter().map(|p| BodyOffer { measures: p.measures.iter().map(measure).collect(), key: p.key, name: p.name });
+    let presets =
+        body::presets().into_iter().map(|p| BodyOffer { measures: p.measures.iter().map(measure).collect(), key: p.key, name: p.name });
     let stations = body::station_names().iter().map(|(key, name)| StationOffer { key: (*key).into(), name: (*name).into() });
     Json(Bodies { presets: presets.collect(), stations: stations.collect() })
 }

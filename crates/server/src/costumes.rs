@@ -49,9 +49,10 @@ pub struct CostumeState {
 impl CostumeState {
     pub fn new(id: i64, shown: Shown) -> Self {
         let costume = shown.costume;
-        let edges = costume.pieces.iter().flat_map(|p| {
-            p.corners.iter().enumerate().map(|(i, c)| EdgeMeasure { piece: p.id, edge: c.id, length: edge_length(p, i) })
-        });
+        let edges = costume
+            .pieces
+            .iter()
+            .flat_map(|p| p.corners.iter().enumerate().map(|(i, c)| EdgeMeasure { piece: p.id, edge: c.id, length: edge_length(p, i) }));
         let seams = costume.seams.iter().map(|s| {
             let lengths = seam_lengths(&costume, s);
             SeamMeasure { seam: s.id, a: lengths.a, b: lengths.b, even: lengths.is_even() }

@@ -19,8 +19,13 @@ pub struct Wanted {
 }
 
 /// One of the files of the delivery, by its name (`rakers-tabard.obj`, `rakers-tabard.mtl`, `rakers-tabard.glb`).
-pub async fn deliver(State(app): State<App>, Path((id, file)): Path<(i64, String)>, Query(wanted): Query<Wanted>) -> Result<impl IntoResponse, Failure> {
-    let nothing = || Failure::Refused(Refusal::new("drape", "there is nothing draped yet", "drape the costume, or open one of its fittings"));
+pub async fn deliver(
+    State(app): State<App>,
+    Path((id, file)): Path<(i64, String)>,
+    Query(wanted): Query<Wanted>,
+) -> Result<impl IntoResponse, Failure> {
+    let nothing =
+        || Failure::Refused(Refusal::new("drape", "there is nothing draped yet", "drape the costume, or open one of its fittings"));
     let snapshot = app.sessions.snapshot(id).await.ok_or_else(nothing)?;
     let options = DeliverOptions { kind: wanted.kind, welded: wanted.welded, layout: wanted.layout, with_body: wanted.with_body };
     let stem = crate::costumes::file_stem(&snapshot.assembly.costume.name);

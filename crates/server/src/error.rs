@@ -40,7 +40,9 @@ impl From<Refusal> for Failure {
 impl From<sqlx::Error> for Failure {
     fn from(error: sqlx::Error) -> Self {
         match error {
-            sqlx::Error::Io(_) | sqlx::Error::PoolTimedOut | sqlx::Error::PoolClosed | sqlx::Error::WorkerCrashed | sqlx::Error::Tls(_) => Self::Unavailable,
+            sqlx::Error::Io(_) | sqlx::Error::PoolTimedOut | sqlx::Error::PoolClosed | sqlx::Error::WorkerCrashed | sqlx::Error::Tls(_) => {
+                Self::Unavailable
+            }
             // class 57: the server is shutting down or was ended; 53: out of resources such as disk space
             sqlx::Error::Database(e) if e.code().is_some_and(|c| c.starts_with("57") || c.starts_with("53")) => Self::Unavailable,
             other => Self::Internal(other.to_string()),
@@ -59,15 +61,19 @@ impl IntoResponse for Failure {
     fn into_response(self) -> Response {
         let (status, refusal, newest) = match self {
             Self::Refused(refusal) => (StatusCode::UNPROCESSABLE_ENTITY, refusal, None),
-            Self::NotFound(what) => (StatusCode::NOT_FOUND, Refusal::new(what, "does not exist or was removed", "go back to the rail"), None),
+            Self::NotFound(what) => {
+                (StatusCode::NOT_FOUND, Refusal::new(what, "does not exist or was removed", "go back to the rail"), None)
+            }
             Self::Stale(newest) => (
                 StatusCode::CONFLICT,
                 Refusal::new("costume", "was changed in another window meanwhile", "look at the newest state and repeat the step"),
                 Some(newest),
             ),
-            Self::Unavailable => {
-                (StatusCode::SERVICE_UNAVAILABLE, Refusal::new("database", "does not answer", "your step is kept here and sent when it returns"), None)
-            }
+            Self::Unavailable => (
+                StatusCode::SERVICE_UNAVAILABLE,
+                Refusal::new("database", "does not answer", "your step is kept here and sent when it returns"),
+                None,
+            ),
             Self::Internal(message) => {
                 tracing::error!("{message}");
                 (StatusCode::INTERNAL_SERVER_ERROR, Refusal::new("server", "met an unexpected fault", "try again; the log says more"), None)

@@ -82,9 +82,16 @@ pub async fn edit(pool: &PgPool, id: i64, base: i32, key: &str, edit: &Edit) -> 
     let changed = workroom::apply(&now.costume, edit)?;
     let step = now.step + 1;
     sqlx::query!("DELETE FROM revisions WHERE costume = $1 AND step >= $2", id, step).execute(&mut *tx).await?;
-    sqlx::query!("INSERT INTO revisions (costume, step, edit, document, key) VALUES ($1, $2, $3, $4, $5)", id, step, json(edit)?, json(&changed)?, key)
-        .execute(&mut *tx)
-        .await?;
+    sqlx::query!(
+        "INSERT INTO revisions (costume, step, edit, document, key) VALUES ($1, $2, $3, $4, $5)",
+        id,
+        step,
+        json(edit)?,
+        json(&changed)?,
+        key
+    )
+    .execute(&mut *tx)
+    .await?;
     set_head(&mut tx, id, step).await?;
     tx.commit().await?;
     Ok(Outcome::Done(Shown { costume: changed, step, last: step, ..now }))
@@ -102,7 +109,10 @@ pub async fn travel(pool: &PgPool, id: i64, by: i32) -> Result<Shown, Failure> {
 }
 
 async fn lock(connection: &mut PgConnection, id: i64) -> Result<(), Failure> {
-    sqlx::query_scalar!("SELECT id FROM costumes WHERE id = $1 FOR UPDATE", id).fetch_optional(connection).await?.ok_or(Failure::NotFound("costume"))?;
+    sqlx::query_scalar!("SELECT id FROM costumes WHERE id = $1 FOR UPDATE", id)
+        .fetch_optional(connection)
+        .await?
+        .ok_or(Failure::NotFound("costume"))?;
     Ok(())
 }
 

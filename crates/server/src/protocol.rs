@@ -22,11 +22,17 @@ pub enum Command {
     Step,
     /// Puts all pieces back where they were placed.
     Rehang,
-    Grab { vertex: u32 },
-    PullTo { at: [f32; 3] },
+    Grab {
+        vertex: u32,
+    },
+    PullTo {
+        at: [f32; 3],
+    },
     LetGo,
     Check,
-    Keep { name: String },
+    Keep {
+        name: String,
+    },
     Open {
         #[ts(type = "number")]
         fitting: i64,
@@ -75,15 +81,30 @@ pub struct PieceSpan {
 #[derive(Clone, Debug, Serialize, TS)]
 #[serde(tag = "is", rename_all = "kebab-case")]
 pub enum Event {
-    Status { status: Status },
+    Status {
+        status: Status,
+    },
     /// Comes before the first frame of a generation.
-    Layout { generation: u32, pieces: Vec<PieceSpan> },
-    Checked { generation: u32, crossings: Vec<CrossingPlace>, strain_mean: f64, strain_p99: f64, strain_max: f64 },
+    Layout {
+        generation: u32,
+        pieces: Vec<PieceSpan>,
+    },
+    Checked {
+        generation: u32,
+        crossings: Vec<CrossingPlace>,
+        strain_mean: f64,
+        strain_p99: f64,
+        strain_max: f64,
+    },
     Kept {
         #[ts(type = "number")]
         fitting: i64,
     },
-    Refused { refusal: Refusal },
+    Refused {
+        refusal: Refusal,
+    },
     /// The document moved on, here or in another window.
-    Changed { step: i32 },
+    Changed {
+        step: i32,
+    },
 }

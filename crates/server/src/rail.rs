@@ -48,7 +48,8 @@ pub async fn show(State(app): State<App>) -> Result<Json<Vec<RailProduction>>, F
     )
     .fetch_all(&app.pool)
     .await?;
-    let mut rail: Vec<RailProduction> = productions.into_iter().map(|p| RailProduction { id: p.id, name: p.name, costumes: Vec::new() }).collect();
+    let mut rail: Vec<RailProduction> =
+        productions.into_iter().map(|p| RailProduction { id: p.id, name: p.name, costumes: Vec::new() }).collect();
     for row in rows {
         let costume: Costume = serde_json::from_value(row.document).map_err(|e| Failure::Internal(e.to_string()))?;
         if let Some(production) = rail.iter_mut().find(|p| p.id == row.production) {

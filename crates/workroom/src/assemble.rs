@@ -74,12 +74,22 @@ fn pieces_at_station(costume: &Costume, piece: &Piece) -> usize {
     costume.pieces.iter().take_while(|p| p.id != piece.id).filter(|p| !p.parked && station(p) == station(piece)).count()
 }
 
-fn hang_piece(costume: &Costume, form: &Form, piece: &Piece, flat: FlatMesh, layer: &usize, scene: &mut Scene) -> Result<PieceRange, Refusal> {
+fn hang_piece(
+    costume: &Costume,
+    form: &Form,
+    piece: &Piece,
+    flat: FlatMesh,
+    layer: &usize,
+    scene: &mut Scene,
+) -> Result<PieceRange, Refusal> {
     let no_station = || Refusal::new(&piece.name, "has no station on the body", "choose a station for it, or park it");
     let placement = piece.placement.as_ref().ok_or_else(no_station)?;
     let station = form.mannequin.station(&placement.station).ok_or_else(no_station)?;
     let hung = hang(&piece.name, &flat.points, placement, station, &form.grid, *layer)?;
-    let swatch = costume.fabric(piece.fabric).and_then(|f| swatch(&f.swatch)).ok_or_else(|| Refusal::new(&piece.name, "has no fabric", "choose one"))?;
+    let swatch = costume
+        .fabric(piece.fabric)
+        .and_then(|f| swatch(&f.swatch))
+        .ok_or_else(|| Refusal::new(&piece.name, "has no fabric", "choose one"))?;
     let range = PieceRange {
         piece: piece.id,
         name: piece.name.clone(),

@@ -21,7 +21,8 @@ pub fn carry(old: &Assembly, positions: &[[f32; 3]], new: &Assembly) -> Option<V
             let corners = before.flat.triangles[t].map(|v| positions[before.first_vertex + v as usize]);
             let weights = weights.map(|w| w.clamp(-BEYOND, 1.0 + BEYOND));
             let sum: f64 = weights.iter().sum();
-            carried[piece.first_vertex + k] = [0, 1, 2].map(|c| ((0..3).map(|i| weights[i] * f64::from(corners[i][c])).sum::<f64>() / sum) as f32);
+            carried[piece.first_vertex + k] =
+                [0, 1, 2].map(|c| ((0..3).map(|i| weights[i] * f64::from(corners[i][c])).sum::<f64>() / sum) as f32);
         }
     }
     Some(carried)

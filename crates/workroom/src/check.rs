@@ -54,7 +54,11 @@ pub fn check(assembly: &Assembly, drape: &Drape) -> CheckReport {
     let strain = drape.strain();
     let figures = fit::spread(&strain);
     CheckReport {
-        crossings: body.into_iter().map(place(CrossingKind::ClothBody)).chain(own.into_iter().map(place(CrossingKind::ClothCloth))).collect(),
+        crossings: body
+            .into_iter()
+            .map(place(CrossingKind::ClothBody))
+            .chain(own.into_iter().map(place(CrossingKind::ClothCloth)))
+            .collect(),
         tension: fit::vertex_tension(triangles, &strain, drape.fused_with()),
         strain_mean: figures.mean,
         strain_p99: figures.p99,

@@ -41,7 +41,13 @@ pub struct Delivery {
 }
 
 /// Makes the files of a drape. `stem` is the file name without ending.
-pub fn deliver(assembly: &Assembly, positions: &[[f32; 3]], fused: &[u32], options: &DeliverOptions, stem: &str) -> Result<Delivery, Refusal> {
+pub fn deliver(
+    assembly: &Assembly,
+    positions: &[[f32; 3]],
+    fused: &[u32],
+    options: &DeliverOptions,
+    stem: &str,
+) -> Result<Delivery, Refusal> {
     if positions.len() != assembly.scene.positions.len() || !positions.iter().flatten().all(|v| v.is_finite()) {
         return Err(Refusal::new("drape", "does not belong to the present pattern", "drape the costume again"));
     }
@@ -90,7 +96,8 @@ fn layout(assembly: &Assembly, layout: Layout) -> Vec<[f32; 2]> {
         let at = assembly.costume.piece(range.piece).map_or([0.0; 2], |p| [p.at.x, p.at.y]);
         uvs.extend(range.flat.points.iter().map(|p| [(p[0] + at[0]) / 1000.0, (p[1] + at[1]) / 1000.0]));
     }
-    let (low, high) = uvs.iter().fold(([f64::MAX; 2], [f64::MIN; 2]), |(l, h), p| ([l[0].min(p[0]), l[1].min(p[1])], [h[0].max(p[0]), h[1].max(p[1])]));
+    let (low, high) =
+        uvs.iter().fold(([f64::MAX; 2], [f64::MIN; 2]), |(l, h), p| ([l[0].min(p[0]), l[1].min(p[1])], [h[0].max(p[0]), h[1].max(p[1])]));
     let scale = match layout {
         Layout::Metres => 1.0,
         Layout::Unit => 1.0 / (high[0] - low[0]).max(high[1] - low[1]).max(1e-9),

@@ -7,10 +7,18 @@ pub fn apply(costume: &Costume, edit: &Edit) -> Result<Costume, Refusal> {
     match edit {
         Edit::ChooseBody { body } if body::presets().iter().all(|p| p.key != body.preset) => {
             let offered: Vec<String> = body::presets().into_iter().map(|p| p.key).collect();
-            return Err(Refusal::new("body", format!("there is no preset `{}`", body.preset), format!("choose one of {}", offered.join(", "))));
+            return Err(Refusal::new(
+                "body",
+                format!("there is no preset `{}`", body.preset),
+                format!("choose one of {}", offered.join(", ")),
+            ));
         }
         Edit::Place { piece, placement: Some(placement) } if body::station_names().iter().all(|(key, _)| *key != placement.station) => {
-            return Err(Refusal::new(costume.piece_name(*piece), format!("there is no station `{}`", placement.station), "choose a station of the body"));
+            return Err(Refusal::new(
+                costume.piece_name(*piece),
+                format!("there is no station `{}`", placement.station),
+                "choose a station of the body",
+            ));
         }
         _ => {}
     }

@@ -18,7 +18,14 @@ const STEP: f64 = 0.005;
 const LIMIT: f64 = 0.8;
 
 /// Positions in m of flat points (mm), with `layer` pieces already hung at the same station.
-pub(crate) fn hang(name: &str, points: &[[f64; 2]], placement: &Placement, station: &Station, grid: &DistanceGrid, layer: usize) -> Result<Vec<[f32; 3]>, Refusal> {
+pub(crate) fn hang(
+    name: &str,
+    points: &[[f64; 2]],
+    placement: &Placement,
+    station: &Station,
+    grid: &DistanceGrid,
+    layer: usize,
+) -> Result<Vec<[f32; 3]>, Refusal> {
     let local = local_points(points, placement);
     let mut gap = 0.02 + 0.012 * layer as f64;
     while gap < LIMIT {
@@ -30,7 +37,11 @@ pub(crate) fn hang(name: &str, points: &[[f64; 2]], placement: &Placement, stati
         }
         gap += STEP;
     }
-    Err(Refusal::new(name, format!("cannot hang clear of the body at {}", station.name), "shift it along the body, turn it, or choose another station"))
+    Err(Refusal::new(
+        name,
+        format!("cannot hang clear of the body at {}", station.name),
+        "shift it along the body, turn it, or choose another station",
+    ))
 }
 
 /// Points in m around the piece's middle, turned and shifted.
@@ -70,7 +81,10 @@ const PARTS: usize = 2000;
 
 impl Wrap {
     fn new(across: f64, out: f64) -> Self {
-        let point = |k: usize| { let (sin, cos) = (k as f64 / PARTS as f64 * std::f64::consts::PI).sin_cos(); DVec2::new(across * sin, out * cos) };
+        let point = |k: usize| {
+            let (sin, cos) = (k as f64 / PARTS as f64 * std::f64::consts::PI).sin_cos();
+            DVec2::new(across * sin, out * cos)
+        };
         let mut lengths = vec![0.0];
         for k in 0..PARTS {
             lengths.push(lengths[k] + point(k).distance(point(k + 1)));

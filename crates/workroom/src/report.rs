@@ -65,7 +65,12 @@ pub fn drape_report(assembly: &Assembly, drape: &Drape, wall_seconds: f64) -> Dr
         simulated_seconds: drape.time(),
         wall_seconds,
         at_rest: drape.phase() == Phase::AtRest,
-        seams: assembly.seam_tags.iter().zip(gaps).map(|(tag, gap)| SeamGap { tag: tag.clone(), max_gap_mm: f64::from(gap) * 1000.0 }).collect(),
+        seams: assembly
+            .seam_tags
+            .iter()
+            .zip(gaps)
+            .map(|(tag, gap)| SeamGap { tag: tag.clone(), max_gap_mm: f64::from(gap) * 1000.0 })
+            .collect(),
         strain: StrainFigures { mean: checked.strain_mean, p99: checked.strain_p99, max: checked.strain_max },
         crossings: CrossingCount { cloth_body: count(CrossingKind::ClothBody), cloth_cloth: count(CrossingKind::ClothCloth) },
         deepest_penetration_mm: f64::from((-deepest).max(0.0)) * 1000.0,

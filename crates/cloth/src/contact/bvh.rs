@@ -62,7 +62,13 @@ impl Bvh {
         }
         let all = items.iter().fold(Aabb::EMPTY, |b, &i| b.grow(centres[i as usize]));
         let size = all.high - all.low;
-        let axis = if size.x >= size.y && size.x >= size.z { 0 } else if size.y >= size.z { 1 } else { 2 };
+        let axis = if size.x >= size.y && size.x >= size.z {
+            0
+        } else if size.y >= size.z {
+            1
+        } else {
+            2
+        };
         let middle = items.len() / 2;
         items.select_nth_unstable_by(middle, |&a, &b| centres[a as usize][axis].total_cmp(&centres[b as usize][axis]).then(a.cmp(&b)));
         let (left, right) = items.split_at_mut(middle);

@@ -31,7 +31,9 @@ impl Neighbourhood {
 
     /// All pairs that come within the gap while the vertices move straight from `from` to `to`.
     pub fn pairs(&mut self, from: &[Vec3A], to: &[Vec3A]) -> &Candidates {
-        let near = |a: &[Vec3A], b: &[Vec3A]| a.len() == b.len() && a.iter().zip(b).all(|(a, b)| a.distance_squared(*b) <= self.slack * self.slack);
+        let near = |a: &[Vec3A], b: &[Vec3A]| {
+            a.len() == b.len() && a.iter().zip(b).all(|(a, b)| a.distance_squared(*b) <= self.slack * self.slack)
+        };
         if near(&self.found_at, from) && near(&self.found_at, to) {
             return &self.found;
         }
@@ -74,7 +76,8 @@ impl Searcher {
         for (t, k) in edges(&triangles).all {
             owned[t as usize] |= 8 << k;
         }
-        let centres: Vec<Vec3> = triangles.iter().map(|t| t.iter().map(|&v| Vec3::from(positions[v as usize])).sum::<Vec3>() / 3.0).collect();
+        let centres: Vec<Vec3> =
+            triangles.iter().map(|t| t.iter().map(|&v| Vec3::from(positions[v as usize])).sum::<Vec3>() / 3.0).collect();
         let tree = Bvh::new(&centres);
         Self { boxes: vec![Aabb::EMPTY; triangles.len()], triangles, group, owned, tree }
     }
@@ -96,7 +99,9 @@ impl Searcher {
             .map(|chunk| {
                 let mut found = Candidates::default();
                 for t in chunk * TASK..((chunk + 1) * TASK).min(self.triangles.len()) {
-                    self.tree.later_items(t as u32, &self.boxes[t], &self.boxes, |other| self.features(t, other as usize, &sweep, half, &mut found));
+                    self.tree.later_items(t as u32, &self.boxes[t], &self.boxes, |other| {
+                        self.features(t, other as usize, &sweep, half, &mut found)
+                    });
                 }
                 found
             })

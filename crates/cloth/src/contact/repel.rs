@@ -40,7 +40,10 @@ fn body_link(body: &BodyShape, m: &Moving, vertices: [u32; 2], offset: f32, stif
         return None;
     }
     let velocity = mid(m.velocities) + m.fall;
-    let (d, n) = { let (d, n) = body.grid.distance_and_normal(Vec3::from(p)); (d - offset, Vec3A::from(n)) };
+    let (d, n) = {
+        let (d, n) = body.grid.distance_and_normal(Vec3::from(p));
+        (d - offset, Vec3A::from(n))
+    };
     if is_apart(d, velocity.dot(n), m.time_step) {
         return None;
     }
@@ -49,13 +52,24 @@ fn body_link(body: &BodyShape, m: &Moving, vertices: [u32; 2], offset: f32, stif
     let press = (-d).max(0.0) * stiffness;
     let across = friction(coefficient * body.friction, press, slip, m.time_step);
     let weights = if vertices[0] == vertices[1] { [1.0, 0.0, 0.0, 0.0] } else { [0.5, 0.5, 0.0, 0.0] };
-    Some(Link { vertices: [vertices[0], vertices[1], vertices[0], vertices[0]], weights, normal: n, along: stiffness, across, target: n * -d })
+    Some(Link {
+        vertices: [vertices[0], vertices[1], vertices[0], vertices[0]],
+        weights,
+        normal: n,
+        along: stiffness,
+        across,
+        target: n * -d,
+    })
 }
 
 /// Contacts with the body for single vertices (a = b) and edge middles.
 /// `offset`, `stiffness` and `coefficient` are per sample.
 pub(crate) fn body_links(body: &BodyShape, m: &Moving, samples: &[([u32; 2], f32, f32, f32)]) -> Vec<Link> {
-    samples.par_iter().with_min_len(512).filter_map(|&(v, offset, stiffness, coefficient)| body_link(body, m, v, offset, stiffness, coefficient)).collect()
+    samples
+        .par_iter()
+        .with_min_len(512)
+        .filter_map(|&(v, offset, stiffness, coefficient)| body_link(body, m, v, offset, stiffness, coefficient))
+        .collect()
 }
 
 /// Contacts between layers of cloth.
@@ -81,7 +95,15 @@ fn far_apart(v: &[u32; 4], m: &Moving, split: usize, thickness: f32) -> bool {
     (low_a - high_b).max(low_b - high_a).max_element() > thickness
 }
 
-fn cloth_link(v: &[u32; 4], split: usize, separate: fn([glam::DVec3; 4]) -> Separation, m: &Moving, thickness: f32, stiffness: f32, coefficient: f32) -> Option<Link> {
+fn cloth_link(
+    v: &[u32; 4],
+    split: usize,
+    separate: fn([glam::DVec3; 4]) -> Separation,
+    m: &Moving,
+    thickness: f32,
+    stiffness: f32,
+    coefficient: f32,
+) -> Option<Link> {
     if far_apart(v, m, split, thickness) {
         return None;
     }

@@ -57,7 +57,8 @@ mod tests {
 
     #[test]
     fn positions_survive_the_frame_to_a_twentieth_of_a_millimetre() {
-        let positions: Vec<[f32; 3]> = (0..999).map(|k| [(k as f32 * 0.37).sin(), 1.0 + (k as f32 * 0.11).cos(), 0.2 * (k as f32).sin()]).collect();
+        let positions: Vec<[f32; 3]> =
+            (0..999).map(|k| [(k as f32 * 0.37).sin(), 1.0 + (k as f32 * 0.11).cos(), 0.2 * (k as f32).sin()]).collect();
         let fused: Vec<u32> = (0..999).collect();
         let bytes = cloth(7, &positions, &[[0, 1, 2]], &fused);
         let float = |at: usize| f32::from_le_bytes(bytes[at..at + 4].try_into().expect("four bytes"));

@@ -111,7 +111,8 @@ async fn keep(app: &App, id: i64, name: &str) -> Result<i64, Refusal> {
     if name.is_empty() || name.chars().count() > costume::limits::NAME {
         return Err(Refusal::new("fitting", "needs a name", format!("write 1 to {} characters", costume::limits::NAME)));
     }
-    let snapshot = app.sessions.snapshot(id).await.ok_or_else(|| Refusal::new("fitting", "there is nothing draped yet", "drape the costume first"))?;
+    let snapshot =
+        app.sessions.snapshot(id).await.ok_or_else(|| Refusal::new("fitting", "there is nothing draped yet", "drape the costume first"))?;
     let kept = crate::fittings::keep(&app.pool, id, name, snapshot).await;
     kept.map_err(|_| Refusal::new("fitting", "could not be stored because the database does not answer", "keep it again when it returns"))
 }

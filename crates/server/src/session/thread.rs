@@ -5,8 +5,8 @@ use crate::protocol::{Activity, Command, Event, PieceSpan, Status};
 use crate::state::Forms;
 use cloth::{Drape, Phase};
 use costume::{Costume, Refusal};
-use std::sync::mpsc::{self, Receiver, RecvTimeoutError, TryRecvError};
 use std::sync::Arc;
+use std::sync::mpsc::{self, Receiver, RecvTimeoutError, TryRecvError};
 use std::time::{Duration, Instant};
 use tokio::sync::{broadcast, watch};
 use workroom::{Assembly, Fitting, assemble, carry, check};
@@ -215,7 +215,11 @@ impl Worker {
     fn open(&mut self, fitting: Fitting) {
         let (form, at_rest) = (self.forms.get(&fitting.costume.body.preset), fitting.at_rest);
         let made = form.and_then(|form| assemble(&fitting.costume, &form)).and_then(|assembly| {
-            if fitting.fits(&assembly) { with_drape(assembly, Some(fitting.positions)) } else { Err(Refusal::new("fitting", "does not fit its pattern any more", "drape the costume again")) }
+            if fitting.fits(&assembly) {
+                with_drape(assembly, Some(fitting.positions))
+            } else {
+                Err(Refusal::new("fitting", "does not fit its pattern any more", "drape the costume again"))
+            }
         });
         self.running = false;
         match made {
