@@ -24,7 +24,7 @@ const CONTACT_STIFFNESS: f32 = 1.5e6;
 /// Longest displacement of a vertex in one step, m.
 const LONGEST_STEP: f32 = 0.08;
 /// Share of an edge that vertices may move before near pairs are searched again.
-const SLACK: f32 = 0.25;
+const SLACK: f32 = 0.2;
 /// Distance kept between layers beyond their thickness, m.
 const LAYER_GAP: f32 = 1e-3;
 /// At rest when 99.5 % of the vertices and the root mean square stay below these, m/s, for so many steps: single
@@ -291,7 +291,7 @@ impl Drape {
         let iterations = self.solver.solve(&system, &mut self.move_by, 1e-2, floor, 80);
         let held_back = self.accept();
         self.steps += 1;
-        if self.steps % FUSE_EVERY == 0 {
+        if self.steps.is_multiple_of(FUSE_EVERY) {
             self.fuse();
         }
         self.advance_phase();

@@ -104,7 +104,8 @@ impl Scene {
         for panel in &self.panels {
             let f = &panel.fabric;
             let values = [f.areal_density, f.stretch[0], f.stretch[1], f.shear, f.bending[0], f.bending[1], f.thickness];
-            if !values.iter().all(|v| v.is_finite() && *v > 0.0) || !(f.friction.is_finite() && f.friction >= 0.0) {
+            let usable = values.iter().all(|v| v.is_finite() && *v > 0.0) && f.friction.is_finite() && f.friction >= 0.0;
+            if !usable {
                 return Err(SceneFault::Fabric(panel.name.clone()));
             }
             for t in panel.first..panel.first + panel.count {

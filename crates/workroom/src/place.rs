@@ -30,10 +30,10 @@ pub(crate) fn hang(
     let mut gap = 0.02 + 0.012 * layer as f64;
     while gap < LIMIT {
         let wrap = Wrap::new(station.radii.0 + gap, station.radii.1 + gap);
-        if let Some(hung) = wrapped(&local, station, &wrap) {
-            if hung.iter().all(|p| grid.distance(Vec3::from(*p)) > CLEAR) {
-                return Ok(hung);
-            }
+        if let Some(hung) = wrapped(&local, station, &wrap)
+            && hung.iter().all(|p| grid.distance(Vec3::from(*p)) > CLEAR)
+        {
+            return Ok(hung);
         }
         gap += STEP;
     }

@@ -32,6 +32,10 @@ export async function get<T>(path: string): Promise<T> {
 }
 
 export async function post<T>(path: string, body?: unknown, method = "POST"): Promise<T> {
-  const headers = body === undefined ? undefined : { "content-type": "application/json" };
-  return (await answer(await fetch(path, { method, headers, body: body === undefined ? undefined : JSON.stringify(body) }))) as T;
+  const sent: RequestInit = { method };
+  if (body !== undefined) {
+    sent.headers = { "content-type": "application/json" };
+    sent.body = JSON.stringify(body);
+  }
+  return (await answer(await fetch(path, sent))) as T;
 }

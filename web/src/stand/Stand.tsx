@@ -80,7 +80,7 @@ export function Stand({ state, socket }: Props) {
   }, [scene, tugging, socket]);
 
   return (
-    <section className="relative h-full overflow-hidden bg-gradient-to-b from-[#f6f3ec] to-[#d6cfc1]" aria-label="Stand">
+    <section className="relative h-full overflow-hidden bg-sheet" aria-label="Stand">
       <canvas ref={canvas} data-stand className={`absolute inset-0 h-full w-full ${tugging ? "cursor-grab" : ""}`} />
       <h2 className="pointer-events-none absolute top-3 left-4 font-heading font-semibold text-[13px] text-ink-soft">Stand</h2>
       {tension && checked && <Legend />}

@@ -2,11 +2,16 @@ import * as THREE from "three";
 import { OrbitControls } from "three/examples/jsm/controls/OrbitControls.js";
 import type { Costume, CrossingPlace, PieceSpan } from "../api/types";
 import type { ClothFrame, LayoutFrame } from "./frames";
+import { frugalMaterial, lightStudio } from "./light";
 import { clothMaterial, weaveTexture } from "./prints";
+import { drawsInSoftware, quality } from "./quality";
 import { tensionColour } from "./ramp";
 
 export type ViewName = "front" | "side" | "back" | "three-quarter";
 const DIRECTIONS: Record<ViewName, [number, number, number]> = { front: [0, 0.04, 1], side: [1, 0.04, 0], back: [0, 0.04, -1], "three-quarter": [0.55, 0.12, 0.85] };
+
+/** Time without motion after which pictures are drawn in full, ms. */
+const SETTLED = 300;
 
 /** Grabs cloth and pulls it; positions in m. */
 export interface Tugging {
@@ -21,27 +26,33 @@ export class StandScene {
   private scene = new THREE.Scene();
   private camera = new THREE.PerspectiveCamera(26, 1, 0.05, 20);
   private controls: OrbitControls;
-  private body: THREE.Mesh | null = null;
+  private body: THREE.Mesh<THREE.BufferGeometry, THREE.Material> | null = null;
   private cloth = new THREE.Mesh<THREE.BufferGeometry, THREE.Material[]>(new THREE.BufferGeometry(), []);
   private flags = new THREE.Group();
   private weave = weaveTexture();
   private tensionMaterial = new THREE.MeshStandardMaterial({ vertexColors: true, roughness: 0.95, side: THREE.DoubleSide });
+  private software = drawsInSoftware();
+  private linen = new THREE.MeshStandardMaterial({ color: "#cdc7bc", roughness: 0.9 });
   private dirty = true;
+  /** When cloth or camera last moved and when the last picture was drawn, ms. */
+  private movedAt = 0;
+  private drawnAt = 0;
+  private full = false;
   private stopped = false;
   private flight: { from: THREE.Vector3; to: THREE.Vector3; fromTarget: THREE.Vector3; toTarget: THREE.Vector3; start: number } | null = null;
-  private fabrics: THREE.Material[] = [];
+  private fabrics: THREE.MeshStandardMaterial[] = [];
   private showsTension = false;
   private groups: { start: number; count: number; material: number }[] = [];
   private tug: { plane: THREE.Plane } | null = null;
   tugging: Tugging | null = null;
 
   constructor(private readonly canvas: HTMLCanvasElement) {
-    this.renderer = new THREE.WebGLRenderer({ canvas, antialias: true, alpha: true });
+    this.renderer = new THREE.WebGLRenderer({ canvas, antialias: !this.software });
     this.renderer.shadowMap.enabled = true;
     this.renderer.shadowMap.type = THREE.PCFShadowMap;
     this.renderer.toneMapping = THREE.ACESFilmicToneMapping;
     this.renderer.toneMappingExposure = 1.12;
-    this.light();
+    lightStudio(this.scene);
     this.cloth.castShadow = true;
     this.cloth.receiveShadow = true;
     this.cloth.frustumCulled = false;
@@ -50,7 +61,7 @@ export class StandScene {
     this.controls.target.set(0, 0.8, 0);
     this.controls.minDistance = 0.3;
     this.controls.maxDistance = 9;
-    this.controls.addEventListener("change", () => this.touch());
+    this.controls.addEventListener("change", () => this.stir());
     this.view("three-quarter", false);
     canvas.addEventListener("pointerdown", this.onDown, { capture: true });
     canvas.addEventListener("pointermove", this.onMove);
@@ -58,40 +69,43 @@ export class StandScene {
     this.loop();
   }
 
-  private light() {
-    const key = new THREE.DirectionalLight("#fff6ea", 2.0);
-    key.position.set(-1.3, 4.2, 2.4);
-    key.castShadow = true;
-    key.shadow.mapSize.set(1024, 1024);
-    Object.assign(key.shadow.camera, { left: -1.5, right: 1.5, top: 1.7, bottom: -1.5, near: 0.5, far: 8 });
-    key.shadow.bias = -0.0006;
-    key.shadow.normalBias = 0.012;
-    key.shadow.radius = 7;
-    key.target.position.set(0, 0.9, 0);
-    const rim = new THREE.DirectionalLight("#dfe8ff", 0.8);
-    rim.position.set(2.2, 2.2, -2.4);
-    this.scene.add(key, key.target, rim, new THREE.HemisphereLight("#fbf9f4", "#c4bbab", 1.5));
-    const floor = new THREE.Mesh(new THREE.CircleGeometry(1.3, 64), new THREE.ShadowMaterial({ opacity: 0.11 }));
-    floor.rotation.x = -Math.PI / 2;
-    floor.receiveShadow = true;
-    this.scene.add(floor);
-  }
-
   private loop = () => {
     if (this.stopped) return;
     requestAnimationFrame(this.loop);
     this.fly();
-    if (!this.dirty) return;
+    const now = performance.now();
+    const wanted = quality(this.software, now - this.movedAt < SETTLED);
+    if (wanted.full && !this.full) this.dirty = true;
+    if (!this.dirty || now - this.drawnAt < wanted.interval) return;
     this.dirty = false;
+    this.drawnAt = now;
+    if (this.full !== wanted.full) this.dressFor(wanted.full, wanted.ratio);
     this.renderer.render(this.scene, this.camera);
   };
+
+  /** Changes between full and frugal pictures. */
+  private dressFor(full: boolean, ratio: number) {
+    this.full = full;
+    this.renderer.setPixelRatio(ratio);
+    this.renderer.shadowMap.autoUpdate = full;
+    this.renderer.shadowMap.needsUpdate = full;
+    this.cloth.castShadow = full;
+    this.cloth.receiveShadow = full;
+    this.wear();
+  }
 
   private touch() {
     this.dirty = true;
   }
 
+  /** Something moves: pictures may be frugal until it is still again. */
+  private stir() {
+    this.movedAt = performance.now();
+    this.dirty = true;
+  }
+
   resize(width: number, height: number) {
-    this.renderer.setPixelRatio(Math.min(window.devicePixelRatio, 2));
+    this.renderer.setPixelRatio(quality(this.software, !this.full).ratio);
     this.renderer.setSize(width, height, false);
     this.camera.aspect = width / Math.max(height, 1);
     this.camera.updateProjectionMatrix();
@@ -109,7 +123,7 @@ export class StandScene {
       this.body.geometry.dispose();
       this.scene.remove(this.body);
     }
-    this.body = new THREE.Mesh(geometry, new THREE.MeshStandardMaterial({ color: "#cdc7bc", roughness: 0.9 }));
+    this.body = new THREE.Mesh(geometry, this.full ? this.linen : frugalMaterial(this.linen));
     this.body.castShadow = true;
     this.body.receiveShadow = true;
     this.scene.add(this.body);
@@ -143,8 +157,14 @@ export class StandScene {
   private dress() {
     this.cloth.geometry.clearGroups();
     for (const g of this.groups) this.cloth.geometry.addGroup(g.start, g.count, g.material);
-    this.cloth.material = this.showsTension ? this.fabrics.map(() => this.tensionMaterial) : this.fabrics;
+    this.wear();
     this.touch();
+  }
+
+  private wear() {
+    const materials = this.showsTension ? this.fabrics.map(() => this.tensionMaterial) : this.fabrics;
+    this.cloth.material = this.full ? materials : materials.map(frugalMaterial);
+    if (this.body) this.body.material = this.full ? this.linen : frugalMaterial(this.linen);
   }
 
   showTension(on: boolean) {
@@ -162,7 +182,7 @@ export class StandScene {
     position.needsUpdate = true;
     normal.needsUpdate = true;
     geometry.boundingSphere = null;
-    this.touch();
+    this.stir();
   }
 
   setTension(values: Float32Array) {
@@ -227,7 +247,7 @@ export class StandScene {
     this.camera.position.lerpVectors(this.flight.from, this.flight.to, s);
     this.controls.target.lerpVectors(this.flight.fromTarget, this.flight.toTarget, s);
     this.controls.update();
-    this.touch();
+    this.stir();
     if (t >= 1) this.flight = null;
   }
 

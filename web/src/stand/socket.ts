@@ -35,6 +35,7 @@ export class DrapeSocket {
   private listeners = new Set<FrameListener>();
   private last: Partial<Record<Frame["kind"], Frame>> = {};
   private arrivals: number[] = [];
+  private ratedAt = 0;
 
   constructor(
     private readonly id: number,
@@ -91,7 +92,10 @@ export class DrapeSocket {
     if (frame.kind === "cloth") {
       const now = performance.now();
       this.arrivals = [...this.arrivals.filter((t) => now - t < 1000), now];
-      useDrape.setState({ rate: this.arrivals.length });
+      if (now - this.ratedAt > 500) {
+        this.ratedAt = now;
+        useDrape.setState({ rate: this.arrivals.length });
+      }
     }
     for (const listener of this.listeners) listener(frame);
   }

@@ -23,6 +23,10 @@ impl Aabb {
     pub fn meets(&self, o: &Self) -> bool {
         self.low.cmple(o.high).all() && o.low.cmple(self.high).all()
     }
+    #[inline]
+    pub fn holds(&self, p: Vec3) -> bool {
+        self.low.cmple(p).all() && p.cmple(self.high).all()
+    }
     pub fn inflated(self, by: f32) -> Self {
         Self { low: self.low - by, high: self.high + by }
     }

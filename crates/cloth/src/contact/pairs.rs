@@ -14,36 +14,39 @@ pub(crate) struct Candidates {
     pub edge_edge: Vec<[u32; 4]>,
 }
 
-/// Candidates that stay valid while no vertex moves farther than the slack from where it was when they were found.
+/// How many steps of the present motion a search looks ahead.
+const AHEAD: f32 = 5.0;
+
+/// Candidates that stay valid while every vertex stays within the slack of the box around its expected way.
 pub(crate) struct Neighbourhood {
     searcher: Searcher,
     /// Distance at which pairs matter, m.
     gap: f32,
     slack: f32,
-    found_at: Vec<Vec3A>,
+    /// Box around each vertex's expected way, widened by the slack and half the gap; empty before the first search.
+    ways: Vec<Aabb>,
     found: Candidates,
 }
 
 impl Neighbourhood {
     pub fn new(searcher: Searcher, gap: f32, slack: f32) -> Self {
-        Self { searcher, gap, slack, found_at: Vec::new(), found: Candidates::default() }
+        Self { searcher, gap, slack, ways: Vec::new(), found: Candidates::default() }
     }
 
     /// All pairs that come within the gap while the vertices move straight from `from` to `to`.
     pub fn pairs(&mut self, from: &[Vec3A], to: &[Vec3A]) -> &Candidates {
-        let near = |a: &[Vec3A], b: &[Vec3A]| {
-            a.len() == b.len() && a.iter().zip(b).all(|(a, b)| a.distance_squared(*b) <= self.slack * self.slack)
-        };
-        if near(&self.found_at, from) && near(&self.found_at, to) {
-            return &self.found;
-        }
-        if near(from, to) {
-            self.found = self.searcher.search(from, from, self.gap + 2.0 * self.slack);
-            self.found_at.clear();
-            self.found_at.extend_from_slice(from);
-        } else {
-            self.found = self.searcher.search(from, to, self.gap);
-            self.found_at.clear();
+        let half = 0.5 * self.gap;
+        let holds = |way: &Aabb, p: Vec3A| way.inflated(-half).holds(p.into());
+        let ends = from.iter().zip(to);
+        let valid = self.ways.len() == from.len() && self.ways.iter().zip(ends).all(|(way, (a, b))| holds(way, *a) && holds(way, *b));
+        if !valid {
+            let way = |(a, b): (&Vec3A, &Vec3A)| {
+                let end = *a + (*b - *a) * AHEAD;
+                Aabb::EMPTY.grow((*a).into()).grow((*b).into()).grow(end.into()).inflated(self.slack + half)
+            };
+            self.ways.clear();
+            self.ways.extend(from.iter().zip(to).map(way));
+            self.found = self.searcher.search(&self.ways);
         }
         &self.found
     }
@@ -82,15 +85,13 @@ impl Searcher {
         Self { boxes: vec![Aabb::EMPTY; triangles.len()], triangles, group, owned, tree }
     }
 
-    /// Pairs that come within `margin` while the vertices move straight from `from` to `to`.
-    pub fn search(&mut self, from: &[Vec3A], to: &[Vec3A], margin: f32) -> Candidates {
-        let half = 0.5 * margin;
-        let sweep = |v: u32| Aabb::EMPTY.grow(from[v as usize].into()).grow(to[v as usize].into());
+    /// Pairs of features whose boxes meet, given the box each vertex stays in.
+    pub fn search(&mut self, ways: &[Aabb]) -> Candidates {
         let triangles = &self.triangles;
         self.boxes.par_chunks_mut(TASK).enumerate().for_each(|(chunk, boxes)| {
             for (k, b) in boxes.iter_mut().enumerate() {
-                let [p, q, r] = triangles[chunk * TASK + k].map(sweep);
-                *b = p.join(q).join(r).inflated(half);
+                let [p, q, r] = triangles[chunk * TASK + k].map(|v| ways[v as usize]);
+                *b = p.join(q).join(r);
             }
         });
         self.tree.refit(&self.boxes);
@@ -99,9 +100,8 @@ impl Searcher {
             .map(|chunk| {
                 let mut found = Candidates::default();
                 for t in chunk * TASK..((chunk + 1) * TASK).min(self.triangles.len()) {
-                    self.tree.later_items(t as u32, &self.boxes[t], &self.boxes, |other| {
-                        self.features(t, other as usize, &sweep, half, &mut found)
-                    });
+                    self.tree
+                        .later_items(t as u32, &self.boxes[t], &self.boxes, |other| self.features(t, other as usize, ways, &mut found));
                 }
                 found
             })
@@ -114,20 +114,21 @@ impl Searcher {
         all
     }
 
-    fn features(&self, s: usize, t: usize, sweep: &impl Fn(u32) -> Aabb, half: f32, found: &mut Candidates) {
+    fn features(&self, s: usize, t: usize, ways: &[Aabb], found: &mut Candidates) {
+        let edge = |a: u32, b: u32| ways[a as usize].join(ways[b as usize]);
         let same = |a: u32, b: u32| self.group[a as usize] == self.group[b as usize];
         for (one, other) in [(s, t), (t, s)] {
             let corners = self.triangles[other];
             for k in (0..3).filter(|k| self.owned[one] & (1 << k) != 0) {
                 let v = self.triangles[one][k];
-                if !corners.iter().any(|&c| same(v, c)) && sweep(v).inflated(half).meets(&self.boxes[other]) {
+                if !corners.iter().any(|&c| same(v, c)) && ways[v as usize].meets(&self.boxes[other]) {
                     found.vertex_triangle.push([v, corners[0], corners[1], corners[2]]);
                 }
             }
         }
         for i in (0..3).filter(|i| self.owned[s] & (8 << i) != 0) {
             let (a, b) = (self.triangles[s][i], self.triangles[s][(i + 1) % 3]);
-            let box_a = sweep(a).join(sweep(b)).inflated(half);
+            let box_a = edge(a, b);
             if !box_a.meets(&self.boxes[t]) {
                 continue;
             }
@@ -136,7 +137,7 @@ impl Searcher {
                 if same(a, c) || same(a, d) || same(b, c) || same(b, d) {
                     continue;
                 }
-                if box_a.meets(&sweep(c).join(sweep(d)).inflated(half)) {
+                if box_a.meets(&edge(c, d)) {
                     found.edge_edge.push([a, b, c, d]);
                 }
             }

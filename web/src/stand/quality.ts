@@ -1,0 +1,22 @@
+/** Whether this browser draws 3D with the processor that also simulates, so that moving pictures must be frugal. */
+export function drawsInSoftware(): boolean {
+  const gl = document.createElement("canvas").getContext("webgl2");
+  const info = gl?.getExtension("WEBGL_debug_renderer_info");
+  const name = gl && info ? String(gl.getParameter(info.UNMASKED_RENDERER_WEBGL)) : "";
+  gl?.getExtension("WEBGL_lose_context")?.loseContext();
+  return /swiftshader|llvmpipe|software|basic render/i.test(name);
+}
+
+/** How pictures are drawn: pixel ratio, shortest time between two of them in ms, and whether in full. */
+export interface Quality {
+  ratio: number;
+  interval: number;
+  full: boolean;
+}
+
+export function quality(software: boolean, moving: boolean): Quality {
+  const ratio = Math.min(window.devicePixelRatio, 2);
+  if (!software) return { ratio, interval: 0, full: true };
+  // a still picture is drawn once, twice as fine, in place of multisampling
+  return moving ? { ratio: 0.7, interval: 30, full: false } : { ratio: 2, interval: 0, full: true };
+}
