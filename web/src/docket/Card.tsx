@@ -25,23 +25,3 @@ export function Row({ name, value, tone = "" }: { name: string; value: ReactNode
 export function Advice({ children }: { children: ReactNode }) {
   return <div className="my-2 rounded-md border-amber border-l-[3px] bg-amber-pale px-3 py-2">{children}</div>;
 }
-
-export function Choice<T extends string>({ label, value, options, onChange }: { label: string; value: T; options: readonly (readonly [T, string])[]; onChange: (v: T) => void }) {
-  return (
-    <label className="flex items-center justify-between gap-2 py-0.5 text-ink-soft">
-      {label}
-      <select
-        aria-label={label}
-        value={value}
-        onChange={(e) => onChange(e.target.value as T)}
-        className="h-8 max-w-[160px] rounded-md border border-edge bg-white px-2 text-ink"
-      >
-        {options.map(([key, name]) => (
-          <option key={key} value={key}>
-            {name}
-          </option>
-        ))}
-      </select>
-    </label>
-  );
-}

@@ -1,9 +1,10 @@
 import { Download } from "lucide-react";
 import { desk, useDesk } from "../desk/store";
 import { format } from "../ui/units";
-import { Advice, Card, Choice, Row } from "./Card";
+import { Advice, Card, Row } from "./Card";
 import type { DocketProps } from "./Docket";
 import { FabricCard } from "./FabricCard";
+import { Choice } from "../ui/Choice";
 
 const FINENESS = [
   ["toile", "Toile · 20 mm"],

@@ -3,8 +3,9 @@ import type { DeliverOptions } from "../api/types";
 import { useDrape } from "../stand/socket";
 import { Button } from "../ui/Button";
 import { notify } from "../ui/notices";
-import { Advice, Card, Choice } from "./Card";
+import { Advice, Card } from "./Card";
 import type { DocketProps } from "./Docket";
+import { Choice } from "../ui/Choice";
 
 function stem(name: string): string {
   const plain = name.toLowerCase().replaceAll("'", "").replace(/[^a-z0-9]+/g, "-").replace(/^-|-$/g, "");

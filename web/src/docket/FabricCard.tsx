@@ -1,6 +1,7 @@
 import { type CostumeActions, useSwatches } from "../api/costume";
 import type { Fabric } from "../api/types";
-import { Card, Choice, Row } from "./Card";
+import { Card, Row } from "./Card";
+import { Choice } from "../ui/Choice";
 
 /** A fabric of the costume: its swatch, colour and physical values. */
 export function FabricCard({ fabric, actions }: { fabric: Fabric; actions: CostumeActions }) {

@@ -7,8 +7,9 @@ import { AskName } from "../ui/AskName";
 import { Button } from "../ui/Button";
 import { NumberField } from "../ui/NumberField";
 import { format } from "../ui/units";
-import { Advice, Card, Choice, Row } from "./Card";
+import { Advice, Card, Row } from "./Card";
 import type { DocketProps } from "./Docket";
+import { Choice } from "../ui/Choice";
 
 type Props = DocketProps & { selection: Exclude<Selection, { kind: "seam" }> };
 
@@ -97,11 +98,11 @@ function PlaceCard({ actions, piece }: Props & { piece: Piece }) {
   const { unit } = useDesk();
   const place = (placement: Placement | null) => actions.edit({ do: "place", piece: piece.id, placement });
   const at = piece.placement;
-  const stations = [["", "choose…"] as const, ...(bodies.data?.stations ?? []).map((s) => [s.key, s.name] as const)];
+  const stations = (bodies.data?.stations ?? []).map((s) => [s.key, s.name] as const);
   return (
     <Card title="Place on the body">
       {!at && !piece.parked && <Advice>It has no station yet, so it cannot hang.</Advice>}
-      <Choice label="Station" value={at?.station ?? ""} options={stations} onChange={(station) => place(station ? { station, shift: at?.shift ?? { x: 0, y: 0 }, turn: at?.turn ?? 0 } : null)} />
+      <Choice label="Station" value={at?.station ?? ""} none="choose…" options={stations} onChange={(station) => place({ station, shift: at?.shift ?? { x: 0, y: 0 }, turn: at?.turn ?? 0 })} />
       {at && (
         <>
           <NumberField label="Around" value={at.shift.x} unit={unit} step={10} onChange={(x) => place({ ...at, shift: { ...at.shift, x } })} />
