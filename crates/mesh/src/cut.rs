@@ -66,7 +66,10 @@ pub fn cut(pieces: &[FlatPiece], stitches: &[Stitch], target: f64) -> Result<Cut
     for (seam, (stitch, shared)) in stitches.iter().zip(&common).enumerate() {
         let (a, b) = (chain(&stitch.a, &samples, &first), chain(&stitch.b, &samples, &first));
         debug_assert_eq!((a.len(), b.len()), (shared.len(), shared.len()));
-        pairs.extend(a.into_iter().zip(b).filter(|(a, b)| a != b).map(|(a, b)| SeamPair { a, b, seam }));
+        for (a, b) in a.iter().zip(&b) {
+            let others = a[1..].iter().chain(b).filter(|v| **v != a[0]);
+            pairs.extend(others.map(|&v| SeamPair { a: a[0], b: v, seam }));
+        }
     }
     Ok(Cut { pieces: meshes, pairs })
 }
@@ -80,9 +83,9 @@ fn starts(edges: &[Vec<f64>]) -> Vec<usize> {
     at
 }
 
-/// The boundary vertices along a side, first to last.
-fn chain(side: &[Stretch], samples: &[Vec<Vec<f64>>], first: &[Vec<usize>]) -> Vec<(usize, u32)> {
-    let mut vertices: Vec<(usize, u32)> = Vec::new();
+/// The boundary vertices along a side, first to last; where a stretch of another piece follows, two meet at one sample.
+fn chain(side: &[Stretch], samples: &[Vec<Vec<f64>>], first: &[Vec<usize>]) -> Vec<Vec<(usize, u32)>> {
+    let mut vertices: Vec<Vec<(usize, u32)>> = Vec::new();
     for stretch in side {
         let starts = &first[stretch.piece];
         let boundary = starts[starts.len() - 1];
@@ -91,10 +94,14 @@ fn chain(side: &[Stretch], samples: &[Vec<Vec<f64>>], first: &[Vec<usize>]) -> V
         if stretch.backwards {
             run.reverse();
         }
-        if vertices.last() == run.first() {
-            vertices.pop();
+        let mut fresh = run.as_slice();
+        if let Some(meeting) = vertices.last_mut() {
+            if !meeting.contains(&run[0]) {
+                meeting.push(run[0]);
+            }
+            fresh = &run[1..];
         }
-        vertices.extend(run);
+        vertices.extend(fresh.iter().map(|v| vec![*v]));
     }
     vertices
 }

@@ -1,7 +1,7 @@
 //! Constrained Delaunay triangulation of one outline with even triangles and no added boundary points.
 //!
-//! Interior points start on a jittered hexagonal lattice, so that the mesh has no preferred direction, and are
-//! relaxed by a few rounds of averaging with a new triangulation each (spade does the Delaunay work).
+//! Interior points start on a jittered hexagonal lattice and are relaxed by a few rounds of averaging with a new
+//! triangulation each (spade does the Delaunay work).
 
 use spade::{ConstrainedDelaunayTriangulation, HasPosition, Point2, Triangulation};
 

@@ -1,8 +1,9 @@
 //! `ourlet check`: what a costume file still lacks.
 
-use costume::{Severity, faults};
+use costume::Severity;
 use std::path::Path;
 use std::process::ExitCode;
+use workroom::faults;
 
 pub fn run(file: &Path) -> Result<ExitCode, String> {
     let costume = crate::drape::read(file)?;

@@ -7,7 +7,7 @@ use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::header;
 use axum::response::IntoResponse;
-use costume::{CornerId, Costume, Edit, Fault, PieceId, SeamId, edge_length, faults, seam_lengths};
+use costume::{CornerId, Costume, Edit, Fault, PieceId, SeamId, edge_length, seam_lengths};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -65,7 +65,7 @@ impl CostumeState {
             can_redo: shown.step < shown.last,
             edges: edges.collect(),
             seams: seams.collect(),
-            faults: faults(&costume),
+            faults: workroom::faults(&costume),
             costume,
         }
     }

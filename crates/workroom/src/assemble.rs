@@ -3,9 +3,10 @@
 use crate::form::Form;
 use crate::place::hang;
 use cloth::{BodyShape, Fabric, Panel, Scene, SeamPair, Settings};
-use costume::{Costume, EdgeCurve, Piece, PieceId, Refusal, Seam, Severity, Swatch, edge_curve, faults, swatch};
+use costume::{Costume, EdgeCurve, Piece, PieceId, Refusal, Seam, Severity, Swatch, edge_curve, swatch};
 use kurbo::PathSeg;
 use mesh::{FlatMesh, FlatPiece, Stitch, Stretch};
+use std::collections::HashMap;
 
 /// The vertices and triangles of one piece within the scene.
 #[derive(Clone, Debug)]
@@ -39,7 +40,7 @@ impl Assembly {
 
 /// Cuts, hangs and sews the pieces that are not parked.
 pub fn assemble(costume: &Costume, form: &Form) -> Result<Assembly, Refusal> {
-    if let Some(fault) = faults(costume).into_iter().find(|f| f.severity == Severity::Stops) {
+    if let Some(fault) = crate::faults(costume).into_iter().find(|f| f.severity == Severity::Stops) {
         return Err(Refusal::new(fault.item, fault.reason, fault.mend.trim_end_matches('.')));
     }
     let hanging: Vec<&Piece> = costume.pieces.iter().filter(|p| !p.parked).collect();
@@ -59,8 +60,9 @@ pub fn assemble(costume: &Costume, form: &Form) -> Result<Assembly, Refusal> {
         settings: Settings::default(),
     };
     let mut pieces = Vec::new();
+    let mut gaps = HashMap::new();
     for (piece, flat) in hanging.iter().zip(cut.pieces) {
-        pieces.push(hang_piece(costume, form, piece, flat, &pieces_at_station(costume, piece), &mut scene)?);
+        pieces.push(hang_piece(costume, form, piece, flat, &mut gaps, &mut scene)?);
     }
     let first = |piece: usize| pieces[piece].first_vertex as u32;
     scene.pairs = cut.pairs.iter().map(|p| SeamPair { a: first(p.a.0) + p.a.1, b: first(p.b.0) + p.b.1, seam: p.seam as u32 }).collect();
@@ -68,24 +70,20 @@ pub fn assemble(costume: &Costume, form: &Form) -> Result<Assembly, Refusal> {
     Ok(Assembly { costume: costume.clone(), form: form.clone(), scene, pieces, seam_tags })
 }
 
-/// How many pieces hang at the same station before this one.
-fn pieces_at_station(costume: &Costume, piece: &Piece) -> usize {
-    let station = |p: &Piece| p.placement.as_ref().map(|at| at.station.clone());
-    costume.pieces.iter().take_while(|p| p.id != piece.id).filter(|p| !p.parked && station(p) == station(piece)).count()
-}
-
+/// Hangs one piece; `gaps` are those of the pieces that already hang, by station.
 fn hang_piece(
     costume: &Costume,
     form: &Form,
     piece: &Piece,
     flat: FlatMesh,
-    layer: &usize,
+    gaps: &mut HashMap<&str, f64>,
     scene: &mut Scene,
 ) -> Result<PieceRange, Refusal> {
     let no_station = || Refusal::new(&piece.name, "has no station on the body", "choose a station for it, or park it");
     let placement = piece.placement.as_ref().ok_or_else(no_station)?;
     let station = form.mannequin.station(&placement.station).ok_or_else(no_station)?;
-    let hung = hang(&piece.name, &flat.points, placement, station, &form.grid, *layer)?;
+    let hung = hang(&piece.name, &flat.points, placement, station, &form.grid, gaps.get(station.key).copied())?;
+    gaps.insert(station.key, hung.gap);
     let swatch = costume
         .fabric(piece.fabric)
         .and_then(|f| swatch(&f.swatch))
@@ -97,7 +95,7 @@ fn hang_piece(
         first_triangle: scene.triangles.len(),
         flat,
     };
-    scene.positions.extend(hung);
+    scene.positions.extend(hung.positions);
     scene.flat.extend(range.flat.points.iter().map(|p| p.map(|v| (v / 1000.0) as f32)));
     let base = range.first_vertex as u32;
     scene.triangles.extend(range.flat.triangles.iter().map(|t| t.map(|v| v + base)));

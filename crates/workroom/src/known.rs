@@ -1,26 +1,48 @@
-//! Edits that name bodies and stations, which the document itself cannot judge.
+//! Bodies and stations that a document names; the document itself cannot judge them.
 
-use costume::{Costume, Edit, Refusal};
+use costume::{Costume, Edit, Fault, Refusal, Severity};
+
+/// A refusal of a body key that is not on offer.
+fn body(preset: &str) -> Result<(), Refusal> {
+    let offered: Vec<String> = body::presets().into_iter().map(|p| p.key).collect();
+    if offered.iter().any(|key| key == preset) {
+        return Ok(());
+    }
+    Err(Refusal::new("body", format!("there is no preset `{preset}`"), format!("choose one of {}", offered.join(", "))))
+}
+
+/// A refusal of a station key that no body has.
+fn station(piece: String, key: &str) -> Result<(), Refusal> {
+    if body::station_names().iter().any(|(known, _)| *known == key) {
+        return Ok(());
+    }
+    Err(Refusal::new(piece, format!("there is no station `{key}`"), "choose a station of the body"))
+}
 
 /// [`costume::apply`] for edits from outside: also refuses bodies and stations that do not exist.
 pub fn apply(costume: &Costume, edit: &Edit) -> Result<Costume, Refusal> {
     match edit {
-        Edit::ChooseBody { body } if body::presets().iter().all(|p| p.key != body.preset) => {
-            let offered: Vec<String> = body::presets().into_iter().map(|p| p.key).collect();
-            return Err(Refusal::new(
-                "body",
-                format!("there is no preset `{}`", body.preset),
-                format!("choose one of {}", offered.join(", ")),
-            ));
-        }
-        Edit::Place { piece, placement: Some(placement) } if body::station_names().iter().all(|(key, _)| *key != placement.station) => {
-            return Err(Refusal::new(
-                costume.piece_name(*piece),
-                format!("there is no station `{}`", placement.station),
-                "choose a station of the body",
-            ));
-        }
+        Edit::ChooseBody { body: choice } => body(&choice.preset)?,
+        Edit::Place { piece, placement: Some(placement) } => station(costume.piece_name(*piece), &placement.station)?,
         _ => {}
     }
     costume::apply(costume, edit)
+}
+
+/// [`costume::faults`], and those of bodies and stations named in a file that do not exist.
+pub fn faults(costume: &Costume) -> Vec<Fault> {
+    let hanging = costume.pieces.iter().filter(|p| !p.parked);
+    let places = hanging.filter_map(|p| Some((p.id, station(p.name.clone(), &p.placement.as_ref()?.station).err()?)));
+    let unknown = body(&costume.body.preset).err().map(|refusal| (None, refusal));
+    let stops = |(piece, r): (_, Refusal)| Fault {
+        severity: Severity::Stops,
+        item: r.item,
+        reason: r.reason,
+        mend: format!("{}.", r.mend),
+        piece,
+        seam: None,
+    };
+    let mut found: Vec<Fault> = unknown.into_iter().chain(places.map(|(id, r)| (Some(id), r))).map(stops).collect();
+    found.extend(costume::faults(costume));
+    found
 }

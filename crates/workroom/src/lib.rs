@@ -16,5 +16,5 @@ pub use check::{CheckReport, CrossingKind, CrossingPlace, check};
 pub use deliver::{DeliverOptions, Delivery, FileKind, Layout, body_mesh, deliver, picture};
 pub use fitting::Fitting;
 pub use form::Form;
-pub use known::apply;
+pub use known::{apply, faults};
 pub use report::{CrossingCount, DrapeReport, SeamGap, StrainFigures, drape_report};

@@ -8,6 +8,9 @@ use cloth::DistanceGrid;
 use costume::{Placement, Refusal};
 use glam::{DVec2, DVec3, Vec3};
 
+/// Gap of the first piece at a station, and of each further one from the one below it, m.
+const FIRST: f64 = 0.02;
+const LAYER: f64 = 0.012;
 /// Least distance from the body when hung, m.
 const CLEAR: f32 = 0.015;
 /// Farthest that a one-sided piece may go around, radians.
@@ -17,23 +20,29 @@ const STEP: f64 = 0.005;
 /// Farthest from the body, m.
 const LIMIT: f64 = 0.8;
 
-/// Positions in m of flat points (mm), with `layer` pieces already hung at the same station.
+/// A hung piece: positions in m, and how far its cylinder stands off the station's own, m.
+pub(crate) struct Hung {
+    pub positions: Vec<[f32; 3]>,
+    pub gap: f64,
+}
+
+/// Hangs flat points (mm) outside of what already hangs at the station with the gap `inner`.
 pub(crate) fn hang(
     name: &str,
     points: &[[f64; 2]],
     placement: &Placement,
     station: &Station,
     grid: &DistanceGrid,
-    layer: usize,
-) -> Result<Vec<[f32; 3]>, Refusal> {
+    inner: Option<f64>,
+) -> Result<Hung, Refusal> {
     let local = local_points(points, placement);
-    let mut gap = 0.02 + 0.012 * layer as f64;
+    let mut gap = inner.map_or(FIRST, |g| g + LAYER);
     while gap < LIMIT {
         let wrap = Wrap::new(station.radii.0 + gap, station.radii.1 + gap);
-        if let Some(hung) = wrapped(&local, station, &wrap)
-            && hung.iter().all(|p| grid.distance(Vec3::from(*p)) > CLEAR)
+        if let Some(positions) = wrapped(&local, station, &wrap)
+            && positions.iter().all(|p| grid.distance(Vec3::from(*p)) > CLEAR)
         {
-            return Ok(hung);
+            return Ok(Hung { positions, gap });
         }
         gap += STEP;
     }

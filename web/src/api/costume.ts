@@ -9,6 +9,8 @@ import type { Bodies, CostumeState, Edit, Swatch } from "./types";
 interface Waiting {
   key: string;
   edit: Edit;
+  /** It was sent again on a newer state. */
+  rebased?: boolean;
 }
 
 interface Outbox {
@@ -26,6 +28,16 @@ function setWaiting(id: number, list: Waiting[]) {
   useOutbox.setState((s) => ({ waiting: { ...s.waiting, [id]: list } }));
 }
 
+/** Edits kept from before a reload; what cannot be read is dropped. */
+function stored(id: number): Waiting[] {
+  try {
+    const list: unknown = JSON.parse(localStorage.getItem(storageKey(id)) ?? "[]");
+    return Array.isArray(list) ? list.filter((w): w is Waiting => typeof w?.key === "string" && typeof w?.edit?.do === "string") : [];
+  } catch {
+    return [];
+  }
+}
+
 const queryKey = (id: number) => ["costume", id];
 
 /** Costume state with the ways to change it. Edits go out one after the other and are kept until they are acknowledged. */
@@ -35,29 +47,44 @@ export function useCostume(id: number) {
   const actions = useMemo(() => {
     let sending = false;
     const show = (state: CostumeState) => client.setQueryData(queryKey(id), state);
-    const sendNext = async () => {
-      const [next, ...rest] = useOutbox.getState().waiting[id] ?? [];
-      const known = client.getQueryData<CostumeState>(queryKey(id));
-      if (!next || !known || sending) return;
-      sending = true;
-      try {
-        show(await post<CostumeState>(`/api/costumes/${id}/edits`, { base: known.step, key: next.key, edit: next.edit }));
-        setWaiting(id, rest);
-        useOutbox.setState({ away: false });
-      } catch (error) {
-        if (isAway(error)) {
-          useOutbox.setState({ away: true });
-          window.setTimeout(sendNext, 1500);
-        } else if (error instanceof Refused) {
-          setWaiting(id, rest);
-          if (error.newest) show(error.newest);
+    const waits = () => useOutbox.getState().waiting[id] ?? [];
+    const done = (key: string) => setWaiting(id, waits().filter((w) => w.key !== key));
+    const send = async ({ key, edit }: Waiting, base: number) => {
+      show(await post<CostumeState>(`/api/costumes/${id}/edits`, { base, key, edit }));
+      done(key);
+      useOutbox.setState({ away: false });
+      return true;
+    };
+    /** Whether the next step can be sent at once. */
+    const fail = (error: unknown, { key, rebased }: Waiting): boolean => {
+      const away = isAway(error);
+      useOutbox.setState({ away });
+      if (away) window.setTimeout(sendNext, 1500);
+      else if (error instanceof Refused) {
+        if (error.newest) show(error.newest);
+        // made on a step that another window has passed: once more, on the newest state
+        if (error.newest && !rebased) setWaiting(id, waits().map((w) => (w.key === key ? { ...w, rebased: true } : w)));
+        else {
+          done(key);
           notify(error.refusal);
         }
       }
+      return !away;
+    };
+    const sendNext = async () => {
+      const [next] = waits();
+      const known = client.getQueryData<CostumeState>(queryKey(id));
+      if (!next || !known || sending) return;
+      sending = true;
+      const goOn = await send(next, known.step).catch((error: unknown) => fail(error, next));
       sending = false;
-      if (!useOutbox.getState().away) await sendNext();
+      if (goOn) await sendNext();
     };
     const travel = async (way: "undo" | "redo") => {
+      // a step that has not left yet is simply taken back; one that is on its way is awaited
+      const list = waits();
+      if (way === "undo" && list.length > (sending ? 1 : 0)) return setWaiting(id, list.slice(0, -1));
+      for (let tries = 0; waits().length > 0 && tries < 100; tries++) await new Promise((done) => window.setTimeout(done, 20));
       try {
         show(await post<CostumeState>(`/api/costumes/${id}/${way}`));
       } catch (error) {
@@ -73,8 +100,7 @@ export function useCostume(id: number) {
       redo: () => travel("redo"),
       refresh: () => client.invalidateQueries({ queryKey: queryKey(id) }),
       resume: () => {
-        const stored = localStorage.getItem(storageKey(id));
-        if (stored && !useOutbox.getState().waiting[id]?.length) setWaiting(id, JSON.parse(stored) as Waiting[]);
+        if (waits().length === 0) setWaiting(id, stored(id));
         void sendNext();
       },
     };

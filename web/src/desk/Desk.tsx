@@ -9,7 +9,7 @@ import { Table } from "../table/Table";
 import { Button } from "../ui/Button";
 import { Footer } from "./Footer";
 import { Header } from "./Header";
-import { desk } from "./store";
+import { desk, STAGES } from "./store";
 import { Tape } from "./Tape";
 
 /** One costume on the desk: header, tape, table and stand, docket, footer. */
@@ -27,7 +27,10 @@ export function Desk({ id }: { id: number }) {
 
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
-      if (!(e.ctrlKey || e.metaKey) || e.target instanceof HTMLInputElement) return;
+      if (e.target instanceof HTMLInputElement || document.querySelector("[role=dialog]")) return;
+      const stage = STAGES[Number(e.key) - 1];
+      if (stage && !e.ctrlKey && !e.metaKey && !e.altKey) desk.go(stage);
+      if (!(e.ctrlKey || e.metaKey)) return;
       const key = e.key.toLowerCase();
       if (key === "z" || key === "y") {
         e.preventDefault();

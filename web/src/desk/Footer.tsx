@@ -1,6 +1,7 @@
 import type { CostumeState } from "../api/types";
 import { useDrape } from "../stand/socket";
 import { format } from "../ui/units";
+import { Keys } from "./Keys";
 import { type Tool, useDesk } from "./store";
 
 const SAYS: Record<Tool, string> = {
@@ -8,7 +9,7 @@ const SAYS: Record<Tool, string> = {
   corner: "Click an edge where the new corner should be.",
   bow: "Click a straight edge to curve it, a curved one to make it straight.",
   outline: "Click corner after corner; click the first one or press Enter to close the piece.",
-  band: "Drag a rectangle.",
+  band: "Drag a rectangle, or give its size in the docket.",
   seam: "Click the edge to join, then its partner.",
   flip: "Click a seam to sew it the other way round.",
   unpick: "Click a seam to take it out.",
@@ -41,6 +42,7 @@ export function Footer({ state }: { state: CostumeState }) {
           {status.time.toFixed(1)} s · {status.real_time.toFixed(2)}× · {status.fastest.toFixed(0)} mm/s · {rate} frames/s
         </span>
       )}
+      <Keys />
       <span className={`rounded-full px-2.5 py-px font-medium ${stops > 0 || !connected ? "bg-amber-pale text-amber" : "bg-moss-pale text-moss"}`} data-activity={status?.activity}>
         {!connected ? "connecting" : stops > 0 ? "cannot hang yet" : { empty: "cannot hang yet", hung: "ready to drape", closing: "sewing", falling: "falling", paused: "paused", "at-rest": "at rest" }[status?.activity ?? "empty"]}
       </span>

@@ -28,6 +28,12 @@ interface DeskState {
   tugging: boolean;
   /** Colours by tension instead of cloth. */
   tension: boolean;
+  /** Pieces are filled with their fabric on the table. */
+  filled: boolean;
+  /** The cloth is shown on the stand. */
+  clothed: boolean;
+  /** Counts the requests to show all pieces. */
+  fits: number;
   flight: { at: [number, number, number]; count: number } | null;
 }
 
@@ -42,6 +48,9 @@ const fresh: DeskState = {
   pointer: null,
   tugging: false,
   tension: false,
+  filled: false,
+  clothed: true,
+  fits: 0,
   flight: null,
 };
 
@@ -49,9 +58,10 @@ export const useDesk = create<DeskState>(() => fresh);
 
 export const desk = {
   reset: () => useDesk.setState({ ...fresh, unit: useDesk.getState().unit }),
-  go: (stage: Stage) => useDesk.setState({ stage, tool: stage === "join" ? "seam" : "pick", seamStart: null, preview: null, tugging: false, tension: stage === "check" }),
+  go: (stage: Stage) => useDesk.setState({ stage, tool: stage === "join" ? "seam" : "pick", seamStart: null, preview: null, tugging: false, tension: stage === "check", clothed: stage !== "body" }),
   take: (tool: Tool) => useDesk.setState({ tool, seamStart: null, preview: null }),
   select: (selection: Selection | null) => useDesk.setState({ selection }),
+  fitAll: () => useDesk.setState((s) => ({ fits: s.fits + 1 })),
   flyTo: (place: CrossingPlace) => useDesk.setState((s) => ({ flight: { at: place.at, count: (s.flight?.count ?? 0) + 1 } })),
 };
 

@@ -2,6 +2,7 @@ import type { CostumeActions } from "../api/costume";
 import type { CostumeState } from "../api/types";
 import { useDesk } from "../desk/store";
 import type { DrapeSocket } from "../stand/socket";
+import { BandCard } from "./BandCard";
 import { BodyCard } from "./BodyCard";
 import { CheckCards } from "./CheckCards";
 import { CostumeCards } from "./CostumeCards";
@@ -18,10 +19,11 @@ export interface DocketProps {
 
 /** Describes and edits what is selected; with nothing selected, the costume and the stage's own cards. */
 export function Docket(props: DocketProps) {
-  const { stage, selection } = useDesk();
+  const { stage, selection, tool } = useDesk();
   return (
     <aside className="flex w-[288px] shrink-0 flex-col gap-2.5 overflow-y-auto border-edge border-l border-dashed bg-paper p-3" aria-label="Docket">
       {stage === "body" && <BodyCard {...props} />}
+      {stage === "draft" && tool === "band" && <BandCard {...props} />}
       {stage === "drape" && <DrapeCards {...props} />}
       {stage === "check" && <CheckCards {...props} />}
       {stage === "deliver" && <DeliverCard {...props} />}

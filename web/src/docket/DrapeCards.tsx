@@ -3,7 +3,7 @@ import { get } from "../api/http";
 import type { FittingRow } from "../api/types";
 import { useDrape } from "../stand/socket";
 import { Advice, Card, Row } from "./Card";
-import { Faults } from "./CostumeCards";
+import { Faults, MeshChoice } from "./CostumeCards";
 import type { DocketProps } from "./Docket";
 import { FabricCard } from "./FabricCard";
 
@@ -27,15 +27,16 @@ export function DrapeCards({ state, actions, socket }: DocketProps) {
             <Row name="Time in the cloth" value={`${status.time.toFixed(2)} s`} />
             <Row name="Fastest point" value={`${status.fastest.toFixed(1)} mm/s`} />
             <Row name="Open seam points" value={status.open_pairs} />
-            <Row name="Mesh" value={`${status.triangles} triangles`} />
           </>
         )}
+        <MeshChoice state={state} actions={actions} />
+        {status && <Row name="Triangles" value={status.triangles} />}
       </Card>
       <Faults state={state} />
       <Card title="Fittings">
         {fittings.data?.length === 0 && <p className="text-ink-soft">None kept yet. Drape, then keep it as a fitting.</p>}
         {fittings.data?.map((f) => (
-          <button key={f.id} type="button" data-fitting={f.id} onClick={() => socket.send({ do: "open", fitting: f.id })} className="flex w-full items-center gap-3 rounded-md p-1.5 text-left hover:bg-paper" title="Open this fitting on the stand">
+          <button key={f.id} type="button" data-fitting={f.id} onClick={() => socket.send({ do: "open", fitting: f.id })} className="-mx-1.5 flex w-[calc(100%+12px)] items-center gap-3 rounded-md p-1.5 text-left hover:bg-paper" title="Open this fitting on the stand">
             <img src={`/api/fittings/${f.id}/picture`} alt="" className="h-14 w-[42px] rounded border border-edge object-cover" />
             <span className="min-w-0 flex-1">
               <span className="block truncate font-medium">{f.name}</span>

@@ -56,7 +56,7 @@ export function SeamCards({ state, actions }: DocketProps) {
               type="button"
               data-seam-row={seam.tag}
               onClick={() => desk.select({ kind: "seam", seam: seam.id })}
-              className={`flex w-full items-center gap-2.5 rounded-md px-1.5 py-1.5 text-left hover:bg-paper ${chosen?.id === seam.id ? "bg-paper" : ""}`}
+              className={`-mx-1.5 flex w-[calc(100%+12px)] items-center gap-2.5 rounded-md px-1.5 py-1.5 text-left hover:bg-paper ${chosen?.id === seam.id ? "bg-paper" : ""}`}
             >
               <Tag tag={seam.tag} chosen={chosen?.id === seam.id} />
               <span className="min-w-0 flex-1 truncate">{sideName(state, seam.a)}</span>

@@ -1,7 +1,7 @@
 import { Hand, Pause, Play, RotateCcw, StepForward } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import type { CostumeState } from "../api/types";
-import { useDesk } from "../desk/store";
+import { desk, selectedPiece, useDesk } from "../desk/store";
 import { Tip } from "../ui/Tip";
 import { TENSION_MARKS, tensionColour } from "./ramp";
 import { StandScene, type ViewName } from "./StandScene";
@@ -22,7 +22,7 @@ const VIEWS: [ViewName, string][] = [
 export function Stand({ state, socket }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const [scene, setScene] = useState<StandScene | null>(null);
-  const { tension, flight, tugging, stage } = useDesk();
+  const { tension, flight, tugging, stage, clothed, hovered, selection } = useDesk();
   const { spans, generation, checked, status } = useDrape();
 
   useEffect(() => {
@@ -70,7 +70,7 @@ export function Stand({ state, socket }: Props) {
   }, [scene, status?.activity]);
   useEffect(() => {
     if (!scene) return;
-    scene.tugging = tugging
+    scene.pointing.tugging = tugging
       ? {
           grab: (vertex) => socket.send({ do: "grab", vertex }),
           pull: (at) => socket.send({ do: "pull-to", at }),
@@ -79,19 +79,48 @@ export function Stand({ state, socket }: Props) {
       : null;
   }, [scene, tugging, socket]);
 
+  const selected = selectedPiece(selection);
+  useEffect(() => scene?.mark(selected, hovered), [scene, selected, hovered]);
+  useEffect(() => scene?.showCloth(clothed), [scene, clothed]);
+  useEffect(() => {
+    if (!scene) return;
+    scene.pointing.looking = {
+      over: (triangle) => useDesk.setState({ hovered: scene.pieceOf(triangle) }),
+      click: (triangle) => {
+        const piece = scene.pieceOf(triangle);
+        desk.select(piece === null ? null : { kind: "piece", piece });
+      },
+    };
+  }, [scene]);
+
   return (
     <section className="relative h-full overflow-hidden bg-sheet" aria-label="Stand">
       <canvas ref={canvas} data-stand className={`absolute inset-0 h-full w-full ${tugging ? "cursor-grab" : ""}`} />
       <h2 className="pointer-events-none absolute top-3 left-4 font-heading font-semibold text-[13px] text-ink-soft">Stand</h2>
-      {tension && checked && <Legend />}
-      <div className="absolute bottom-4 left-1/2 flex -translate-x-1/2 items-center gap-1 rounded-xl border border-edge bg-card p-1.5 shadow-lg" role="toolbar" aria-label="Stand tray">
-        {stage === "drape" && <DrapeTools socket={socket} />}
+      <div className="absolute top-2 right-3 flex items-center gap-0.5 rounded-lg border border-edge bg-card/90 p-0.5" role="toolbar" aria-label="View">
+        <button
+          type="button"
+          aria-pressed={clothed}
+          data-clothed={clothed}
+          title={clothed ? "Show the body alone" : "Show the cloth"}
+          onClick={() => useDesk.setState({ clothed: !clothed })}
+          className={`h-7 rounded-md px-2 ${clothed ? "bg-tape" : "hover:bg-tape/60"}`}
+        >
+          Cloth
+        </button>
+        <span className="mx-0.5 h-4 w-px bg-edge" />
         {VIEWS.map(([view, name]) => (
-          <button key={view} type="button" onClick={() => scene?.view(view)} className="h-8 rounded-lg px-2.5 font-medium hover:bg-tape">
+          <button key={view} type="button" onClick={() => scene?.view(view)} className="h-7 rounded-md px-2 hover:bg-tape">
             {name}
           </button>
         ))}
       </div>
+      {tension && checked && <Legend />}
+      {stage === "drape" && (
+        <div className="absolute bottom-4 left-1/2 flex -translate-x-1/2 items-center gap-1 rounded-xl bg-ink p-1.5 text-card shadow-lg" role="toolbar" aria-label="Stand tray">
+          <DrapeTools socket={socket} />
+        </div>
+      )}
     </section>
   );
 }
@@ -100,31 +129,31 @@ function DrapeTools({ socket }: { socket: DrapeSocket }) {
   const { status } = useDrape();
   const { tugging } = useDesk();
   const running = status?.activity === "closing" || status?.activity === "falling";
-  const tool = "flex h-8 items-center gap-1.5 rounded-lg px-2.5 font-medium hover:bg-tape disabled:opacity-40";
+  const tool = "flex h-8 items-center gap-1.5 rounded-lg px-2.5 font-medium disabled:opacity-40";
+  const plain = "hover:bg-card/10";
   const empty = !status || status.activity === "empty";
   return (
     <>
       <Tip text={running ? "Stop the simulation here" : "Sew and drape until the cloth rests"}>
-        <button type="button" disabled={empty} data-run className={tool} onClick={() => socket.send({ do: running ? "pause" : "drape" })}>
+        <button type="button" disabled={empty} data-run className={`${tool} ${plain}`} onClick={() => socket.send({ do: running ? "pause" : "drape" })}>
           {running ? <Pause size={15} /> : <Play size={15} />} {running ? "Pause" : "Drape"}
         </button>
       </Tip>
       <Tip text="One time step">
-        <button type="button" aria-label="One time step" disabled={empty || running} className={tool} onClick={() => socket.send({ do: "step" })}>
+        <button type="button" aria-label="One time step" disabled={empty || running} className={`${tool} ${plain}`} onClick={() => socket.send({ do: "step" })}>
           <StepForward size={15} />
         </button>
       </Tip>
       <Tip text="Put the pieces back where they were placed">
-        <button type="button" data-rehang disabled={empty} className={tool} onClick={() => socket.send({ do: "rehang" })}>
+        <button type="button" data-rehang disabled={empty} className={`${tool} ${plain}`} onClick={() => socket.send({ do: "rehang" })}>
           <RotateCcw size={15} /> Rehang
         </button>
       </Tip>
       <Tip text="Pull the cloth with the pointer">
-        <button type="button" data-tug aria-pressed={tugging} disabled={empty} className={`${tool} ${tugging ? "bg-tape" : ""}`} onClick={() => useDesk.setState({ tugging: !tugging })}>
+        <button type="button" data-tug aria-pressed={tugging} disabled={empty} className={`${tool} ${tugging ? "bg-tape text-ink" : plain}`} onClick={() => useDesk.setState({ tugging: !tugging })}>
           <Hand size={15} /> Tug
         </button>
       </Tip>
-      <span className="mx-1 h-5 w-px bg-edge" />
     </>
   );
 }
@@ -138,7 +167,7 @@ function Legend() {
     return `rgb(${r} ${g} ${b})`;
   });
   return (
-    <div className="absolute top-3 right-4 w-[190px] rounded-lg border border-edge bg-card/95 px-3 py-2" data-legend>
+    <div className="absolute top-12 right-3 w-[190px] rounded-lg border border-edge bg-card/95 px-3 py-2" data-legend>
       <div className="mb-1 flex justify-between text-[11px] text-ink-soft">
         <span>slack</span>
         <span className="font-semibold text-ink">Tension</span>

@@ -1,8 +1,10 @@
 import * as THREE from "three";
 import { OrbitControls } from "three/examples/jsm/controls/OrbitControls.js";
-import type { Costume, CrossingPlace, PieceSpan } from "../api/types";
+import type { Costume, CrossingPlace, PieceId, PieceSpan } from "../api/types";
 import type { ClothFrame, LayoutFrame } from "./frames";
 import { frugalMaterial, lightStudio } from "./light";
+import { PieceOutline } from "./outlines";
+import { Pointing } from "./pointing";
 import { clothMaterial, weaveTexture } from "./prints";
 import { drawsInSoftware, quality } from "./quality";
 import { tensionColour } from "./ramp";
@@ -12,13 +14,6 @@ const DIRECTIONS: Record<ViewName, [number, number, number]> = { front: [0, 0.04
 
 /** Time without motion after which pictures are drawn in full, ms. */
 const SETTLED = 300;
-
-/** Grabs cloth and pulls it; positions in m. */
-export interface Tugging {
-  grab: (vertex: number) => void;
-  pull: (at: [number, number, number]) => void;
-  release: () => void;
-}
 
 /** The 3D side: a body in soft studio light with the cloth around it. Draws only when something changed. */
 export class StandScene {
@@ -43,10 +38,12 @@ export class StandScene {
   private fabrics: THREE.MeshStandardMaterial[] = [];
   private showsTension = false;
   private groups: { start: number; count: number; material: number }[] = [];
-  private tug: { plane: THREE.Plane } | null = null;
-  tugging: Tugging | null = null;
+  private spans: PieceSpan[] = [];
+  private marks = { selected: new PieceOutline("#a8323a"), hovered: new PieceOutline("#1f2a44") };
+  private marked: { selected: PieceId | null; hovered: PieceId | null } = { selected: null, hovered: null };
+  readonly pointing: Pointing;
 
-  constructor(private readonly canvas: HTMLCanvasElement) {
+  constructor(canvas: HTMLCanvasElement) {
     this.renderer = new THREE.WebGLRenderer({ canvas, antialias: !this.software });
     this.renderer.shadowMap.enabled = true;
     this.renderer.shadowMap.type = THREE.PCFShadowMap;
@@ -56,16 +53,14 @@ export class StandScene {
     this.cloth.castShadow = true;
     this.cloth.receiveShadow = true;
     this.cloth.frustumCulled = false;
-    this.scene.add(this.cloth, this.flags);
+    this.scene.add(this.cloth, this.flags, this.marks.hovered.lines, this.marks.selected.lines);
     this.controls = new OrbitControls(this.camera, canvas);
     this.controls.target.set(0, 0.8, 0);
     this.controls.minDistance = 0.3;
     this.controls.maxDistance = 9;
     this.controls.addEventListener("change", () => this.stir());
     this.view("three-quarter", false);
-    canvas.addEventListener("pointerdown", this.onDown, { capture: true });
-    canvas.addEventListener("pointermove", this.onMove);
-    canvas.addEventListener("pointerup", this.onUp);
+    this.pointing = new Pointing(canvas, this.camera, this.controls, this.cloth, () => this.body);
     this.loop();
   }
 
@@ -144,6 +139,7 @@ export class StandScene {
 
   /** Which triangles have which fabric. */
   setPieces(costume: Costume, spans: PieceSpan[]) {
+    this.spans = spans;
     for (const m of this.fabrics) m.dispose();
     this.fabrics = costume.fabrics.map((f) => clothMaterial(f, this.weave));
     this.groups = spans.map((span) => {
@@ -158,6 +154,27 @@ export class StandScene {
     this.cloth.geometry.clearGroups();
     for (const g of this.groups) this.cloth.geometry.addGroup(g.start, g.count, g.material);
     this.wear();
+    this.mark(this.marked.selected, this.marked.hovered);
+  }
+
+  /** Outlines the selected piece and the one under the pointer. */
+  mark(selected: PieceId | null, hovered: PieceId | null) {
+    this.marked = { selected, hovered };
+    const span = (piece: PieceId | null) => this.spans.find((s) => s.piece === piece);
+    this.marks.selected.follow(this.cloth.geometry, span(selected));
+    this.marks.hovered.follow(this.cloth.geometry, hovered === selected ? undefined : span(hovered));
+    this.showCloth(this.cloth.visible);
+  }
+
+  /** The piece that a triangle of the cloth belongs to. */
+  pieceOf(triangle: number | null): PieceId | null {
+    if (triangle === null) return null;
+    return this.spans.find((s) => triangle >= s.first_triangle && triangle < s.first_triangle + s.triangles)?.piece ?? null;
+  }
+
+  showCloth(on: boolean) {
+    this.cloth.visible = on;
+    for (const { lines } of [this.marks.selected, this.marks.hovered]) lines.visible = on && lines.geometry.getIndex() !== null;
     this.touch();
   }
 
@@ -200,7 +217,7 @@ export class StandScene {
   clearCloth() {
     this.cloth.geometry.dispose();
     this.cloth.geometry = new THREE.BufferGeometry();
-    this.touch();
+    this.mark(null, null);
   }
 
   /** Numbered flags at crossings. */
@@ -250,41 +267,6 @@ export class StandScene {
     this.stir();
     if (t >= 1) this.flight = null;
   }
-
-  private ray(e: PointerEvent): THREE.Raycaster {
-    const box = this.canvas.getBoundingClientRect();
-    const ray = new THREE.Raycaster();
-    ray.setFromCamera(new THREE.Vector2(((e.clientX - box.left) / box.width) * 2 - 1, 1 - ((e.clientY - box.top) / box.height) * 2), this.camera);
-    return ray;
-  }
-
-  private onDown = (e: PointerEvent) => {
-    if (!this.tugging || e.button !== 0) return;
-    const [hit] = this.ray(e).intersectObject(this.cloth);
-    if (!hit?.face) return;
-    const position = this.cloth.geometry.getAttribute("position");
-    const corners = [hit.face.a, hit.face.b, hit.face.c];
-    const near = (v: number) => new THREE.Vector3().fromBufferAttribute(position, v).distanceTo(hit.point);
-    const vertex = corners.reduce((a, b) => (near(b) < near(a) ? b : a));
-    const facing = this.camera.getWorldDirection(new THREE.Vector3());
-    this.tug = { plane: new THREE.Plane().setFromNormalAndCoplanarPoint(facing, hit.point) };
-    this.controls.enabled = false;
-    this.canvas.setPointerCapture(e.pointerId);
-    this.tugging.grab(vertex);
-  };
-
-  private onMove = (e: PointerEvent) => {
-    if (!this.tug || !this.tugging) return;
-    const at = this.ray(e).ray.intersectPlane(this.tug.plane, new THREE.Vector3());
-    if (at) this.tugging.pull([at.x, at.y, at.z]);
-  };
-
-  private onUp = () => {
-    if (!this.tug) return;
-    this.tug = null;
-    this.controls.enabled = true;
-    this.tugging?.release();
-  };
 
   dispose() {
     this.stopped = true;

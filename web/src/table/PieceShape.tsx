@@ -21,7 +21,7 @@ function screenLength(path: string): number {
 
 /** One piece with its edges, corners and, when selected, handles and lengths. */
 export function PieceShape({ piece, fabric, camera, edges }: Props) {
-  const { selection, hovered, preview, tool, stage, seamStart } = useDesk();
+  const { selection, hovered, preview, tool, stage, seamStart, filled } = useDesk();
   const shapes = edgeShapes(piece, camera);
   const selected = selection !== null && selection.kind !== "seam" && selection.piece === piece.id;
   const edited = preview !== null && "piece" in preview && preview.piece === piece.id && preview.do !== "move-piece";
@@ -38,12 +38,12 @@ export function PieceShape({ piece, fabric, camera, edges }: Props) {
         onPointerEnter={() => useDesk.setState({ hovered: piece.id })}
         onPointerLeave={() => useDesk.setState({ hovered: null })}
       />
-      {fabric && <path d={outline} fill={fabric.colour} fillOpacity={selected || hovered === piece.id ? 0.3 : 0.2} pointerEvents="none" />}
+      {fabric && filled && <path d={outline} fill={fabric.colour} fillOpacity={0.55} pointerEvents="none" />}
       {shapes.map((e) => {
         const chosen = (selection?.kind === "edge" && selection.piece === piece.id && selection.edge === e.edge) || (seamStart?.piece === piece.id && seamStart.edge === e.edge);
         return (
           <g key={e.edge} className="group">
-            <path d={e.path} fill="none" stroke={chosen ? "var(--color-thread)" : "var(--color-ink)"} strokeWidth={chosen ? 3 : selected ? 2 : 1.5} className="group-hover:stroke-thread" pointerEvents="none" strokeLinecap="round" />
+            <path d={e.path} fill="none" stroke={chosen ? "var(--color-thread)" : "var(--color-ink)"} strokeWidth={chosen ? 3 : selected || hovered === piece.id ? 2.2 : 1.4} className="group-hover:stroke-thread" pointerEvents="none" strokeLinecap="round" />
             <path d={e.path} fill="none" stroke="transparent" strokeWidth={13} data-hit="edge" data-edge={e.edge} pointerEvents="stroke" />
           </g>
         );
@@ -118,6 +118,9 @@ function Name({ piece, camera, fabric }: { piece: Piece; camera: Camera; fabric:
     <text x={at.x} y={at.y} textAnchor="middle" className="pointer-events-none fill-ink font-heading font-semibold text-[14px]">
       {piece.name}
       <tspan x={at.x} dy={17} className="fill-ink-soft font-normal font-sans text-[11px]">
+        <tspan fill={fabric?.colour} stroke="var(--color-ink-soft)" strokeWidth={0.6} className="text-[13px]">
+          ■
+        </tspan>{" "}
         {piece.parked ? "parked" : fabric?.name}
       </tspan>
     </text>

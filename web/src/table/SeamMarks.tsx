@@ -36,6 +36,7 @@ export function SeamMarks({ costume, camera, measures }: Props) {
             {sides.flat().map((e) => (
               <path key={`${e.edge}`} d={e.path} fill="none" stroke={colour} strokeWidth={chosen ? 4 : 2.6} strokeDasharray="6 4" pointerEvents="none" />
             ))}
+            {chosen && [seam.a, seam.b].flat().map((run) => <Direction key={`${run.piece}.${run.edge}`} edge={shape(run)} backwards={run.backwards} />)}
             {chosen && a && b && (
               <path d={`M ${a.x} ${a.y} C ${a.x + a.n.x * 60} ${a.y + a.n.y * 60 + 30} ${b.x + b.n.x * 60} ${b.y + b.n.y * 60 + 30} ${b.x} ${b.y}`} fill="none" stroke="var(--color-thread)" strokeWidth={1.2} pointerEvents="none" />
             )}
@@ -71,6 +72,21 @@ export function SeamMarks({ costume, camera, measures }: Props) {
           </g>
         );
       })}
+    </g>
+  );
+}
+
+/** Arrowheads along one run: both sides are sewn from their start to their end. */
+function Direction({ edge, backwards }: { edge: EdgeShape | undefined; backwards: boolean }) {
+  if (!edge) return null;
+  const heads = [0.2, 0.8].map((t) => {
+    const [p, q] = [pointOn(edge, t - 0.01), pointOn(edge, t + 0.01)];
+    const angle = (Math.atan2(q.y - p.y, q.x - p.x) * 180) / Math.PI + (backwards ? 180 : 0);
+    return <path key={t} d="M-5 -6L7 0L-5 6Z" fill="var(--color-thread)" transform={`translate(${(p.x + q.x) / 2} ${(p.y + q.y) / 2}) rotate(${angle})`} />;
+  });
+  return (
+    <g pointerEvents="none" data-direction={backwards ? "backwards" : "forwards"}>
+      {heads}
     </g>
   );
 }

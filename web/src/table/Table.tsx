@@ -3,12 +3,13 @@ import type { CostumeActions } from "../api/costume";
 import { useOutbox } from "../api/costume";
 import type { CostumeState } from "../api/types";
 import { preview } from "../desk/preview";
-import { useDesk } from "../desk/store";
-import { type Camera, fit, toTable, zoom } from "./camera";
+import { desk, useDesk } from "../desk/store";
+import { type Camera, fit, toScreen, zoom } from "./camera";
 import { PatternPaper } from "./PatternPaper";
 import { PieceShape } from "./PieceShape";
 import { SeamMarks } from "./SeamMarks";
 import { Sketch } from "./Sketch";
+import { TableMenu } from "./TableMenu";
 import { Tray } from "./Tray";
 import { useHand } from "./hand";
 
@@ -28,6 +29,15 @@ export function Table({ state, actions }: Props) {
   const waiting = useOutbox((s) => s.waiting[state.id] ?? nothingWaiting);
   const costume = useMemo(() => preview(waiting.reduce((c, w) => preview(c, w.edit), state.costume), ahead), [state.costume, waiting, ahead]);
 
+  const fits = useDesk((s) => s.fits);
+  const newest = useRef(costume);
+  newest.current = costume;
+  const sized = useRef(size);
+  sized.current = size;
+  useEffect(() => {
+    if (fits > 0) setCamera(fit(newest.current, sized.current.width, sized.current.height));
+  }, [fits]);
+
   useLayoutEffect(() => {
     const frame = svg.current?.parentElement;
     if (!frame) return;
@@ -40,6 +50,21 @@ export function Table({ state, actions }: Props) {
   useEffect(() => {
     if (ready && !camera) setCamera(fit(costume, size.width, size.height));
   }, [ready, camera, costume, size]);
+
+  const seen = useRef<number | null>(null);
+  const count = costume.pieces.length;
+  useEffect(() => {
+    const piece = newest.current.pieces[count - 1];
+    const added = seen.current !== null && count > seen.current;
+    seen.current = count;
+    if (!added || !piece || !camera) return;
+    desk.select({ kind: "piece", piece: piece.id });
+    const shown = piece.corners.every((c) => {
+      const p = toScreen(camera, { x: c.at.x + piece.at.x, y: c.at.y + piece.at.y });
+      return p.x > 0 && p.y > 0 && p.x < sized.current.width && p.y < sized.current.height;
+    });
+    if (!shown) desk.fitAll();
+  }, [count, camera]);
 
   useEffect(() => {
     const element = svg.current;
@@ -56,10 +81,10 @@ export function Table({ state, actions }: Props) {
 
   const hand = useHand({ costume, camera, setCamera, svg, actions });
   const tool = useDesk((s) => s.tool);
-  const fitAll = () => setCamera(fit(costume, size.width, size.height));
 
   return (
     <section className="relative h-full overflow-hidden bg-sheet" aria-label="Table">
+      <TableMenu costume={costume} actions={actions}>
       <svg
         ref={svg}
         width={size.width}
@@ -84,6 +109,7 @@ export function Table({ state, actions }: Props) {
           </>
         )}
       </svg>
+      </TableMenu>
       <h2 className="pointer-events-none absolute top-3 left-4 font-heading font-semibold text-[13px] text-ink-soft">Table</h2>
       {costume.pieces.length === 0 && tool !== "outline" && tool !== "band" && (
         <div className="pointer-events-none absolute inset-0 grid place-items-center">
@@ -92,7 +118,7 @@ export function Table({ state, actions }: Props) {
           </button>
         </div>
       )}
-      <Tray state={state} actions={actions} onFit={fitAll} middle={() => (camera ? toTable(camera, { x: size.width / 2, y: size.height / 2 }) : { x: 0, y: 0 })} />
+      <Tray actions={actions} />
     </section>
   );
 }

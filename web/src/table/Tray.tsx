@@ -1,7 +1,6 @@
-import { Maximize, Minus, MousePointer2, PenLine, type Plus, RectangleHorizontal, Scissors, Spline, SquarePen, Waypoints } from "lucide-react";
+import { ArrowLeftRight, Maximize, MousePointer2, PaintBucket, PenLine, type Plus, RectangleHorizontal, Scissors, Spline, SquarePen, Waypoints } from "lucide-react";
 import { useEffect } from "react";
 import type { CostumeActions } from "../api/costume";
-import type { CostumeState, Point } from "../api/types";
 import { desk, type Tool, useDesk } from "../desk/store";
 import { Tip } from "../ui/Tip";
 
@@ -24,28 +23,22 @@ const DRAFT: ToolOffer[] = [
 const JOIN: ToolOffer[] = [
   PICK,
   { tool: "seam", name: "Seam", key: "S", says: "Click an edge, then its partner", icon: PenLine },
-  { tool: "flip", name: "Flip", key: "F", says: "Click a seam to sew it the other way round", icon: Minus },
+  { tool: "flip", name: "Flip", key: "F", says: "Click a seam to sew it the other way round", icon: ArrowLeftRight },
   { tool: "unpick", name: "Unpick", key: "U", says: "Click a seam to take it out", icon: Scissors },
 ];
 
-interface Props {
-  state: CostumeState;
-  actions: CostumeActions;
-  onFit: () => void;
-  middle: () => Point;
-}
 
 /** The tools of the current stage, each with its key. */
-export function Tray({ state, actions, onFit }: Props) {
-  const { stage, tool } = useDesk();
+export function Tray({ actions }: { actions: CostumeActions }) {
+  const { stage, tool, filled } = useDesk();
   const offers = stage === "draft" ? DRAFT : stage === "join" ? JOIN : [PICK];
 
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
-      if (e.target instanceof HTMLInputElement || e.ctrlKey || e.metaKey || e.altKey) return;
+      if (e.target instanceof HTMLInputElement || document.querySelector("[role=dialog], [role=listbox]") || e.ctrlKey || e.metaKey || e.altKey) return;
       const found = offers.find((o) => o.key.toLowerCase() === e.key.toLowerCase());
       if (found) desk.take(found.tool);
-      if (e.key === "0") onFit();
+      if (e.key === "0") desk.fitAll();
       if (e.key === "Delete" || e.key === "Backspace") removeSelected(actions);
     };
     window.addEventListener("keydown", onKey);
@@ -53,7 +46,7 @@ export function Tray({ state, actions, onFit }: Props) {
   });
 
   return (
-    <div className="absolute bottom-4 left-1/2 flex max-w-[calc(100%-16px)] -translate-x-1/2 gap-1 rounded-xl bg-ink p-1.5 text-card shadow-lg" role="toolbar" aria-label="Tray" data-state-step={state.step}>
+    <div className="absolute bottom-4 left-1/2 flex max-w-[calc(100%-16px)] -translate-x-1/2 gap-1 rounded-xl bg-ink p-1.5 text-card shadow-lg" role="toolbar" aria-label="Tray">
       {offers.map(({ tool: own, name, key, says, icon: Icon }) => (
         <Tip key={own} text={says}>
           <button
@@ -69,8 +62,19 @@ export function Tray({ state, actions, onFit }: Props) {
         </Tip>
       ))}
       <Tip text="Show all pieces (0)">
-        <button type="button" aria-label="Show all pieces" onClick={onFit} className="flex h-8 items-center rounded-lg px-2 hover:bg-card/10">
+        <button type="button" aria-label="Show all pieces" onClick={desk.fitAll} className="flex h-8 items-center rounded-lg px-2 hover:bg-card/10">
           <Maximize size={15} />
+        </button>
+      </Tip>
+      <Tip text={filled ? "Show the pieces as white paper" : "Fill the pieces with their fabric"}>
+        <button
+          type="button"
+          aria-label="Fill with fabric"
+          aria-pressed={filled}
+          onClick={() => useDesk.setState({ filled: !filled })}
+          className={`flex h-8 items-center rounded-lg px-2 ${filled ? "bg-tape text-ink" : "hover:bg-card/10"}`}
+        >
+          <PaintBucket size={15} />
         </button>
       </Tip>
     </div>

@@ -1,0 +1,132 @@
+//! Every rule refuses what breaks it, names the item and leaves the document as it was.
+
+use costume::{Costume, EdgeRef, Edit, Fineness, Handle, PieceId, Placement, Point, Print, Refusal, SeamId, apply, limits, read, write};
+
+fn points(list: &[(f64, f64)]) -> Vec<Point> {
+    list.iter().map(|&(x, y)| Point::new(x, y)).collect()
+}
+
+fn add(name: &str, list: &[(f64, f64)]) -> Edit {
+    Edit::AddPiece { name: name.into(), at: Point::new(0.0, 0.0), points: points(list) }
+}
+
+const SQUARE: [(f64, f64); 4] = [(0.0, 0.0), (100.0, 0.0), (100.0, 100.0), (0.0, 100.0)];
+
+fn square() -> Costume {
+    apply(&Costume::new("Test"), &add("Patch", &SQUARE)).expect("a square is a piece")
+}
+
+fn refused(costume: &Costume, edit: &Edit) -> Refusal {
+    apply(costume, edit).expect_err("it must be refused")
+}
+
+#[track_caller]
+fn expect(costume: &Costume, edit: Edit, item: &str, reason: &str) {
+    let refusal = refused(costume, &edit);
+    assert!(refusal.item.contains(item) && refusal.reason.contains(reason), "{refusal}");
+    assert!(!refusal.mend.is_empty());
+}
+
+fn edge(costume: &Costume, i: usize) -> EdgeRef {
+    EdgeRef { piece: costume.pieces[0].id, edge: costume.pieces[0].corners[i].id }
+}
+
+#[test]
+fn outlines() {
+    let new = Costume::new("Test");
+    expect(&new, add("Bow tie", &[(0.0, 0.0), (100.0, 100.0), (100.0, 0.0), (0.0, 100.0)]), "Bow tie", "would cross");
+    expect(&new, add("Sliver", &[(0.0, 0.0), (100.0, 0.0)]), "Sliver", "fewer than three corners");
+    expect(&new, add("Dot", &[(0.0, 0.0), (100.0, 0.0), (100.0, 0.2)]), "Dot, edge 2", "would have no length");
+    expect(&new, add("Far", &[(0.0, 0.0), (1e6, 0.0), (0.0, 100.0)]), "Far", "would leave the table");
+    expect(&new, add("Lost", &[(0.0, 0.0), (f64::NAN, 0.0), (0.0, 100.0)]), "Lost", "would leave the table");
+    expect(&new, add("Needle", &[(0.0, 0.0), (100.0, 0.0), (50.0, 0.0)]), "Needle", "would cross");
+    let star: Vec<_> = (0..=limits::CORNERS).map(|k| (k as f64 * 0.0157).sin_cos()).map(|(s, c)| (900.0 * c, 900.0 * s)).collect();
+    expect(&new, add("Star", &star), "Star", "more than the limit");
+}
+
+#[test]
+fn moved_corners_and_handles() {
+    let costume = square();
+    let piece = costume.pieces[0].id;
+    let corner = costume.pieces[0].corners[0].id;
+    expect(&costume, Edit::MoveCorner { piece, corner, to: Point::new(150.0, 50.0) }, "Patch", "would cross");
+    expect(&costume, Edit::MoveCorner { piece, corner, to: Point::new(150.0, 150.0) }, "Patch", "inside out");
+    expect(&costume, Edit::MoveCorner { piece, corner, to: Point::new(100.0, 0.5) }, "Patch, edge 1", "would have no length");
+    let handle = Edit::MoveHandle { piece, edge: corner, handle: Handle::Leave, to: Point::new(0.0, 0.0) };
+    expect(&costume, handle, "Patch, edge 1", "is straight");
+    let curved = apply(&costume, &Edit::CurveEdge { piece, edge: corner }).expect("a curve");
+    let over = Edit::MoveHandle { piece, edge: corner, handle: Handle::Leave, to: Point::new(50.0, 400.0) };
+    expect(&curved, over, "Patch", "would cross");
+    expect(&costume, Edit::AddCorner { piece, edge: corner, fraction: 1.5 }, "corner", "outside its edge");
+    expect(&costume, Edit::AddCorner { piece, edge: corner, fraction: 0.0 }, "Patch", "would have no length");
+    let three = apply(&costume, &Edit::RemoveCorner { piece, corner }).expect("a triangle is left");
+    expect(&three, Edit::RemoveCorner { piece, corner: three.pieces[0].corners[0].id }, "Patch", "fewer than three");
+}
+
+#[test]
+fn seams() {
+    let costume = square();
+    expect(&costume, Edit::Join { a: edge(&costume, 0), b: edge(&costume, 0) }, "Patch, edge 1", "sewn to itself");
+    let joined = apply(&costume, &Edit::Join { a: edge(&costume, 0), b: edge(&costume, 2) }).expect("a tube");
+    expect(&joined, Edit::Join { a: edge(&costume, 0), b: edge(&costume, 1) }, "Patch, edge 1", "already sewn");
+    let ends = Edit::RemoveCorner { piece: costume.pieces[0].id, corner: costume.pieces[0].corners[0].id };
+    expect(&joined, ends, "Patch, corner 1", "seam A ends here");
+    let nowhere = EdgeRef { piece: PieceId(77), edge: costume.pieces[0].corners[0].id };
+    expect(&costume, Edit::Join { a: edge(&costume, 0), b: nowhere }, "seam", "does not exist");
+    expect(&costume, Edit::FlipSeam { seam: SeamId(50) }, "seam", "no longer part");
+    expect(&costume, Edit::Unpick { seam: SeamId(50) }, "seam", "no longer part");
+}
+
+#[test]
+fn names_numbers_and_choices() {
+    let costume = square();
+    let piece = costume.pieces[0].id;
+    expect(&costume, Edit::RenameCostume { name: "  ".into() }, "costume", "readable name");
+    expect(&costume, Edit::RenamePiece { piece, name: "x".repeat(limits::NAME + 1) }, "piece", "readable name");
+    expect(&costume, Edit::RenamePiece { piece: PieceId(77), name: "Cuff".into() }, "piece", "no longer part");
+    expect(&costume, Edit::ChooseFineness { fineness: Fineness::Custom(0.5) }, "fineness", "outside");
+    expect(&costume, Edit::ChooseFineness { fineness: Fineness::Custom(f64::NAN) }, "fineness", "outside");
+    expect(&costume, Edit::SetGrain { piece, degrees: f64::INFINITY }, "Patch", "no grain");
+    expect(&costume, Edit::SetFabric { piece, fabric: costume::FabricId(88) }, "Patch", "fabric that the costume does not have");
+    let placement = |turn, x| Some(Placement { station: "chest-front".into(), shift: Point::new(x, 0.0), turn });
+    expect(&costume, Edit::Place { piece, placement: placement(f64::NAN, 0.0) }, "Patch", "no turn");
+    expect(&costume, Edit::Place { piece, placement: placement(0.0, 1e9) }, "Patch", "leave the table");
+}
+
+#[test]
+fn fabrics() {
+    let costume = square();
+    let fabric = |swatch: &str, colour: &str, print| Edit::ChangeFabric {
+        fabric: costume.fabrics[0].id,
+        name: "Sailcloth".into(),
+        swatch: swatch.into(),
+        colour: colour.into(),
+        print,
+    };
+    let print = |repeat| Some(Print { motif: "salt-crystals".into(), repeat, colour: "#ffffff".into() });
+    expect(&costume, fabric("chain-mail", "#102030", None), "Sailcloth", "no `chain-mail`");
+    expect(&costume, fabric("calico", "teal", None), "Sailcloth", "not a colour");
+    expect(&costume, fabric("calico", "#102030", print(0.0)), "Sailcloth", "print repeat");
+    assert!(apply(&costume, &fabric("denim", "#102030", print(80.0))).is_ok());
+}
+
+#[test]
+fn files() {
+    let costume = square();
+    let text = write(&costume);
+    let reason = |t: &str| read(t).expect_err("it must be refused").reason;
+    assert!(reason("").contains("cannot be read"));
+    assert!(reason(&text[..text.len() / 2]).contains("cannot be read"));
+    assert!(reason(&text.replace("\"format\": 1", "\"format\": 9")).contains("format 9"));
+    assert!(reason(&text.replace("\"fabrics\"", "\"textiles\"")).contains("textiles"));
+    assert!(reason(&" ".repeat(limits::FILE_BYTES + 1)).contains("more than a costume may have"));
+    let mut twice = costume.clone();
+    twice.pieces.push(twice.pieces[0].clone());
+    assert!(reason(&write(&twice)).contains("twice"));
+    let mut bare = costume.clone();
+    bare.fabrics.clear();
+    assert!(reason(&write(&bare)).contains("fabric"));
+    let mut inside_out = costume;
+    inside_out.pieces[0].corners.reverse();
+    assert!(reason(&write(&inside_out)).contains("inside out"));
+}

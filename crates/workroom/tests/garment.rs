@@ -1,0 +1,265 @@
+//! One garment through the whole job: hung, draped to rest, checked, carried over, delivered. Coarse, so that it is quick.
+
+use cloth::{Drape, Phase};
+use costume::{Costume, Edit, Fineness, Piece, Point, apply};
+use std::collections::HashMap;
+use std::sync::LazyLock;
+use workroom::{Assembly, DeliverOptions, FileKind, Form, Layout, assemble, carry, check, deliver, drape_report};
+
+static WOMAN: LazyLock<Form> = LazyLock::new(|| Form::new("woman-38").expect("a preset"));
+
+fn tabard(mm: f64) -> Costume {
+    let mut costume = costume::read(include_str!("../../../demo/rakers-tabard.ourlet.json")).expect("the demo file");
+    costume.fineness = Fineness::Custom(mm);
+    costume
+}
+
+fn to_rest(assembly: &Assembly) -> Drape {
+    let mut drape = Drape::new(assembly.scene.clone()).expect("a scene");
+    for _ in 0..4000 {
+        if drape.step().phase == Phase::AtRest {
+            return drape;
+        }
+    }
+    panic!("still moving after {:.1} s", drape.time());
+}
+
+static RESTING: LazyLock<(Assembly, Drape)> = LazyLock::new(|| {
+    let assembly = assemble(&tabard(36.0), &WOMAN).expect("it hangs");
+    let drape = to_rest(&assembly);
+    (assembly, drape)
+});
+
+fn distance(a: [f32; 3], b: [f32; 3]) -> f64 {
+    (0..3).map(|k| f64::from(a[k] - b[k]).powi(2)).sum::<f64>().sqrt()
+}
+
+#[test]
+fn hung_pieces_keep_their_lengths_and_are_clear_of_the_body() {
+    for preset in ["woman-38", "man-50"] {
+        let form = Form::new(preset).expect("a preset");
+        let assembly = assemble(&tabard(30.0), &form).expect("it hangs");
+        let at = &assembly.scene.positions;
+        for t in &assembly.scene.triangles {
+            for k in 0..3 {
+                let (i, j) = (t[k] as usize, t[(k + 1) % 3] as usize);
+                let (p, q) = (assembly.scene.flat[i], assembly.scene.flat[j]);
+                let flat = f64::from((q[0] - p[0]).hypot(q[1] - p[1]));
+                // a chord of the wrap is a little shorter than the arc
+                assert!((distance(at[i], at[j]) / flat - 1.0).abs() < 0.02);
+            }
+        }
+        let skin = &form.mannequin.surface;
+        let nearest = at.iter().flat_map(|p| skin.positions.iter().map(move |q| distance(*p, *q))).fold(f64::MAX, f64::min);
+        assert!(nearest > 0.014, "{preset}: {nearest} m from the skin");
+        assert!(fit::cloth_body(at, &assembly.scene.triangles, &skin.positions, &skin.triangles).is_empty());
+    }
+}
+
+#[test]
+fn the_tabard_comes_to_rest_sewn_on_both_shoulders_without_crossings() {
+    let (assembly, drape) = &*RESTING;
+    let report = drape_report(assembly, drape, 1.0);
+    assert!(report.is_good(), "{report:?}");
+    assert!(report.seams.len() == 4 && report.seams.iter().all(|s| s.max_gap_mm < 1.0), "{:?}", report.seams);
+    assert!(report.deepest_penetration_mm < 0.5 && report.strain.mean < 0.01, "{report:?}");
+    // the highest cloth lies over each shoulder, above the chest
+    let at = drape.positions();
+    let top = |side: f32| at.iter().filter(|p| p[0] * side > 0.06 && p[0] * side < 0.2).map(|p| p[1]).fold(f32::MIN, f32::max);
+    let chest = assembly.form.mannequin.station("chest-front").expect("a station").centre.y as f32;
+    assert!(top(1.0) > chest + 0.05 && top(-1.0) > chest + 0.05, "{} {} over {chest}", top(1.0), top(-1.0));
+    assert!((top(1.0) - top(-1.0)).abs() < 0.02);
+    // the front panel is in front
+    let mean = |k: usize| {
+        let range = &assembly.pieces[k];
+        let own = &at[range.first_vertex..range.first_vertex + range.flat.points.len()];
+        own.iter().map(|p| p[2]).sum::<f32>() / own.len() as f32
+    };
+    assert!(mean(0) > 0.03 && mean(1) < -0.03, "{} {}", mean(0), mean(1));
+}
+
+#[test]
+fn a_second_run_is_equal_bit_for_bit() {
+    let (assembly, drape) = &*RESTING;
+    let again = to_rest(assembly);
+    assert_eq!(drape.positions(), again.positions());
+    assert_eq!(drape.time().to_bits(), again.time().to_bits());
+}
+
+#[test]
+fn a_drape_is_carried_over_to_a_finer_cut_and_a_changed_outline() {
+    let (assembly, drape) = &*RESTING;
+    let at = drape.positions();
+    let same = carry(assembly, &at, assembly).expect("the same body");
+    assert!(same.iter().zip(&at).all(|(a, b)| distance(*a, *b) < 1e-5));
+    let finer = assemble(&tabard(18.0), &WOMAN).expect("it hangs");
+    let carried = carry(assembly, &at, &finer).expect("the same body");
+    // every carried vertex lies on the old surface: no farther from an old vertex than the long side of a triangle
+    let far = carried.iter().map(|p| at.iter().map(|q| distance(*p, *q)).fold(f64::MAX, f64::min)).fold(0.0, f64::max);
+    assert!(far < 0.036, "{far} m off the old cloth");
+    let front = &assembly.costume.pieces[0];
+    let corner = &front.corners[0];
+    let longer = Edit::MoveCorner { piece: front.id, corner: corner.id, to: Point::new(corner.at.x, corner.at.y - 60.0) };
+    let changed = assemble(&apply(&tabard(36.0), &longer).expect("a longer front"), &WOMAN).expect("it hangs");
+    let moved = carry(assembly, &at, &changed).expect("the same body");
+    assert!(moved.iter().flatten().all(|v| v.is_finite() && v.abs() < 3.0));
+    let mut drape = Drape::new(cloth::Scene { positions: moved, ..changed.scene }).expect("a scene");
+    for _ in 0..40 {
+        drape.step();
+    }
+    assert!(drape.positions().iter().flatten().all(|v| v.is_finite() && v.abs() < 3.0));
+}
+
+#[test]
+fn another_body_hangs_the_cloth_afresh() {
+    let (assembly, drape) = &*RESTING;
+    let mut costume = tabard(36.0);
+    costume.body.preset = "man-50".into();
+    let other = assemble(&costume, &Form::new("man-50").expect("a preset")).expect("it hangs");
+    assert!(carry(assembly, &drape.positions(), &other).is_none());
+}
+
+#[test]
+fn what_cannot_hang_names_the_piece_and_the_mend() {
+    let refusal = |change: &dyn Fn(&mut Piece)| {
+        let mut costume = tabard(40.0);
+        change(&mut costume.pieces[1]);
+        assemble(&costume, &WOMAN).map(|_| ()).expect_err("it must be refused").to_string()
+    };
+    assert_eq!(refusal(&|p| p.placement = None), "Back panel: has no station on the body. Choose a station for it, or park it.");
+    let unknown = refusal(&|p| p.placement.as_mut().expect("placed").station = "tail".into());
+    assert!(unknown.contains("Back panel") && unknown.contains("no station `tail`"), "{unknown}");
+    let wide = refusal(&|p| p.corners.iter_mut().for_each(|c| c.at.x *= 20.0));
+    assert!(wide.contains("Back panel"), "{wide}");
+    let mut nobody = tabard(40.0);
+    nobody.body.preset = "giant-99".into();
+    let found = workroom::faults(&nobody);
+    assert!(found.iter().any(|f| f.reason.contains("giant-99") && f.mend.contains("woman-38")), "{found:?}");
+    assert!(Form::new("giant-99").is_err());
+    let edit = Edit::ChooseBody { body: nobody.body };
+    assert!(workroom::apply(&tabard(40.0), &edit).is_err());
+}
+
+#[test]
+fn a_parked_piece_stays_out_and_its_seams_stay_open() {
+    let mut costume = tabard(40.0);
+    costume.pieces[1].parked = true;
+    let assembly = assemble(&costume, &WOMAN).expect("it hangs");
+    assert_eq!((assembly.pieces.len(), assembly.scene.pairs.len()), (1, 0));
+}
+
+#[test]
+fn pieces_at_one_station_hang_in_layers() {
+    let mut costume = tabard(40.0);
+    let copy = Edit::CopyPiece { piece: costume.pieces[0].id, at: Point::new(0.0, 2000.0) };
+    costume = apply(&costume, &copy).expect("a copy");
+    costume.pieces[2].placement = costume.pieces[0].placement.clone();
+    let assembly = assemble(&costume, &WOMAN).expect("it hangs");
+    let depth = |k: usize| {
+        let r = &assembly.pieces[k];
+        assembly.scene.positions[r.first_vertex..r.first_vertex + r.flat.points.len()].iter().map(|p| p[2]).fold(f32::MIN, f32::max)
+    };
+    assert!(depth(2) > depth(0) + 0.005, "{} over {}", depth(2), depth(0));
+    assert!(check(&assembly, &Drape::new(assembly.scene.clone()).expect("a scene")).crossings.is_empty());
+}
+
+fn delivered(kind: FileKind, welded: bool, layout: Layout, with_body: bool) -> Vec<(String, Vec<u8>)> {
+    let (assembly, drape) = &*RESTING;
+    let options = DeliverOptions { kind, welded, layout, with_body };
+    deliver(assembly, &drape.positions(), drape.fused_with(), &options, "tabard").expect("a delivery").files
+}
+
+fn read_obj(files: &[(String, Vec<u8>)]) -> Vec<tobj::Model> {
+    let options = tobj::LoadOptions { triangulate: false, single_index: false, ..Default::default() };
+    let (models, materials) = tobj::load_obj_buf(&mut files[0].1.as_slice(), &options, |name| {
+        assert_eq!(name.to_str(), Some(files[1].0.as_str()));
+        tobj::load_mtl_buf(&mut files[1].1.as_slice())
+    })
+    .expect("readable");
+    assert!(!materials.expect("materials").is_empty());
+    models
+}
+
+/// Edges that belong to one triangle only, by the face lines of the file.
+fn open_edges(files: &[(String, Vec<u8>)]) -> usize {
+    let text = std::str::from_utf8(&files[0].1).expect("text");
+    let mut count: HashMap<[u32; 2], usize> = HashMap::new();
+    for line in text.lines().filter_map(|l| l.strip_prefix("f ")) {
+        let t: Vec<u32> = line.split(' ').map(|c| c.split('/').next().and_then(|v| v.parse().ok()).expect("a vertex")).collect();
+        assert_eq!(t.len(), 3);
+        for k in 0..3 {
+            *count.entry([t[k].min(t[(k + 1) % 3]), t[k].max(t[(k + 1) % 3])]).or_default() += 1;
+        }
+    }
+    assert!(count.values().all(|n| *n <= 2), "an edge of more than two triangles");
+    count.values().filter(|n| **n == 1).count()
+}
+
+#[test]
+fn welded_seams_leave_only_the_hems_open() {
+    let (assembly, _) = &*RESTING;
+    let outline: usize = assembly.pieces.iter().map(|p| p.flat.boundary).sum();
+    // pairs count vertices; along a seam of n pairs there are n - 1 edges on either side
+    let sewn: usize = (0..4).map(|s| assembly.scene.pairs.iter().filter(|p| p.seam == s).count() - 1).sum();
+    assert_eq!(open_edges(&delivered(FileKind::Obj, true, Layout::Metres, false)), outline - 2 * sewn);
+    assert_eq!(open_edges(&delivered(FileKind::Obj, false, Layout::Metres, false)), outline);
+}
+
+#[test]
+fn the_layout_follows_the_flat_pieces_in_metres_or_in_the_unit_square() {
+    for (layout, scale) in [(Layout::Metres, Some(1.0)), (Layout::Unit, None)] {
+        let models = read_obj(&delivered(FileKind::Obj, true, layout, false));
+        let mut ratios = Vec::new();
+        for (model, range) in models.iter().zip(&RESTING.0.pieces) {
+            let uv = |i: u32| [model.mesh.texcoords[2 * i as usize], model.mesh.texcoords[2 * i as usize + 1]];
+            for (t, flat) in model.mesh.texcoord_indices.chunks(3).zip(&range.flat.triangles) {
+                let (a, b) = (uv(t[0]), uv(t[1]));
+                let (p, q) = (range.flat.points[flat[0] as usize], range.flat.points[flat[1] as usize]);
+                ratios.push(f64::from((b[0] - a[0]).hypot(b[1] - a[1])) / ((q[0] - p[0]).hypot(q[1] - p[1]) / 1000.0));
+            }
+            let inside = |v: &f32| *v >= -1e-6 && (layout == Layout::Metres || *v <= 1.0 + 1e-6);
+            assert!(model.mesh.texcoords.iter().all(inside));
+        }
+        let expected = scale.unwrap_or(ratios[0]);
+        assert!(ratios.iter().all(|r| (r / expected - 1.0).abs() < 1e-3), "one scale for all pieces");
+    }
+}
+
+#[test]
+fn a_glb_with_the_body_is_valid_and_faces_outwards() {
+    let files = delivered(FileKind::Glb, true, Layout::Unit, true);
+    let (document, buffers, _) = gltf::import_slice(&files[0].1).expect("valid glTF");
+    assert_eq!(document.meshes().count(), 2);
+    let mut volume = 0.0;
+    for mesh in document.meshes() {
+        for primitive in mesh.primitives() {
+            let reader = primitive.reader(|b| Some(&buffers[b.index()]));
+            let at: Vec<[f32; 3]> = reader.read_positions().expect("positions").collect();
+            let normals: Vec<[f32; 3]> = reader.read_normals().expect("normals").collect();
+            assert!(at.iter().flatten().all(|v| v.is_finite()) && normals.len() == at.len());
+            let indices: Vec<u32> = reader.read_indices().expect("indices").into_u32().collect();
+            if mesh.index() == 1 {
+                volume += indices
+                    .chunks(3)
+                    .map(|t| {
+                        let [a, b, c] = [at[t[0] as usize], at[t[1] as usize], at[t[2] as usize]].map(|p| p.map(f64::from));
+                        (a[0] * (b[1] * c[2] - b[2] * c[1]) - a[1] * (b[0] * c[2] - b[2] * c[0]) + a[2] * (b[0] * c[1] - b[1] * c[0])) / 6.0
+                    })
+                    .sum::<f64>();
+            }
+        }
+    }
+    // a woman of 168 cm displaces 50 to 70 litres
+    assert!((0.045..0.075).contains(&volume), "{volume} m3");
+}
+
+#[test]
+fn a_drape_of_another_pattern_is_not_delivered() {
+    let (assembly, drape) = &*RESTING;
+    let options = DeliverOptions { kind: FileKind::Glb, welded: true, layout: Layout::Metres, with_body: false };
+    let short = &drape.positions()[1..];
+    assert!(deliver(assembly, short, drape.fused_with(), &options, "x").is_err());
+    let mut broken = drape.positions();
+    broken[3][1] = f32::NAN;
+    assert!(deliver(assembly, &broken, drape.fused_with(), &options, "x").is_err());
+}

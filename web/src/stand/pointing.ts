@@ -1,0 +1,94 @@
+import * as THREE from "three";
+import type { OrbitControls } from "three/examples/jsm/controls/OrbitControls.js";
+
+/** Grabs cloth and pulls it; positions in m. */
+export interface Tugging {
+  grab: (vertex: number) => void;
+  pull: (at: [number, number, number]) => void;
+  release: () => void;
+}
+
+/** Hears which triangle of the cloth is under the pointer, or none. */
+export interface Looking {
+  over: (triangle: number | null) => void;
+  click: (triangle: number | null) => void;
+}
+
+type Cloth = THREE.Mesh<THREE.BufferGeometry, THREE.Material[]>;
+
+/** What the pointer does on the stand: points at pieces, clicks them, or tugs the cloth. */
+export class Pointing {
+  tugging: Tugging | null = null;
+  looking: Looking | null = null;
+  private pulled: THREE.Plane | null = null;
+  private pressed: { x: number; y: number } | null = null;
+
+  constructor(
+    private readonly canvas: HTMLCanvasElement,
+    private readonly camera: THREE.Camera,
+    private readonly controls: OrbitControls,
+    private readonly cloth: Cloth,
+    private readonly body: () => THREE.Object3D | null,
+  ) {
+    canvas.addEventListener("pointerdown", this.onDown, { capture: true });
+    canvas.addEventListener("pointermove", this.onMove);
+    canvas.addEventListener("pointerup", this.onUp);
+    canvas.addEventListener("pointerleave", this.onLeave);
+  }
+
+  private ray(e: PointerEvent): THREE.Raycaster {
+    const box = this.canvas.getBoundingClientRect();
+    const ray = new THREE.Raycaster();
+    ray.setFromCamera(new THREE.Vector2(((e.clientX - box.left) / box.width) * 2 - 1, 1 - ((e.clientY - box.top) / box.height) * 2), this.camera);
+    return ray;
+  }
+
+  /** The cloth under the pointer, unless the body is in front of it. */
+  private hit(e: PointerEvent): THREE.Intersection | null {
+    if (!this.cloth.visible || !this.cloth.geometry.getIndex()) return null;
+    const ray = this.ray(e);
+    const [cloth] = ray.intersectObject(this.cloth);
+    if (!cloth) return null;
+    const body = this.body();
+    const [skin] = body ? ray.intersectObject(body) : [];
+    return skin && skin.distance < cloth.distance - 0.004 ? null : cloth;
+  }
+
+  private triangle(e: PointerEvent): number | null {
+    return this.hit(e)?.faceIndex ?? null;
+  }
+
+  private onDown = (e: PointerEvent) => {
+    if (e.button !== 0) return;
+    this.pressed = { x: e.clientX, y: e.clientY };
+    if (!this.tugging) return;
+    const hit = this.hit(e);
+    if (!hit?.face) return;
+    const position = this.cloth.geometry.getAttribute("position");
+    const near = (v: number) => new THREE.Vector3().fromBufferAttribute(position, v).distanceTo(hit.point);
+    const vertex = [hit.face.a, hit.face.b, hit.face.c].reduce((a, b) => (near(b) < near(a) ? b : a));
+    this.pulled = new THREE.Plane().setFromNormalAndCoplanarPoint(this.camera.getWorldDirection(new THREE.Vector3()), hit.point);
+    this.controls.enabled = false;
+    this.canvas.setPointerCapture(e.pointerId);
+    this.tugging.grab(vertex);
+  };
+
+  private onMove = (e: PointerEvent) => {
+    if (this.pulled) {
+      const at = this.ray(e).ray.intersectPlane(this.pulled, new THREE.Vector3());
+      if (at) this.tugging?.pull([at.x, at.y, at.z]);
+    } else if (e.buttons === 0) this.looking?.over(this.triangle(e));
+  };
+
+  private onUp = (e: PointerEvent) => {
+    const { pressed } = this;
+    this.pressed = null;
+    if (this.pulled) {
+      this.pulled = null;
+      this.controls.enabled = true;
+      this.tugging?.release();
+    } else if (pressed && e.button === 0 && Math.hypot(e.clientX - pressed.x, e.clientY - pressed.y) < 4) this.looking?.click(this.triangle(e));
+  };
+
+  private onLeave = () => this.looking?.over(null);
+}
