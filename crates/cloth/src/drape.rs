@@ -91,6 +91,8 @@ pub struct Drape {
     /// Vertices and edge middles that meet the body: vertices, offset, stiffness, friction.
     samples: Vec<([u32; 2], f32, f32, f32)>,
     pinned: Vec<bool>,
+    /// Pinned, or standing for nothing because it is fused with another.
+    held: Vec<bool>,
     excused: Vec<bool>,
     offset: Vec<f32>,
     layer_gap: f32,
@@ -140,6 +142,7 @@ impl Drape {
             stretched: vec![Stretched::default(); elements.len()],
             solver: Solver::default(),
             samples: Vec::new(),
+            held: Vec::new(),
             excused: vec![false; n],
             offset: vec![0.0; n],
             phase: if scene.pairs.is_empty() { Phase::Falling } else { Phase::Closing },
@@ -259,6 +262,7 @@ impl Drape {
             let stiffness = 0.25 * CONTACT_STIFFNESS * (area[a] + area[b]);
             self.samples.push(([a as u32, b as u32], offset, stiffness, 0.5 * (friction[a] + friction[b])));
         }
+        self.held = mass.iter().zip(&self.pinned).map(|(m, p)| *m <= 0.0 || *p).collect();
         self.mass = mass;
         let terms = bending::terms(&self.scene, &edges.hinges, &self.elements);
         self.pattern = Pattern::new(self.x.len(), &mapped, &terms);
@@ -282,12 +286,12 @@ impl Drape {
             }
         }
         for i in 0..self.x.len() {
-            let held = self.mass[i] <= 0.0 || self.pinned[i];
-            self.move_by[i] = if held { Vec3A::ZERO } else { self.v[i] * h };
+            self.move_by[i] = if self.held[i] { Vec3A::ZERO } else { self.v[i] * h };
         }
         // kinetic energy of the whole cloth at a tenth of a millimetre per second
         let floor = self.mass.iter().map(|m| f64::from(*m)).sum::<f64>() * 1e-8;
-        let system = System { pattern: &self.pattern, blocks: &self.blocks, links: &links, right: &self.right };
+        let bend = 1.0 + BENDING_DAMPING / h;
+        let system = System { pattern: &self.pattern, blocks: &self.blocks, bend, held: &self.held, links: &links, right: &self.right };
         let iterations = self.solver.solve(&system, &mut self.move_by, 1e-2, floor, 80);
         let held_back = self.accept();
         self.steps += 1;
@@ -324,11 +328,11 @@ impl Drape {
         let (in_plane, bend) = (1.0 + IN_PLANE_DAMPING / h, 1.0 + BENDING_DAMPING / h);
         let air = self.air();
         let (pattern, elements, stretched) = (&self.pattern, &self.elements, &self.stretched);
-        let (mass, v, pinned) = (&self.mass, &self.v, &self.pinned);
+        let (mass, v, held) = (&self.mass, &self.v, &self.held);
         let row = |i: usize, blocks: &mut [Mat3A]| -> Vec3A {
             let slots = pattern.blocks(i);
             let start = slots.start;
-            if mass[i] <= 0.0 || pinned[i] {
+            if held[i] {
                 blocks.fill(Mat3A::ZERO);
                 blocks[0] = Mat3A::IDENTITY * 1e9;
                 return Vec3A::ZERO;
@@ -345,8 +349,12 @@ impl Drape {
                     }
                 }
                 let b = pattern.bending[slot];
-                force -= x[pattern.column[slot] as usize] * b;
+                // the coefficients of a row add up to nothing, so differences lose no digits
+                force -= (x[pattern.column[slot] as usize] - x[i]) * b;
                 blocks[slot - start] = block * in_plane + Mat3A::IDENTITY * (b * bend);
+            }
+            for &(j, b) in pattern.ring(i) {
+                force -= (x[j as usize] - x[i]) * b;
             }
             blocks[0] += Mat3A::IDENTITY * (mass[i] * (1.0 / (h * h) + alpha / h));
             force

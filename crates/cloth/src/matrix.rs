@@ -7,7 +7,8 @@ use std::collections::HashMap;
 /// Rows handled by one task; fixed, so that results do not depend on the number of threads.
 pub(crate) const CHUNK: usize = 512;
 
-/// The pattern with, per block, the triangle corners that contribute and a constant bending coefficient.
+/// The pattern: full blocks between vertices that share a triangle, with the triangle corners that contribute and a
+/// constant bending coefficient; and the ring of farther vertices that only bending couples, a coefficient each.
 #[derive(Default)]
 pub(crate) struct Pattern {
     pub row: Vec<u32>,
@@ -18,6 +19,9 @@ pub(crate) struct Pattern {
     sources: Vec<u32>,
     /// N/m: coefficient of the identity.
     pub bending: Vec<f32>,
+    ring_row: Vec<u32>,
+    /// Column and coefficient (N/m).
+    ring: Vec<(u32, f32)>,
 }
 
 /// Adds of bending coefficients (i, j, value).
@@ -26,32 +30,23 @@ pub(crate) type BendingTerms = Vec<(u32, u32, f32)>;
 impl Pattern {
     pub fn new(count: usize, triangles: &[[u32; 3]], bending: &BendingTerms) -> Self {
         let mut neighbours: Vec<Vec<u32>> = (0..count).map(|i| vec![i as u32]).collect();
-        let mut connect = |i: u32, j: u32| neighbours[i as usize].push(j);
         for t in triangles {
             for (i, j) in [(0, 1), (1, 2), (2, 0), (1, 0), (2, 1), (0, 2)] {
-                connect(t[i], t[j]);
+                neighbours[t[i] as usize].push(t[j]);
             }
         }
-        bending.iter().for_each(|&(i, j, _)| connect(i, j));
         let mut pattern = Self { row: vec![0], ..Self::default() };
-        let mut place: HashMap<(u32, u32), u32> = HashMap::with_capacity(count * 14);
+        let mut place: HashMap<(u32, u32), u32> = HashMap::with_capacity(count * 8);
         for (i, row) in neighbours.iter_mut().enumerate() {
             row[1..].sort_unstable();
-            let mut last = u32::MAX;
-            for (k, &j) in row.iter().enumerate() {
-                if k > 0 && (j == last || j == i as u32) {
-                    continue;
-                }
-                last = if k == 0 { u32::MAX } else { j };
+            row.dedup();
+            for &j in row.iter() {
                 place.insert((i as u32, j), pattern.column.len() as u32);
                 pattern.column.push(j);
             }
             pattern.row.push(pattern.column.len() as u32);
         }
-        pattern.bending = vec![0.0; pattern.column.len()];
-        for &(i, j, value) in bending {
-            pattern.bending[place[&(i, j)] as usize] += value;
-        }
+        pattern.bend(count, bending, &place);
         let mut lists: Vec<(u32, u32)> = Vec::with_capacity(triangles.len() * 9);
         for (t, triangle) in triangles.iter().enumerate() {
             for i in 0..3 {
@@ -70,6 +65,32 @@ impl Pattern {
         pattern
     }
 
+    /// Sorts the bending terms into those of full blocks and those of the ring.
+    fn bend(&mut self, count: usize, terms: &BendingTerms, place: &HashMap<(u32, u32), u32>) {
+        self.bending = vec![0.0; self.column.len()];
+        let mut ring: Vec<Vec<(u32, f32)>> = vec![Vec::new(); count];
+        for &(i, j, value) in terms {
+            match place.get(&(i, j)) {
+                Some(&slot) => self.bending[slot as usize] += value,
+                None => match ring[i as usize].iter_mut().find(|(k, _)| *k == j) {
+                    Some((_, sum)) => *sum += value,
+                    None => ring[i as usize].push((j, value)),
+                },
+            }
+        }
+        self.ring_row = vec![0];
+        for mut row in ring {
+            row.sort_unstable_by_key(|(j, _)| *j);
+            self.ring.extend(row);
+            self.ring_row.push(self.ring.len() as u32);
+        }
+    }
+
+    /// The farther vertices that bending couples to a row, with their coefficients (N/m).
+    pub fn ring(&self, row: usize) -> &[(u32, f32)] {
+        &self.ring[self.ring_row[row] as usize..self.ring_row[row + 1] as usize]
+    }
+
     pub fn blocks(&self, row: usize) -> std::ops::Range<usize> {
         self.row[row] as usize..self.row[row + 1] as usize
     }
@@ -79,13 +100,21 @@ impl Pattern {
     }
 }
 
-/// y = A x over the stored blocks.
-pub(crate) fn multiply(pattern: &Pattern, blocks: &[Mat3A], x: &[Vec3A], y: &mut [Vec3A]) {
+/// y = A x: the stored blocks, and `bend` times the ring of those rows that are not held.
+pub(crate) fn multiply(pattern: &Pattern, blocks: &[Mat3A], bend: f32, held: &[bool], x: &[Vec3A], y: &mut [Vec3A]) {
     y.par_chunks_mut(CHUNK).enumerate().for_each(|(chunk, rows)| {
         for (k, out) in rows.iter_mut().enumerate() {
+            let row = chunk * CHUNK + k;
             let mut sum = Vec3A::ZERO;
-            for slot in pattern.blocks(chunk * CHUNK + k) {
+            for slot in pattern.blocks(row) {
                 sum += blocks[slot] * x[pattern.column[slot] as usize];
+            }
+            if !held[row] {
+                let mut far = Vec3A::ZERO;
+                for &(j, b) in pattern.ring(row) {
+                    far += x[j as usize] * b;
+                }
+                sum += far * bend;
             }
             *out = sum;
         }

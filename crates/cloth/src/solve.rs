@@ -1,8 +1,9 @@
 //! Conjugate gradients with block-Jacobi preconditioning for one step.
 
 use crate::link::Link;
-use crate::matrix::{Pattern, dot, multiply};
+use crate::matrix::{CHUNK, Pattern, dot, multiply};
 use glam::{Mat3A, Vec3A};
+use rayon::prelude::*;
 
 /// Work vectors, kept from step to step.
 #[derive(Default)]
@@ -12,12 +13,17 @@ pub(crate) struct Solver {
     image: Vec<Vec3A>,
     conditioned: Vec<Vec3A>,
     inverse: Vec<Mat3A>,
+    sums: Vec<f64>,
 }
 
 /// The linear system of one step: stored blocks plus links.
 pub(crate) struct System<'a> {
     pub pattern: &'a Pattern,
     pub blocks: &'a [Mat3A],
+    /// Factor of the ring's bending coefficients.
+    pub bend: f32,
+    /// Rows of vertices that do not move.
+    pub held: &'a [bool],
     pub links: &'a [Link],
     pub right: &'a [Vec3A],
 }
@@ -49,12 +55,7 @@ impl Solver {
                 return iteration;
             }
             let step = (rz / curvature) as f32;
-            for i in 0..n {
-                x[i] += self.direction[i] * step;
-                self.residual[i] -= self.image[i] * step;
-                self.conditioned[i] = self.inverse[i] * self.residual[i];
-            }
-            let next = dot(&self.residual, &self.conditioned);
+            let next = self.advance(x, step);
             let ratio = (next / rz) as f32;
             rz = next;
             for i in 0..n {
@@ -62,6 +63,26 @@ impl Solver {
             }
         }
         limit
+    }
+
+    /// Goes `step` along the direction; returns the new r · z, summed in a fixed order.
+    fn advance(&mut self, x: &mut [Vec3A], step: f32) -> f64 {
+        let moved = x.par_chunks_mut(CHUNK).zip(self.residual.par_chunks_mut(CHUNK)).zip(self.conditioned.par_chunks_mut(CHUNK));
+        let given = self.direction.par_chunks(CHUNK).zip(self.image.par_chunks(CHUNK)).zip(self.inverse.par_chunks(CHUNK));
+        moved
+            .zip(given)
+            .map(|(((x, r), z), ((d, a), inverse))| {
+                let mut sum = 0.0;
+                for i in 0..x.len() {
+                    x[i] += d[i] * step;
+                    r[i] -= a[i] * step;
+                    z[i] = inverse[i] * r[i];
+                    sum += f64::from(r[i].dot(z[i]));
+                }
+                sum
+            })
+            .collect_into_vec(&mut self.sums);
+        self.sums.iter().sum()
     }
 
     fn precondition(&mut self, system: &System) {
@@ -82,7 +103,7 @@ impl Solver {
 }
 
 fn product(system: &System, x: &[Vec3A], y: &mut [Vec3A]) {
-    multiply(system.pattern, system.blocks, x, y);
+    multiply(system.pattern, system.blocks, system.bend, system.held, x, y);
     for link in system.links {
         link.multiply_into(x, y);
     }

@@ -67,7 +67,7 @@ fn cloth_that_still_moves_is_written_but_not_a_success() {
 #[test]
 fn another_body_is_a_word_away() {
     let folder = TempDir::new().expect("a folder");
-    let (output, report, _) = drape(&demo("rakers-tabard.ourlet.json"), &folder, &["--fineness", "50mm", "--preset", "man-50"]);
+    let (output, report, _) = drape(&demo("rakers-tabard.ourlet.json"), &folder, &["--fineness", "30mm", "--preset", "man-50"]);
     assert_eq!(output.status.code(), Some(0), "{}", String::from_utf8_lossy(&output.stderr));
     assert_eq!(report["body"], "man-50");
 }

@@ -21,7 +21,7 @@ export interface DocketProps {
 export function Docket(props: DocketProps) {
   const { stage, selection, tool } = useDesk();
   return (
-    <aside className="flex w-[288px] shrink-0 flex-col gap-2.5 overflow-y-auto border-edge border-l border-dashed bg-paper p-3" aria-label="Docket">
+    <aside className="flex w-[288px] shrink-0 flex-col gap-2.5 overflow-y-auto border-edge [&>*]:shrink-0 border-l border-dashed bg-paper p-3" aria-label="Docket">
       {stage === "body" && <BodyCard {...props} />}
       {stage === "draft" && tool === "band" && <BandCard {...props} />}
       {stage === "drape" && <DrapeCards {...props} />}

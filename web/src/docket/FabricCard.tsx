@@ -27,9 +27,10 @@ export function FabricCard({ fabric, actions }: { fabric: Fabric; actions: Costu
       {swatch && (
         <>
           <Row name="Weight" value={`${swatch.density} g/m²`} />
-          <Row name="Stretch warp / weft" value={`${swatch.stretch_warp} / ${swatch.stretch_weft} N/m`} />
-          <Row name="Bend warp / weft" value={`${swatch.bend_warp} / ${swatch.bend_weft} µN·m`} />
+          <Row name="Stretch" value={`${swatch.stretch_warp} / ${swatch.stretch_weft} N/m`} />
+          <Row name="Bend" value={`${swatch.bend_warp} / ${swatch.bend_weft} µN·m`} />
           <Row name="Thickness" value={`${swatch.thickness} mm`} />
+          <p className="mt-1 text-[11px] text-ink-soft">Pairs are warp / weft.</p>
         </>
       )}
     </Card>

@@ -44,7 +44,9 @@ export class StandScene {
   readonly pointing: Pointing;
 
   constructor(canvas: HTMLCanvasElement) {
-    this.renderer = new THREE.WebGLRenderer({ canvas, antialias: !this.software });
+    // an opaque canvas is cheaper to put on the page
+    const context = canvas.getContext("webgl2", { alpha: false, antialias: !this.software, powerPreference: "high-performance" });
+    this.renderer = new THREE.WebGLRenderer({ canvas, ...(context ? { context } : {}) });
     this.renderer.shadowMap.enabled = true;
     this.renderer.shadowMap.type = THREE.PCFShadowMap;
     this.renderer.toneMapping = THREE.ACESFilmicToneMapping;

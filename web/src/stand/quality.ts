@@ -18,5 +18,5 @@ export function quality(software: boolean, moving: boolean): Quality {
   const ratio = Math.min(window.devicePixelRatio, 2);
   if (!software) return { ratio, interval: 0, full: true };
   // a still picture is drawn once, twice as fine, in place of multisampling
-  return moving ? { ratio: 0.7, interval: 30, full: false } : { ratio: 2, interval: 0, full: true };
+  return moving ? { ratio: 0.7, interval: 38, full: false } : { ratio: 2, interval: 0, full: true };
 }

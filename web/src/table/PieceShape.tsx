@@ -87,7 +87,7 @@ function Length({ shape, mm }: { shape: EdgeShape; mm: number | undefined }) {
   if (mm === undefined || Math.hypot(shape.to.x - shape.from.x, shape.to.y - shape.from.y) < 34) return null;
   const [at, n] = [pointOn(shape, 0.5), outward(shape)];
   return (
-    <text x={at.x - n.x * 20} y={at.y - n.y * 20} textAnchor="middle" dominantBaseline="middle" className="figures pointer-events-none fill-ink" paintOrder="stroke" stroke="#fff" strokeWidth={3} data-length={shape.edge}>
+    <text x={at.x - n.x * (12 + 22 * Math.abs(n.x))} y={at.y - n.y * 16} textAnchor="middle" dominantBaseline="middle" className="figures pointer-events-none fill-ink" paintOrder="stroke" stroke="#fff" strokeWidth={3} data-length={shape.edge}>
       {format(mm, unit)}
     </text>
   );

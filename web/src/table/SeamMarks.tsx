@@ -34,7 +34,10 @@ export function SeamMarks({ costume, camera, measures }: Props) {
         return (
           <g key={seam.id} data-seam={seam.id}>
             {sides.flat().map((e) => (
-              <path key={`${e.edge}`} d={e.path} fill="none" stroke={colour} strokeWidth={chosen ? 4 : 2.6} strokeDasharray="6 4" pointerEvents="none" />
+              <g key={`${e.edge}`} fill="none" pointerEvents="none">
+                <path d={e.path} stroke="var(--color-card)" strokeWidth={4} />
+                <path d={e.path} stroke={colour} strokeWidth={chosen ? 3.4 : 2.2} strokeDasharray="7 4" />
+              </g>
             ))}
             {chosen && [seam.a, seam.b].flat().map((run) => <Direction key={`${run.piece}.${run.edge}`} edge={shape(run)} backwards={run.backwards} />)}
             {chosen && a && b && (
@@ -79,10 +82,11 @@ export function SeamMarks({ costume, camera, measures }: Props) {
 /** Arrowheads along one run: both sides are sewn from their start to their end. */
 function Direction({ edge, backwards }: { edge: EdgeShape | undefined; backwards: boolean }) {
   if (!edge) return null;
-  const heads = [0.2, 0.8].map((t) => {
+  const short = Math.hypot(edge.to.x - edge.from.x, edge.to.y - edge.from.y) < 90;
+  const heads = (short ? [0.5] : [0.2, 0.8]).map((t) => {
     const [p, q] = [pointOn(edge, t - 0.01), pointOn(edge, t + 0.01)];
     const angle = (Math.atan2(q.y - p.y, q.x - p.x) * 180) / Math.PI + (backwards ? 180 : 0);
-    return <path key={t} d="M-5 -6L7 0L-5 6Z" fill="var(--color-thread)" transform={`translate(${(p.x + q.x) / 2} ${(p.y + q.y) / 2}) rotate(${angle})`} />;
+    return <path key={t} d="M-5 -5.5L6 0L-5 5.5Z" stroke="var(--color-card)" strokeWidth={1} fill="var(--color-thread)" transform={`translate(${(p.x + q.x) / 2} ${(p.y + q.y) / 2}) rotate(${angle})`} />;
   });
   return (
     <g pointerEvents="none" data-direction={backwards ? "backwards" : "forwards"}>

@@ -18,7 +18,7 @@ export function AskName({ title, label, start = "", confirm, onDone, onClose }: 
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/30" />
-        <Dialog.Content aria-describedby={undefined} className="fixed top-1/3 left-1/2 z-50 w-[360px] -translate-x-1/2 rounded-xl border border-edge bg-card p-5 shadow-xl">
+        <Dialog.Content aria-describedby={undefined} className="fixed top-1/3 left-1/2 z-50 w-[360px] -translate-x-1/2 rounded-xl border border-edge bg-card p-5 shadow-xl outline-none">
           <Dialog.Title className="mb-3 font-heading text-[17px] font-semibold">{title}</Dialog.Title>
           <form
             onSubmit={(event) => {

@@ -1,6 +1,7 @@
 //! Live drapes: one thread per open costume, watched by any number of windows.
 
 mod frames;
+mod hands;
 mod socket;
 mod thread;
 
@@ -21,7 +22,7 @@ pub(crate) enum Order {
     Changed(Box<Costume>),
     Open(Box<Fitting>),
     Snapshot(oneshot::Sender<Option<Snapshot>>),
-    /// A window came and needs the layout again.
+    /// A window came.
     Welcome,
     Leave,
 }
@@ -35,12 +36,15 @@ pub struct Snapshot {
     pub crossings: usize,
 }
 
-/// Binary messages that every window needs, newest first.
+/// What every window needs, also one that comes later: the newest of each kind.
 #[derive(Clone, Default)]
 pub(crate) struct Latest {
     pub layout: Option<Arc<Layout>>,
     pub cloth: Option<Arc<Vec<u8>>>,
     pub tension: Option<Arc<Vec<u8>>>,
+    pub status: Option<Arc<Event>>,
+    /// The findings on the present cloth.
+    pub checked: Option<Arc<Event>>,
 }
 
 /// The announcement of a generation and its binary layout.

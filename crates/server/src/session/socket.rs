@@ -66,6 +66,13 @@ async fn send_newest(socket: &mut WebSocket, newest: Latest, sent: &mut Latest) 
         socket.send(Message::Binary(layout.bytes.clone().into())).await?;
         tracing::debug!("layout {}", layout.generation);
     }
+    for (new, old) in [(&newest.status, &sent.status), (&newest.checked, &sent.checked)] {
+        if is_new(new, old)
+            && let Some(event) = new
+        {
+            send_event(socket, event).await?;
+        }
+    }
     for (new, old) in [(&newest.cloth, &sent.cloth), (&newest.tension, &sent.tension)] {
         if is_new(new, old)
             && let Some(bytes) = new

@@ -1,5 +1,6 @@
 //! The session thread: takes orders, steps the simulation, publishes frames. Never runs on the async threads.
 
+use super::hands::Hands;
 use super::{Latest, Layout, Order, Session, Snapshot, frames};
 use crate::protocol::{Activity, Command, Event, PieceSpan, Status};
 use crate::state::Forms;
@@ -11,9 +12,9 @@ use std::time::{Duration, Instant};
 use tokio::sync::{broadcast, watch};
 use workroom::{Assembly, Fitting, assemble, carry, check};
 
-/// Shortest time between frames and between read-outs.
-const FRAME: Duration = Duration::from_millis(28);
-const READ_OUT: Duration = Duration::from_millis(100);
+/// Longest time between frames, as far as steps are shorter, and between read-outs.
+const FRAME: Duration = Duration::from_millis(46);
+const READ_OUT: Duration = Duration::from_millis(250);
 /// A session without windows ends after this time.
 const LONELY: Duration = Duration::from_secs(300);
 /// Radius of the tugging hand, m.
@@ -28,6 +29,7 @@ pub(crate) fn start(forms: Forms, costume: Costume) -> Session {
         costume,
         latest,
         events: events.clone(),
+        hands: Hands::new(),
         hung: None,
         running: false,
         trouble: None,
@@ -54,6 +56,7 @@ struct Worker {
     forms: Forms,
     costume: Costume,
     latest: watch::Sender<Latest>,
+    hands: Hands,
     events: broadcast::Sender<Event>,
     hung: Option<Hung>,
     running: bool,
@@ -106,7 +109,6 @@ impl Worker {
             Order::Welcome => {
                 self.windows += 1;
                 self.left_at = None;
-                self.read_out();
             }
             Order::Leave => {
                 self.windows = self.windows.saturating_sub(1);
@@ -238,12 +240,16 @@ impl Worker {
     fn step(&mut self) {
         let Some(hung) = &mut self.hung else { return };
         hung.touched = true;
-        hung.drape.step();
+        let drape = &mut hung.drape;
+        let took = self.hands.work(|| {
+            drape.step();
+        });
         let rests = hung.drape.phase() == Phase::AtRest;
         if rests {
             self.running = false;
         }
-        if rests || self.frame_at.elapsed() >= FRAME {
+        // when the next step would come too late
+        if rests || self.frame_at.elapsed() + took >= FRAME {
             self.publish();
         }
         if rests || self.read_out_at.elapsed() >= READ_OUT {
@@ -269,7 +275,7 @@ impl Worker {
             Arc::new(Layout { generation, event, bytes: frames::layout(generation, &hung.assembly) })
         });
         let cloth = self.hung.as_ref().map(|hung| Arc::new(cloth_frame(generation, hung)));
-        self.latest.send_replace(Latest { layout, cloth, tension: None });
+        self.latest.send_modify(|latest| *latest = Latest { layout, cloth, tension: None, status: latest.status.take(), checked: None });
         self.read_out();
     }
 
@@ -313,20 +319,23 @@ impl Worker {
             open_pairs,
             trouble: self.trouble.clone(),
         };
-        let _ = self.events.send(Event::Status { status });
+        self.latest.send_modify(|latest| latest.status = Some(Arc::new(Event::Status { status })));
     }
 
     fn check(&mut self) {
         let Some(hung) = &self.hung else { return };
         let report = check(&hung.assembly, &hung.drape);
         let tension = Arc::new(frames::tension(self.generation, &report.tension));
-        self.latest.send_modify(|latest| latest.tension = Some(tension));
-        let _ = self.events.send(Event::Checked {
+        let checked = Arc::new(Event::Checked {
             generation: self.generation,
             crossings: report.crossings,
             strain_mean: report.strain_mean,
             strain_p99: report.strain_p99,
             strain_max: report.strain_max,
+        });
+        self.latest.send_modify(|latest| {
+            latest.tension = Some(tension);
+            latest.checked = Some(checked);
         });
     }
 
