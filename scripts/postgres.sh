@@ -14,6 +14,15 @@ as_pg() {
   if [ "$(id -u)" = 0 ]; then runuser -u postgres -- "$@"; else "$@"; fi
 }
 
+# a loopback port that nothing listens on
+free_port() {
+  local port
+  for port in $(shuf -i 20000-30000 -n 50); do
+    port_taken "$port" || { echo "$port"; return; }
+  done
+  fail "no free port was found"
+}
+
 port_taken() { (exec 3<>"/dev/tcp/127.0.0.1/$1") 2>/dev/null; }
 
 # pg_start FOLDER PORT: makes the cluster when it is new, and starts it

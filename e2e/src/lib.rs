@@ -1,1 +1,12 @@
-//! The interface, driven in a real browser.
+//! What the tests of the whole application need: a database of its own for each, the server as a process, requests,
+//! and a browser with a real pointer. `scripts/test` starts the database cluster and says where it is.
+
+mod browser;
+mod cluster;
+mod http;
+mod server;
+
+pub use browser::{Desk, desk};
+pub use cluster::{Cluster, database};
+pub use http::{Answer, request, send};
+pub use server::Server;

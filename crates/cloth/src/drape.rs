@@ -32,6 +32,10 @@ const LAYER_GAP: f32 = 1e-3;
 const REST_MOST: f32 = 0.010;
 const REST_MEAN: f32 = 2.5e-3;
 const REST_STEPS: u32 = 30;
+/// Steps over which net movement is measured, and free steps after which cloth that only buzzes in place, such as
+/// where a seam is held open by cloth caught in it, counts as resting.
+const WINDOW: u32 = 60;
+const PATIENCE: u32 = 480;
 /// Seconds after which gravity sets in although seams are still open.
 const CLOSING_LIMIT: f32 = 5.0;
 /// Steps between two attempts to fuse closed pairs.
@@ -103,6 +107,8 @@ pub struct Drape {
     steps: u64,
     free_steps: u32,
     quiet_steps: u32,
+    /// Positions at the start of the present window.
+    before: Vec<Vec3A>,
     grab: Option<Grab>,
 }
 
@@ -149,6 +155,7 @@ impl Drape {
             steps: 0,
             free_steps: 0,
             quiet_steps: 0,
+            before: x.clone(),
             grab: None,
             scene,
             elements,
@@ -520,13 +527,33 @@ impl Drape {
                 let (_, mean) = self.speeds();
                 let quiet = mean < REST_MEAN && self.share_faster_than(REST_MOST) < 0.005 && self.grab.is_none();
                 self.quiet_steps = if quiet { self.quiet_steps + 1 } else { 0 };
-                if self.quiet_steps >= REST_STEPS && self.free_steps as f32 * h > self.settings.calm_after {
+                let settled = self.quiet_steps >= REST_STEPS && self.free_steps as f32 * h > self.settings.calm_after;
+                if settled || self.only_buzzes() {
                     self.phase = Phase::AtRest;
                     self.v.fill(Vec3A::ZERO);
                 }
             }
             Phase::AtRest => {}
         }
+    }
+
+    /// Whether the cloth, long after it began to fall, went nowhere during the window that ends now.
+    fn only_buzzes(&mut self) -> bool {
+        if !self.free_steps.is_multiple_of(WINDOW) {
+            return false;
+        }
+        let span = WINDOW as f32 * self.settings.time_step;
+        let moving = (0..self.x.len()).filter(|&i| self.mass[i] > 0.0);
+        let (mut sum, mut far, mut count) = (0.0f64, 0u32, 0u32);
+        for i in moving {
+            let way = self.x[i].distance_squared(self.before[i]);
+            sum += f64::from(way);
+            far += u32::from(way > (REST_MOST * span).powi(2));
+            count += 1;
+        }
+        self.before.clone_from(&self.x);
+        let (mean, share) = ((sum / f64::from(count.max(1))).sqrt() as f32, f64::from(far) / f64::from(count.max(1)));
+        self.free_steps >= PATIENCE && self.grab.is_none() && mean < REST_MEAN * span && share < 0.005
     }
 
     /// Fastest and root mean square speed, m/s.

@@ -52,7 +52,7 @@ export function PieceCards(props: Props) {
   );
 }
 
-function CornerCard({ state, actions, piece, corner: id }: Props & { piece: Piece; corner: number }) {
+function CornerCard({ actions, piece, corner: id }: Props & { piece: Piece; corner: number }) {
   const { unit } = useDesk();
   const i = piece.corners.findIndex((c) => c.id === id);
   const corner = piece.corners[i];
@@ -67,7 +67,6 @@ function CornerCard({ state, actions, piece, corner: id }: Props & { piece: Piec
       <Button className="mt-2" disabled={piece.corners.length <= 3} onClick={() => removeSelected(actions)}>
         Remove corner
       </Button>
-      <span className="sr-only">{state.step}</span>
     </Card>
   );
 }

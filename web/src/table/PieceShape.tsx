@@ -10,6 +10,8 @@ interface Props {
   fabric: Fabric | undefined;
   camera: Camera;
   edges: EdgeMeasure[];
+  /** Edges that carry a seam; their tags are outside, so their lengths are inside. */
+  sewn: Set<number>;
 }
 
 /** Arc length of a path on screen, by the browser's own measure; used while dragging, before the exact length arrives. */
@@ -20,7 +22,7 @@ function screenLength(path: string): number {
 }
 
 /** One piece with its edges, corners and, when selected, handles and lengths. */
-export function PieceShape({ piece, fabric, camera, edges }: Props) {
+export function PieceShape({ piece, fabric, camera, edges, sewn }: Props) {
   const { selection, hovered, preview, tool, stage, seamStart, filled } = useDesk();
   const shapes = edgeShapes(piece, camera);
   const selected = selection !== null && selection.kind !== "seam" && selection.piece === piece.id;
@@ -50,7 +52,7 @@ export function PieceShape({ piece, fabric, camera, edges }: Props) {
       })}
       <Grain piece={piece} camera={camera} />
       <Name piece={piece} camera={camera} fabric={fabric} />
-      {(selected || edited) && shapes.map((e) => <Length key={e.edge} shape={e} mm={edited ? screenLength(e.path) / camera.scale : edges.find((m) => m.piece === piece.id && m.edge === e.edge)?.length} />)}
+      {(selected || edited) && shapes.map((e) => <Length key={e.edge} shape={e} outside={!sewn.has(e.edge)} mm={edited ? screenLength(e.path) / camera.scale : edges.find((m) => m.piece === piece.id && m.edge === e.edge)?.length} />)}
       {drafting && selected && shapes.map((e) => <Handles key={e.edge} shape={e} />)}
       {shapes.map((e) => {
         const chosen = selection?.kind === "corner" && selection.piece === piece.id && selection.corner === e.edge;
@@ -82,12 +84,14 @@ function Handles({ shape }: { shape: EdgeShape }) {
   );
 }
 
-function Length({ shape, mm }: { shape: EdgeShape; mm: number | undefined }) {
+function Length({ shape, mm, outside }: { shape: EdgeShape; mm: number | undefined; outside: boolean }) {
   const unit = useDesk((s) => s.unit);
   if (mm === undefined || Math.hypot(shape.to.x - shape.from.x, shape.to.y - shape.from.y) < 34) return null;
   const [at, n] = [pointOn(shape, 0.5), outward(shape)];
+  // beside a steep edge there is more room outside, below a level one inside
+  const side = outside && Math.abs(n.x) > 0.6 ? 1 : -1;
   return (
-    <text x={at.x - n.x * (12 + 22 * Math.abs(n.x))} y={at.y - n.y * 16} textAnchor="middle" dominantBaseline="middle" className="figures pointer-events-none fill-ink" paintOrder="stroke" stroke="#fff" strokeWidth={3} data-length={shape.edge}>
+    <text x={at.x + side * n.x * (12 + 22 * Math.abs(n.x))} y={at.y + side * n.y * 16} textAnchor="middle" dominantBaseline="middle" className="figures pointer-events-none fill-ink" paintOrder="stroke" stroke="#fff" strokeWidth={3} data-length={shape.edge}>
       {format(mm, unit)}
     </text>
   );

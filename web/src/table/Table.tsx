@@ -46,6 +46,7 @@ export function Table({ state, actions }: Props) {
     return () => observer.disconnect();
   }, []);
 
+  const sewn = useMemo(() => new Set(costume.seams.flatMap((s) => [...s.a, ...s.b].map((r) => r.edge))), [costume.seams]);
   const ready = size.width > 0;
   useEffect(() => {
     if (ready && !camera) setCamera(fit(costume, size.width, size.height));
@@ -102,7 +103,7 @@ export function Table({ state, actions }: Props) {
           <>
             <PatternPaper camera={camera} width={size.width} height={size.height} />
             {costume.pieces.map((piece) => (
-              <PieceShape key={piece.id} piece={piece} fabric={costume.fabrics.find((f) => f.id === piece.fabric)} camera={camera} edges={state.edges} />
+              <PieceShape key={piece.id} piece={piece} fabric={costume.fabrics.find((f) => f.id === piece.fabric)} camera={camera} edges={state.edges} sewn={sewn} />
             ))}
             <SeamMarks costume={costume} camera={camera} measures={state.seams} />
             <Sketch sketch={hand.sketch} camera={camera} label={hand.label} pointer={hand.at} />

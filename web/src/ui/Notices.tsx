@@ -1,11 +1,11 @@
 import { X } from "lucide-react";
 import { dismiss, useNotices } from "./notices";
 
-/** Messages at the foot of the screen. */
+/** Messages below the header, clear of the trays. */
 export function Notices() {
   const list = useNotices((s) => s.list);
   return (
-    <div className="fixed bottom-10 left-1/2 z-50 flex w-[440px] -translate-x-1/2 flex-col gap-2" role="status" aria-live="polite">
+    <div className="fixed top-[104px] left-1/2 z-50 flex w-[440px] -translate-x-1/2 flex-col gap-2" role="status" aria-live="polite">
       {list.map(({ id, refusal, action, good }) => (
         <div
           key={id}

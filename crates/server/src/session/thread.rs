@@ -317,7 +317,7 @@ impl Worker {
             real_time: self.pace.2,
             fastest,
             open_pairs,
-            trouble: self.trouble.clone(),
+            trouble: self.trouble.clone().or_else(|| self.hung.as_ref().and_then(open_seam)),
         };
         self.latest.send_modify(|latest| latest.status = Some(Arc::new(Event::Status { status })));
     }
@@ -360,6 +360,18 @@ fn with_drape(assembly: Assembly, start: Option<Vec<[f32; 3]>>) -> Result<Hung, 
     let name = assembly.costume.name.clone();
     let drape = Drape::new(scene).map_err(|e| Refusal::new(name, e.to_string(), "undo the last change, or rehang"))?;
     Ok(Hung { assembly, drape, touched: false })
+}
+
+/// A seam that stays open although the cloth rests: cloth is caught between its sides.
+fn open_seam(hung: &Hung) -> Option<Refusal> {
+    if hung.drape.phase() != Phase::AtRest {
+        return None;
+    }
+    let tags = &hung.assembly.seam_tags;
+    let gaps = hung.drape.seam_gaps(tags.len());
+    let (tag, gap) = tags.iter().zip(gaps).max_by(|a, b| a.1.total_cmp(&b.1)).filter(|(_, gap)| *gap > 1e-3)?;
+    let reason = format!("stays open by {:.0} mm, cloth is caught between its sides", gap * 1000.0);
+    Some(Refusal::new(format!("Seam {tag}"), reason, "tug the cloth free and drape on, or rehang"))
 }
 
 fn cloth_frame(generation: u32, hung: &Hung) -> Vec<u8> {

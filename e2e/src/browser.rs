@@ -1,0 +1,284 @@
+//! Headless Chromium driven by ChromeDriver, with a real pointer and keyboard.
+
+use crate::{Server, database};
+use fantoccini::actions::{InputSource, KeyAction, KeyActions, MOUSE_BUTTON_LEFT, MOUSE_BUTTON_RIGHT, MouseActions, PointerAction};
+use fantoccini::{Client, ClientBuilder};
+use hyper_util::client::legacy::connect::HttpConnector;
+use serde_json::{Value, json};
+use std::net::{TcpListener, TcpStream};
+use std::os::unix::process::CommandExt;
+use std::path::PathBuf;
+use std::process::{Child, Command, Stdio};
+use std::time::{Duration, Instant};
+use tempfile::TempDir;
+use tokio::sync::{Mutex, MutexGuard};
+
+/// Longest wait for anything that needs no simulation.
+const SOON: Duration = Duration::from_secs(30);
+
+static ONE_AT_A_TIME: Mutex<()> = Mutex::const_new(());
+
+/// ChromeDriver with everything it starts.
+struct Driver(Child, u16);
+
+impl Driver {
+    fn start() -> Self {
+        let port = TcpListener::bind("127.0.0.1:0").and_then(|l| l.local_addr()).expect("a free port").port();
+        let mut command = Command::new("chromedriver");
+        command.arg(format!("--port={port}")).stdout(Stdio::null()).stderr(Stdio::null()).process_group(0);
+        let child = command.spawn().expect("chromedriver starts (Debian package chromium-driver)");
+        let begun = Instant::now();
+        while TcpStream::connect(("127.0.0.1", port)).is_err() {
+            assert!(begun.elapsed() < SOON, "chromedriver does not answer");
+            std::thread::sleep(Duration::from_millis(50));
+        }
+        Self(child, port)
+    }
+}
+
+impl Drop for Driver {
+    fn drop(&mut self) {
+        let _ = Command::new("kill").args(["-9", "--", &format!("-{}", self.0.id())]).status();
+        let _ = self.0.wait();
+    }
+}
+
+/// A browser window on a running application.
+pub struct Desk {
+    pub client: Client,
+    pub server: Server,
+    downloads: TempDir,
+    _driver: Driver,
+    _turn: MutexGuard<'static, ()>,
+}
+
+/// A browser on a new server with the demo data, on its rail.
+pub async fn desk() -> Desk {
+    Desk::open(Server::start(&database())).await
+}
+
+fn capabilities(downloads: &TempDir) -> serde_json::Map<String, Value> {
+    let arguments = [
+        "--headless",
+        "--no-sandbox",
+        "--use-angle=swiftshader",
+        "--enable-unsafe-swiftshader",
+        "--disable-background-networking",
+        "--no-first-run",
+        "--window-size=1280,939",
+        "--force-prefers-reduced-motion",
+    ];
+    let preferences = json!({ "download.default_directory": downloads.path(), "download.prompt_for_download": false });
+    let options = json!({ "args": arguments, "prefs": preferences, "binary": "/usr/bin/chromium" });
+    [("goog:chromeOptions".to_owned(), options)].into_iter().collect()
+}
+
+impl Desk {
+    pub async fn open(server: Server) -> Self {
+        let turn = ONE_AT_A_TIME.lock().await;
+        let driver = Driver::start();
+        let downloads = TempDir::new().expect("a folder");
+        let mut builder = ClientBuilder::new(HttpConnector::new());
+        builder.capabilities(capabilities(&downloads));
+        let client = builder.connect(&format!("http://127.0.0.1:{}", driver.1)).await.expect("a browser session");
+        let desk = Self { client, server, downloads, _driver: driver, _turn: turn };
+        desk.go("/").await;
+        desk
+    }
+
+    pub async fn go(&self, path: &str) {
+        self.client.goto(&format!("http://{}{path}", self.server.address)).await.expect("the page loads");
+    }
+
+    /// Opens a costume from the rail with the pointer and waits for its pieces and its body.
+    pub async fn take_off_rail(&self, name: &str) -> i64 {
+        let id = self.server.find(name);
+        self.click(&format!("[data-costume='{id}'] button")).await;
+        self.until("document.querySelector('[data-piece]') && document.querySelector('[data-activity]')?.dataset.activity").await;
+        id
+    }
+
+    /// The value of an expression in the page.
+    pub async fn see(&self, expression: &str) -> Value {
+        self.client.execute(&format!("return ({expression})"), vec![]).await.unwrap_or_else(|e| panic!("{expression}: {e}"))
+    }
+
+    pub async fn text(&self, selector: &str) -> String {
+        let find = format!("document.querySelector({})", json!(selector));
+        self.until(&find).await;
+        // SVG text has no innerText
+        let found = self.see(&format!("({find}).innerText ?? ({find}).textContent")).await;
+        found.as_str().unwrap_or_default().to_owned()
+    }
+
+    /// The value of a data attribute.
+    pub async fn data(&self, name: &str) -> String {
+        let attribute = json!(format!("data-{name}"));
+        let selector = json!(format!("[data-{name}]"));
+        let found = self.see(&format!("document.querySelector({selector})?.getAttribute({attribute}) ?? null")).await;
+        found.as_str().unwrap_or_default().to_owned()
+    }
+
+    pub async fn until(&self, expression: &str) {
+        self.until_within(expression, SOON).await;
+    }
+
+    /// Waits until an expression in the page is true.
+    pub async fn until_within(&self, expression: &str, limit: Duration) {
+        let begun = Instant::now();
+        loop {
+            let seen = self.see(&format!("Boolean({expression})")).await;
+            if seen == true {
+                return;
+            }
+            if begun.elapsed() > limit {
+                let picture = self.picture().await;
+                panic!("waited in vain for {expression}; see {}", picture.display());
+            }
+            tokio::time::sleep(Duration::from_millis(60)).await;
+        }
+    }
+
+    /// Waits for a data attribute to have a value.
+    pub async fn until_data(&self, name: &str, value: &str) {
+        self.until(&format!("document.querySelector('[data-{name}]')?.getAttribute('data-{name}') === {}", json!(value))).await;
+    }
+
+    /// A picture of the page beside the test binaries, for looking into a failure.
+    async fn picture(&self) -> PathBuf {
+        let name = std::thread::current().name().unwrap_or("test").replace("::", "-");
+        let path = std::env::current_exe().expect("a path").with_file_name(format!("{name}.png"));
+        if let Ok(bytes) = self.client.screenshot().await {
+            let _ = std::fs::write(&path, bytes);
+        }
+        path
+    }
+
+    /// The middle of the first match, px in the viewport.
+    pub async fn middle(&self, selector: &str) -> (f64, f64) {
+        self.until(&format!("document.querySelector({})", json!(selector))).await;
+        let find = format!(
+            "(() => {{ const e = document.querySelector({}); e.scrollIntoView({{ block: 'nearest' }}); const b = e.getBoundingClientRect(); return [b.x + b.width / 2, b.y + b.height / 2]; }})()",
+            json!(selector)
+        );
+        let at = self.see(&find).await;
+        (at[0].as_f64().expect("a number"), at[1].as_f64().expect("a number"))
+    }
+
+    /// A point on an edge of a piece at a share of its length on screen, px.
+    pub async fn on_edge(&self, piece: i64, edge: i64, share: f64) -> (f64, f64) {
+        let selector = json!(format!("[data-piece='{piece}'] [data-hit='edge'][data-edge='{edge}']"));
+        let find = format!(
+            "(() => {{ const e = document.querySelector({selector}); const p = e.getPointAtLength(e.getTotalLength() * {share}); const b = e.ownerSVGElement.getBoundingClientRect(); return [p.x + b.x, p.y + b.y]; }})()"
+        );
+        let at = self.see(&find).await;
+        (at[0].as_f64().expect("a number"), at[1].as_f64().expect("a number"))
+    }
+
+    async fn pointer(&self, actions: Vec<PointerAction>) {
+        let mouse = actions.into_iter().fold(MouseActions::new("pointer".into()), MouseActions::then);
+        self.client.perform_actions(mouse).await.expect("the pointer moves");
+    }
+
+    pub async fn move_to(&self, (x, y): (f64, f64)) {
+        self.pointer(vec![PointerAction::MoveTo { duration: Some(Duration::from_millis(30)), x: x.round(), y: y.round() }]).await;
+    }
+    pub async fn press(&self) {
+        self.pointer(vec![PointerAction::Down { button: MOUSE_BUTTON_LEFT }]).await;
+    }
+    pub async fn release(&self) {
+        self.pointer(vec![PointerAction::Up { button: MOUSE_BUTTON_LEFT }]).await;
+    }
+    pub async fn click_at(&self, at: (f64, f64)) {
+        self.move_to(at).await;
+        self.press().await;
+        self.release().await;
+    }
+    pub async fn right_click_at(&self, at: (f64, f64)) {
+        self.move_to(at).await;
+        let button = MOUSE_BUTTON_RIGHT;
+        self.pointer(vec![PointerAction::Down { button }, PointerAction::Up { button }]).await;
+    }
+    /// Clicks the middle of the first match, once it stands still.
+    pub async fn click(&self, selector: &str) {
+        let mut at = self.middle(selector).await;
+        for _ in 0..50 {
+            tokio::time::sleep(Duration::from_millis(50)).await;
+            let now = self.middle(selector).await;
+            if now == at {
+                break;
+            }
+            at = now;
+        }
+        self.click_at(at).await;
+    }
+    /// Clicks the first element of a kind with this text.
+    pub async fn click_text(&self, selector: &str, text: &str) {
+        let mark = format!(
+            "(() => {{ const e = [...document.querySelectorAll({})].find((e) => e.innerText.trim().startsWith({})); if (!e) return false; for (const o of document.querySelectorAll('[data-here]')) delete o.dataset.here; e.dataset.here = ''; return true; }})()",
+            json!(selector),
+            json!(text)
+        );
+        self.until(&mark).await;
+        self.click("[data-here]").await;
+    }
+
+    /// Presses at one point, moves in steps to another and lets go there.
+    pub async fn drag(&self, from: (f64, f64), to: (f64, f64)) {
+        self.hold(from, to).await;
+        self.release().await;
+    }
+    /// The same without letting go.
+    pub async fn hold(&self, from: (f64, f64), to: (f64, f64)) {
+        self.move_to(from).await;
+        self.press().await;
+        for k in 1..=4 {
+            let t = f64::from(k) / 4.0;
+            self.move_to((from.0 + (to.0 - from.0) * t, from.1 + (to.1 - from.1) * t)).await;
+        }
+    }
+
+    pub async fn key(&self, value: char) {
+        let keys = KeyActions::new("keys".into()).then(KeyAction::Down { value }).then(KeyAction::Up { value });
+        self.client.perform_actions(keys).await.expect("a key");
+    }
+    /// Types text, such as into the focused field.
+    pub async fn type_text(&self, text: &str) {
+        let keys =
+            text.chars().fold(KeyActions::new("keys".into()), |k, value| k.then(KeyAction::Down { value }).then(KeyAction::Up { value }));
+        self.client.perform_actions(keys).await.expect("keys");
+    }
+    /// Replaces the text of a field and confirms it.
+    pub async fn fill(&self, selector: &str, text: &str) {
+        self.click(selector).await;
+        self.see(&format!("document.querySelector({}).select()", json!(selector))).await;
+        self.type_text(text).await;
+        self.key(fantoccini::key::Key::Enter.into()).await;
+    }
+
+    pub async fn stage(&self, name: &str) {
+        self.click(&format!("[data-stage='{name}']")).await;
+    }
+
+    /// Waits until the costume stands at a step and everything is saved.
+    pub async fn until_step(&self, step: i64) {
+        self.until_data("step", &step.to_string()).await;
+        self.until_data("saved", "saved").await;
+    }
+
+    /// Waits for a downloaded file and returns its bytes.
+    pub async fn downloaded(&self, name: &str) -> Vec<u8> {
+        let path = self.downloads.path().join(name);
+        let begun = Instant::now();
+        loop {
+            // Chromium writes under another name and renames at the end
+            if let Ok(bytes) = std::fs::read(&path)
+                && !bytes.is_empty()
+            {
+                return bytes;
+            }
+            assert!(begun.elapsed() < SOON, "{name} was not downloaded");
+            tokio::time::sleep(Duration::from_millis(60)).await;
+        }
+    }
+}

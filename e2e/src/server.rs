@@ -1,0 +1,88 @@
+//! The application as its own process.
+
+use crate::http::{Answer, request};
+use serde_json::{Value, json};
+use std::io::{BufRead, BufReader};
+use std::path::{Path, PathBuf};
+use std::process::{Child, Command, Stdio};
+
+/// The release binary, which Cargo builds along with the tests of the workspace.
+fn binary() -> PathBuf {
+    let own = std::env::current_exe().expect("a path");
+    let built = own.ancestors().nth(2).expect("a target folder").join("ourlet");
+    assert!(built.exists(), "{} is missing; run scripts/test", built.display());
+    built
+}
+
+pub struct Server {
+    child: Child,
+    /// Host and port.
+    pub address: String,
+}
+
+impl Server {
+    fn command(database: &str, port: u16) -> Command {
+        let demo = Path::new(env!("CARGO_MANIFEST_DIR")).join("../demo");
+        let mut command = Command::new(binary());
+        command.args(["serve", "--port", &port.to_string(), "--database", database, "--demo"]).arg(demo);
+        command
+    }
+
+    /// Starts on a free port with the demo data.
+    pub fn start(database: &str) -> Self {
+        let mut child = Self::command(database, 0).stdout(Stdio::piped()).spawn().expect("the server starts");
+        let mut line = String::new();
+        let out = child.stdout.take().expect("its output");
+        BufReader::new(out).read_line(&mut line).expect("its first line");
+        let address = line.trim().rsplit_once("http://").expect("its address").1.to_owned();
+        Self { child, address }
+    }
+
+    /// Exit status and messages of a server that cannot start.
+    pub fn refuse(database: &str, port: u16) -> (Option<i32>, String) {
+        let output = Self::command(database, port).output().expect("the server ends");
+        (output.status.code(), String::from_utf8_lossy(&output.stderr).into_owned())
+    }
+
+    pub fn get(&self, path: &str) -> Answer {
+        request(&self.address, "GET", path, None)
+    }
+    pub fn post(&self, path: &str, body: &Value) -> Answer {
+        request(&self.address, "POST", path, Some(body))
+    }
+    pub fn call(&self, method: &str, path: &str) -> Answer {
+        request(&self.address, method, path, None)
+    }
+
+    /// The state of a costume.
+    pub fn costume(&self, id: i64) -> Value {
+        let answer = self.get(&format!("/api/costumes/{id}"));
+        assert_eq!(answer.status, 200, "{}", answer.text());
+        answer.json()
+    }
+
+    pub fn edit(&self, id: i64, base: i64, key: &str, edit: Value) -> Answer {
+        self.post(&format!("/api/costumes/{id}/edits"), &json!({ "base": base, "key": key, "edit": edit }))
+    }
+
+    /// The id of the costume with this name.
+    pub fn find(&self, name: &str) -> i64 {
+        let rail = self.get("/api/rail").json();
+        let costumes = rail.as_array().expect("productions").iter().flat_map(|p| p["costumes"].as_array().expect("costumes").clone());
+        let found = costumes.filter(|c| c["name"] == name).find_map(|c| c["id"].as_i64());
+        found.unwrap_or_else(|| panic!("no costume `{name}` on the rail"))
+    }
+
+    /// Ends it at once, without any chance to tidy up.
+    pub fn kill(&mut self) {
+        self.child.kill().expect("it is killed");
+        self.child.wait().expect("it has ended");
+    }
+}
+
+impl Drop for Server {
+    fn drop(&mut self) {
+        let _ = self.child.kill();
+        let _ = self.child.wait();
+    }
+}

@@ -1,0 +1,103 @@
+//! The live drape: pause, tug, keep, change the pattern on the way, another body.
+
+use e2e::{Desk, desk};
+use std::time::Duration;
+
+const LONG: Duration = Duration::from_secs(180);
+
+async fn activity(desk: &Desk, any: &[&str]) {
+    let list = serde_json::json!(any);
+    desk.until_within(&format!("{list}.includes(document.querySelector('[data-activity]').dataset.activity)"), LONG).await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_drape_is_paused_tugged_changed_kept_and_opened_again() {
+    let desk = desk().await;
+    let id = desk.take_off_rail("Raker's tabard").await;
+    desk.stage("drape").await;
+    // coarse, so that the test is short
+    desk.click("[aria-label='Mesh']").await;
+    desk.click_text("[role=option]", "Own length").await;
+    desk.until_step(1).await;
+    desk.fill("input[aria-label='Triangle edge']", "3.6").await;
+    desk.until_step(2).await;
+
+    activity(&desk, &["hung"]).await;
+    desk.click("[data-run]").await;
+    activity(&desk, &["closing", "falling"]).await;
+    desk.click("[data-run]").await;
+    activity(&desk, &["paused"]).await;
+    let time = desk.text("aside section").await;
+    tokio::time::sleep(Duration::from_millis(700)).await;
+    assert_eq!(desk.text("aside section").await, time, "nothing moves while it is paused");
+
+    // changing the pattern carries on from the present shape
+    desk.click("[data-run]").await;
+    activity(&desk, &["falling"]).await;
+    let hem = desk.middle("[data-piece='101'] [data-corner='102']").await;
+    desk.drag(hem, (hem.0 - 3.0, hem.1 + 9.0)).await;
+    desk.until_step(3).await;
+    activity(&desk, &["closing", "falling", "at-rest"]).await;
+    activity(&desk, &["at-rest"]).await;
+
+    // the hand pulls at the skirt and lets go
+    desk.click("[data-tug]").await;
+    let stand = desk.middle("[data-stand]").await;
+    desk.hold((stand.0, stand.1 + 60.0), (stand.0 + 70.0, stand.1 + 40.0)).await;
+    activity(&desk, &["falling"]).await;
+    desk.release().await;
+    activity(&desk, &["at-rest"]).await;
+
+    desk.click("[data-main]").await;
+    desk.fill("[role=dialog] input", "First fitting").await;
+    desk.until("document.querySelector('[data-fitting]')?.innerText.includes('First fitting')").await;
+    let list = desk.server.get(&format!("/api/costumes/{id}/fittings")).json();
+    assert_eq!(
+        (list[0]["name"].as_str(), list[0]["at_rest"].as_bool(), list[0]["crossings"].as_i64()),
+        (Some("First fitting"), Some(true), Some(0))
+    );
+    let picture = desk.server.get(&format!("/api/fittings/{}/picture", list[0]["id"]));
+    assert!(picture.body.starts_with(b"\x89PNG") && picture.body.len() > 3000);
+
+    desk.click("[data-rehang]").await;
+    activity(&desk, &["hung"]).await;
+    desk.client.refresh().await.expect("a reload");
+    desk.until("document.querySelector('[data-stage=drape]')").await;
+    desk.stage("drape").await;
+    desk.click("[data-fitting]").await;
+    activity(&desk, &["at-rest"]).await;
+
+    // the rail shows it
+    desk.click(".wordmark").await;
+    desk.until(&format!("document.querySelector(\"[data-costume='{id}'] img\")?.naturalWidth > 0")).await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_piece_without_a_station_is_named_and_mended_in_the_docket() {
+    let desk = desk().await;
+    let id = desk.take_off_rail("Ferry pinafore").await;
+    desk.key('w').await;
+    desk.click("[data-add-band]").await;
+    desk.until_step(1).await;
+    desk.until_data("activity", "empty").await;
+    desk.stage("drape").await;
+    assert!(desk.text("aside").await.contains("has no station on the body"));
+    desk.click("[aria-label='Station']").await;
+    desk.click_text("[role=option]", "Waist").await;
+    desk.until_step(2).await;
+    desk.until_data("activity", "hung").await;
+    let placement = desk.server.costume(id)["costume"]["pieces"][2]["placement"]["station"].clone();
+    assert!(placement.as_str().is_some_and(|s| s.starts_with("waist")), "{placement}");
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn another_body_hangs_the_pieces_afresh() {
+    let desk = desk().await;
+    desk.take_off_rail("Raker's tabard").await;
+    activity(&desk, &["hung"]).await;
+    desk.stage("body").await;
+    desk.click("[data-preset='man-50']").await;
+    desk.until_step(1).await;
+    activity(&desk, &["hung"]).await;
+    assert!(desk.text("[data-stage='body'] [data-words]").await.contains("Man 50"));
+}

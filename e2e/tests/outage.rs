@@ -1,0 +1,29 @@
+//! The database stops while the designer works: nothing is lost.
+
+use e2e::{Cluster, Desk, Server};
+
+#[tokio::test(flavor = "multi_thread")]
+async fn edits_made_while_the_database_is_away_are_kept_and_sent_when_it_returns() {
+    let cluster = Cluster::start();
+    let desk = Desk::open(Server::start(&cluster.database())).await;
+    let id = desk.take_off_rail("Raker's tabard").await;
+    cluster.stop();
+    let from = desk.middle("[data-piece='110'] [data-hit='piece']").await;
+    desk.drag(from, (from.0 + 30.0, from.1)).await;
+    desk.until_data("saved", "waiting").await;
+    assert!(desk.text("[data-saved]").await.contains("1 step kept here"));
+    let moved = desk.middle("[data-piece='110'] [data-hit='piece']").await;
+    assert!((moved.0 - from.0 - 30.0).abs() < 2.0, "the piece stays where it was put");
+    desk.drag(moved, (moved.0, moved.1 - 30.0)).await;
+    desk.until("document.querySelector('[data-saved]').innerText.includes('2 steps kept')").await;
+
+    // even a reload loses nothing: the steps wait in the browser
+    desk.client.refresh().await.expect("a reload");
+    tokio::time::sleep(std::time::Duration::from_millis(500)).await;
+    cluster.resume();
+    desk.until_step(2).await;
+    let at = desk.server.costume(id)["costume"]["pieces"][1]["at"].clone();
+    assert!(at["x"].as_f64().expect("x") > 980.0 && at["y"].as_f64().expect("y") > 40.0, "{at}");
+    desk.click("[aria-label='Undo']").await;
+    desk.until_step(1).await;
+}

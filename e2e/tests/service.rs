@@ -1,0 +1,264 @@
+//! The application's answers: history that lasts, edits that count once, bad input that loses nothing.
+
+use e2e::{Cluster, Server, database, request, send};
+use serde_json::{Value, json};
+use std::net::TcpListener;
+use std::sync::atomic::{AtomicI64, Ordering};
+use std::time::Duration;
+
+const TABARD: &str = "Raker's tabard";
+
+fn moved(state: &Value, x: f64) -> Value {
+    json!({ "do": "move-piece", "piece": state["costume"]["pieces"][0]["id"], "at": { "x": x, "y": 0.0 } })
+}
+
+fn at(state: &Value) -> f64 {
+    state["costume"]["pieces"][0]["at"]["x"].as_f64().expect("a position")
+}
+
+fn names(server: &Server) -> Vec<String> {
+    let rail = server.get("/api/rail").json();
+    let list = |p: &Value| {
+        p["costumes"].as_array().expect("costumes").iter().map(|c| c["name"].as_str().expect("a name").to_owned()).collect::<Vec<_>>()
+    };
+    rail.as_array().expect("productions").iter().flat_map(list).collect()
+}
+
+#[test]
+fn the_demo_is_loaded_once_and_kept() {
+    let database = database();
+    let mut server = Server::start(&database);
+    let rail = server.get("/api/rail").json();
+    assert_eq!(rail[0]["name"], "The Salt Garden");
+    let found = names(&server);
+    assert!(found.len() == 2 && found.contains(&TABARD.to_owned()), "{found:?}");
+    let id = server.find(TABARD);
+    server.call("DELETE", &format!("/api/costumes/{id}"));
+    server.kill();
+    assert_eq!(names(&Server::start(&database)).len(), 1, "a second start brings nothing back");
+}
+
+#[test]
+fn undo_and_redo_walk_along_a_history_that_survives_a_restart() {
+    let database = database();
+    let mut server = Server::start(&database);
+    let id = server.find(TABARD);
+    for k in 1..=3 {
+        let state = server.costume(id);
+        let answer = server.edit(id, k - 1, &format!("k{k}"), moved(&state, 100.0 * k as f64));
+        assert_eq!(answer.status, 200, "{}", answer.text());
+    }
+    assert_eq!(at(&server.call("POST", &format!("/api/costumes/{id}/undo")).json()), 200.0);
+    server.kill();
+    let server = Server::start(&database);
+    let state = server.costume(id);
+    assert_eq!((at(&state), state["step"].as_i64(), state["can_redo"].as_bool()), (200.0, Some(2), Some(true)));
+    assert_eq!(at(&server.call("POST", &format!("/api/costumes/{id}/redo")).json()), 300.0);
+    for _ in 0..5 {
+        server.call("POST", &format!("/api/costumes/{id}/undo"));
+    }
+    let state = server.costume(id);
+    assert_eq!((at(&state), state["step"].as_i64(), state["can_undo"].as_bool()), (0.0, Some(0), Some(false)));
+    // a new step leaves the old future behind
+    let state = server.edit(id, 0, "other", moved(&state, -50.0)).json();
+    assert_eq!((at(&state), state["can_redo"].as_bool()), (-50.0, Some(false)));
+}
+
+#[test]
+fn an_edit_sent_twice_counts_once_and_a_stale_one_gets_the_newest_state() {
+    let server = Server::start(&database());
+    let id = server.find(TABARD);
+    let state = server.costume(id);
+    for _ in 0..2 {
+        let answer = server.edit(id, 0, "same key", moved(&state, 70.0));
+        assert_eq!((answer.status, answer.json()["step"].as_i64()), (200, Some(1)));
+    }
+    let stale = server.edit(id, 0, "another key", moved(&state, 90.0));
+    assert_eq!(stale.status, 409);
+    assert_eq!((at(&stale.json()["newest"]), stale.json()["newest"]["step"].as_i64()), (70.0, Some(1)));
+    assert!(stale.json()["refusal"]["mend"].as_str().is_some_and(|m| !m.is_empty()));
+    assert_eq!(at(&server.costume(id)), 70.0);
+}
+
+#[test]
+fn refused_edits_name_the_item_and_change_nothing() {
+    let server = Server::start(&database());
+    let id = server.find(TABARD);
+    let before = server.costume(id);
+    let piece = &before["costume"]["pieces"][0];
+    let (p, edge) = (&piece["id"], &piece["corners"][0]["id"]);
+    let this = json!({ "piece": p, "edge": edge });
+    let cases = [
+        (json!({ "do": "join", "a": this, "b": this }), "Front panel, edge 1", "sewn to itself"),
+        (json!({ "do": "move-corner", "piece": p, "corner": edge, "to": { "x": 0.0, "y": 5000.0 } }), "Front panel", "would cross"),
+        (
+            json!({ "do": "add-piece", "name": "Dot", "at": { "x": 0, "y": 0 }, "points": [{ "x": 0, "y": 0 }, { "x": 0, "y": 0 }, { "x": 9, "y": 9 }] }),
+            "Dot",
+            "would have no length",
+        ),
+        (json!({ "do": "choose-body", "body": { "preset": "giant-99" } }), "body", "giant-99"),
+        (
+            json!({ "do": "place", "piece": p, "placement": { "station": "tail", "shift": { "x": 0, "y": 0 }, "turn": 0 } }),
+            "Front panel",
+            "tail",
+        ),
+    ];
+    for (edit, item, reason) in cases {
+        let answer = server.edit(id, 0, &edit.to_string(), edit);
+        let refusal = &answer.json()["refusal"];
+        assert_eq!(answer.status, 422, "{}", answer.text());
+        assert!(refusal["item"].as_str().is_some_and(|t| t.contains(item)), "{refusal}");
+        assert!(refusal["reason"].as_str().is_some_and(|t| t.contains(reason)), "{refusal}");
+        assert!(refusal["mend"].as_str().is_some_and(|t| !t.is_empty()), "{refusal}");
+    }
+    let nonsense = server.post(&format!("/api/costumes/{id}/edits"), &json!({ "base": 0, "key": "x", "edit": { "do": "explode" } }));
+    assert!((400..500).contains(&nonsense.status));
+    assert_eq!(server.costume(id), before);
+}
+
+#[test]
+fn the_rail_renames_duplicates_removes_and_puts_back() {
+    let server = Server::start(&database());
+    let id = server.find(TABARD);
+    let copy = server.call("POST", &format!("/api/costumes/{id}/duplicate"));
+    assert_eq!(copy.status, 200, "{}", copy.text());
+    assert_eq!(names(&server).len(), 3);
+    server.call("DELETE", &format!("/api/costumes/{id}"));
+    assert!(!names(&server).contains(&TABARD.to_owned()));
+    assert_eq!(server.get(&format!("/api/costumes/{id}")).status, 404);
+    assert_eq!(server.edit(id, 0, "late", json!({ "do": "rename-costume", "name": "Ghost" })).status, 404);
+    server.call("POST", &format!("/api/costumes/{id}/restore"));
+    assert!(names(&server).contains(&TABARD.to_owned()));
+    let production = server.get("/api/rail").json()[0]["id"].clone();
+    let made = server.post("/api/costumes", &json!({ "production": production, "name": "Marsh hood" })).json();
+    assert_eq!(made["costume"]["pieces"], json!([]));
+    assert_eq!(server.post("/api/costumes", &json!({ "production": production, "name": " " })).status, 422);
+    assert_eq!(server.post("/api/costumes", &json!({ "production": 987_654, "name": "Lost" })).status / 100, 4);
+}
+
+#[test]
+fn the_open_file_comes_back_whole_and_damaged_ones_are_refused_whole() {
+    let server = Server::start(&database());
+    let id = server.find(TABARD);
+    let file = server.get(&format!("/api/costumes/{id}/file")).text();
+    let production = server.get("/api/rail").json()[0]["id"].clone();
+    let import = |text: &str| server.post("/api/costumes/import", &json!({ "production": production, "text": text }));
+    let again = import(&file);
+    assert_eq!(again.json()["costume"], server.costume(id)["costume"]);
+    let before = names(&server);
+    for (text, reason) in [
+        (file[..file.len() / 2].to_owned(), "cannot be read"),
+        (file.replace("\"format\": 1", "\"format\": 7"), "format 7"),
+        (file.replacen("-420.0", "420.0", 1), "edge"),
+        ("<svg/>".to_owned(), "cannot be read"),
+        (String::new(), "cannot be read"),
+    ] {
+        let answer = import(&text);
+        assert_eq!(answer.status, 422, "{}", answer.text());
+        assert!(answer.json()["refusal"].to_string().contains(reason), "{}", answer.text());
+    }
+    assert_eq!(names(&server), before);
+}
+
+#[test]
+fn foreign_pages_are_refused_and_uploads_are_bounded() {
+    let server = Server::start(&database());
+    let status = |method: &str, path: &str, headers: &[(&str, &str)], body: &[u8]| {
+        send(&server.address, method, path, headers, body).expect("an answer").status
+    };
+    let own = format!("http://{}", server.address);
+    assert_eq!(status("GET", "/api/rail", &[("Origin", &own)], b""), 200);
+    assert_eq!(status("GET", "/api/rail", &[("Host", "evil.example")], b""), 403);
+    assert_eq!(status("GET", "/", &[("Host", "evil.example:4600")], b""), 403);
+    assert_eq!(status("GET", "/api/rail", &[("Origin", "http://evil.example")], b""), 403);
+    let post = [("Origin", "http://evil.example"), ("Content-Type", "application/json")];
+    assert_eq!(status("POST", "/api/productions", &post, br#"{"name":"Stolen"}"#), 403);
+    let upgrade = [
+        ("Origin", "http://evil.example"),
+        ("Upgrade", "websocket"),
+        ("Sec-WebSocket-Version", "13"),
+        ("Sec-WebSocket-Key", "dGhlIHNhbXBsZSBub25jZQ=="),
+    ];
+    assert_eq!(status("GET", &format!("/api/costumes/{}/drape", server.find(TABARD)), &upgrade, b""), 403);
+    let long = vec![b' '; 6 << 20];
+    assert_eq!(status("POST", "/api/costumes/import", &[("Content-Type", "application/json")], &long), 413);
+    assert_eq!(server.get("/api/rail").json().as_array().map(Vec::len), Some(1));
+    // and nothing listens for other machines
+    let port = server.address.rsplit_once(':').expect("a port").1;
+    let everywhere = TcpListener::bind(format!("127.0.0.2:{port}"));
+    assert!(everywhere.is_ok(), "only 127.0.0.1 is taken");
+}
+
+#[test]
+fn a_server_that_cannot_start_says_why_in_one_line() {
+    let taken = TcpListener::bind("127.0.0.1:0").expect("a port");
+    let port = taken.local_addr().expect("an address").port();
+    let (code, message) = Server::refuse(&database(), port);
+    assert_eq!(code, Some(2));
+    assert!(message.contains(&port.to_string()) && message.contains("--port") && message.trim().lines().count() == 1, "{message}");
+    let (code, message) = Server::refuse("postgres://ourlet@127.0.0.1:1/nowhere", 0);
+    assert_eq!(code, Some(2));
+    assert!(message.contains("database cannot be reached") && message.trim().lines().count() == 1, "{message}");
+}
+
+#[test]
+fn the_last_acknowledged_edit_is_there_after_a_kill_at_any_moment() {
+    let database = database();
+    let mut server = Server::start(&database);
+    let id = server.find(TABARD);
+    for (round, delay) in [37u64, 110, 211, 350].into_iter().enumerate() {
+        let first = server.costume(id)["step"].as_i64().expect("a step");
+        let acknowledged = AtomicI64::new(first);
+        let address = server.address.clone();
+        std::thread::scope(|scope| {
+            scope.spawn(|| {
+                let state = json!({ "costume": { "pieces": [{ "id": 101 }] } });
+                for base in first.. {
+                    let body = json!({ "base": base, "key": format!("{round}.{base}"), "edit": moved(&state, (base + 1) as f64) });
+                    let path = format!("/api/costumes/{id}/edits");
+                    let sent = send(&address, "POST", &path, &[("Content-Type", "application/json")], body.to_string().as_bytes());
+                    match sent {
+                        Ok(answer) if answer.status == 200 => acknowledged.store(base + 1, Ordering::SeqCst),
+                        _ => return,
+                    }
+                }
+            });
+            std::thread::sleep(Duration::from_millis(delay));
+            server.kill();
+        });
+        server = Server::start(&database);
+        let state = server.costume(id);
+        let (step, last) = (state["step"].as_i64().expect("a step"), acknowledged.load(Ordering::SeqCst));
+        assert!(last > first, "no edit was acknowledged within {delay} ms");
+        // one more may have been stored without the answer getting through
+        assert!(step == last || step == last + 1, "acknowledged {last}, found {step}");
+        assert_eq!(at(&state), step as f64);
+    }
+}
+
+#[test]
+fn a_stopped_database_is_named_and_found_again_when_it_returns() {
+    let cluster = Cluster::start();
+    let server = Server::start(&cluster.database());
+    let id = server.find(TABARD);
+    let state = server.costume(id);
+    cluster.stop();
+    let answer = server.edit(id, 0, "kept", moved(&state, 33.0));
+    assert_eq!(answer.status, 503, "{}", answer.text());
+    assert_eq!(answer.json()["refusal"]["item"], "database");
+    cluster.resume();
+    let answer = server.edit(id, 0, "kept", moved(&state, 33.0));
+    assert_eq!((answer.status, at(&answer.json())), (200, 33.0));
+}
+
+#[test]
+fn deliveries_and_fittings_need_a_drape() {
+    let server = Server::start(&database());
+    let id = server.find(TABARD);
+    let query = "kind=glb&welded=true&layout=metres&with_body=false";
+    let answer = server.get(&format!("/api/costumes/{id}/deliver/tabard.glb?{query}"));
+    assert_eq!(answer.status, 422, "{}", answer.text());
+    assert_eq!(request(&server.address, "GET", "/api/fittings/4711/picture", None).status, 404);
+    assert_eq!(server.get(&format!("/api/costumes/{id}/fittings")).json(), json!([]));
+    assert_eq!(server.get("/api/bodies/giant-99/mesh").status / 100, 4);
+}
