@@ -51,7 +51,7 @@ pub enum Activity {
     AtRest,
 }
 
-/// Live read-out, about ten times a second.
+/// Live read-out, a few times a second.
 #[derive(Clone, Debug, Serialize, TS)]
 pub struct Status {
     pub activity: Activity,
