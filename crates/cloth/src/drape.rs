@@ -5,6 +5,7 @@
 //! shortens any way that would make cloth cross cloth.
 
 use crate::bending;
+use crate::coarse::Coarse;
 use crate::contact::{self, Neighbourhood, Searcher};
 use crate::link::Link;
 use crate::matrix::{CHUNK, Pattern};
@@ -13,7 +14,7 @@ use crate::scene::{Scene, SceneFault, Settings};
 use crate::seams::{FUSE_GAP, Seams};
 use crate::solve::{Solver, System};
 use crate::topology;
-use glam::{Mat3A, Vec3, Vec3A};
+use glam::{Mat3A, Vec2, Vec3, Vec3A};
 use rayon::prelude::*;
 
 /// Stiffness-proportional damping times, s: in plane and bending.
@@ -164,6 +165,7 @@ impl Drape {
             pinned,
         };
         drape.connect();
+        drape.solver.coarse = drape.coarse();
         drape.fuse();
         Ok(drape)
     }
@@ -240,6 +242,19 @@ impl Drape {
         }
     }
 
+    /// The coarse space over the cloth as it will be when all seams are closed.
+    fn coarse(&self) -> Coarse {
+        let mut edges = Vec::with_capacity(3 * self.scene.triangles.len());
+        for t in &self.scene.triangles {
+            for k in 0..3 {
+                let (a, b) = (t[k] as usize, t[(k + 1) % 3] as usize);
+                let length = Vec2::from(self.scene.flat[a]).distance(Vec2::from(self.scene.flat[b]));
+                edges.push((self.group[a], self.group[b], length));
+            }
+        }
+        Coarse::new(&self.group, &edges)
+    }
+
     /// Rebuilds everything that depends on which vertices are fused.
     fn connect(&mut self) {
         let root = &self.root;
@@ -276,6 +291,7 @@ impl Drape {
         self.blocks.resize(self.pattern.column.len(), Mat3A::ZERO);
         let searcher = Searcher::new(mapped, self.group.clone(), &self.x);
         self.neighbourhood = Neighbourhood::new(searcher, self.layer_gap, self.slack);
+        self.solver.coarse.age = u32::MAX;
     }
 
     /// Advances one time step. At rest nothing moves and the last figures are returned.

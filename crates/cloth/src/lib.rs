@@ -6,6 +6,7 @@
 
 mod bending;
 mod body;
+mod coarse;
 mod contact;
 mod drape;
 mod fabric;

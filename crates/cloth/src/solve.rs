@@ -1,5 +1,6 @@
-//! Conjugate gradients with block-Jacobi preconditioning for one step.
+//! Conjugate gradients for one step, with a two-level preconditioner: block-Jacobi plus the coarse space.
 
+use crate::coarse::{Coarse, KEEP};
 use crate::link::Link;
 use crate::matrix::{CHUNK, Pattern, dot, multiply};
 use glam::{Mat3A, Vec3A};
@@ -14,6 +15,8 @@ pub(crate) struct Solver {
     conditioned: Vec<Vec3A>,
     inverse: Vec<Mat3A>,
     sums: Vec<f64>,
+    pub coarse: Coarse,
+    nodes: Vec<Vec3A>,
 }
 
 /// The linear system of one step: stored blocks plus links.
@@ -41,9 +44,10 @@ impl Solver {
         for i in 0..n {
             self.residual[i] = system.right[i] - self.image[i];
             self.conditioned[i] = self.inverse[i] * self.residual[i];
-            self.direction[i] = self.conditioned[i];
         }
-        let mut rz = dot(&self.residual, &self.conditioned);
+        let mut rz = dot(&self.residual, &self.conditioned) + self.correct();
+        self.direction.fill(Vec3A::ZERO);
+        self.turn(0.0, system.held);
         let goal = (rz * tolerance * tolerance).max(floor);
         for iteration in 0..limit {
             if rz <= goal {
@@ -55,14 +59,29 @@ impl Solver {
                 return iteration;
             }
             let step = (rz / curvature) as f32;
-            let next = self.advance(x, step);
+            let next = self.advance(x, step) + self.correct();
             let ratio = (next / rz) as f32;
             rz = next;
-            for i in 0..n {
-                self.direction[i] = self.conditioned[i] + self.direction[i] * ratio;
-            }
+            self.turn(ratio, system.held);
         }
         limit
+    }
+
+    /// The coarse correction of the residual; returns its share of r · z.
+    fn correct(&mut self) -> f64 {
+        if self.coarse.is_used() { self.coarse.correct(&self.residual, &mut self.nodes) } else { 0.0 }
+    }
+
+    /// The new direction: the conditioned residual plus `ratio` of the old one.
+    fn turn(&mut self, ratio: f32, held: &[bool]) {
+        let (coarse, nodes) = (&self.coarse, &self.nodes);
+        let given = self.conditioned.par_chunks(CHUNK).zip(held.par_chunks(CHUNK)).enumerate();
+        self.direction.par_chunks_mut(CHUNK).zip(given).for_each(|(direction, (chunk, (conditioned, held)))| {
+            for i in 0..direction.len() {
+                let smooth = if coarse.is_used() && !held[i] { coarse.at(chunk * CHUNK + i, nodes) } else { Vec3A::ZERO };
+                direction[i] = conditioned[i] + smooth + direction[i] * ratio;
+            }
+        });
     }
 
     /// Goes `step` along the direction; returns the new r · z, summed in a fixed order.
@@ -86,6 +105,12 @@ impl Solver {
     }
 
     fn precondition(&mut self, system: &System) {
+        if self.coarse.is_used() {
+            self.coarse.age = self.coarse.age.saturating_add(1);
+            if self.coarse.age >= KEEP {
+                self.coarse.refresh(system.pattern, system.blocks, system.bend, system.held, system.links);
+            }
+        }
         let n = system.right.len();
         self.inverse.clear();
         self.inverse.extend((0..n).map(|i| system.blocks[system.pattern.row[i] as usize]));
