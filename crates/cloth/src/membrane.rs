@@ -91,3 +91,84 @@ fn stretch(w: Vec3A, k: f32) -> (Vec3A, Mat3A) {
     let outer = Mat3A::from_cols(n * n.x, n * n.y, n * n.z);
     (n * (k * (length - 1.0)), (outer * (1.0 - lateral) + Mat3A::IDENTITY * lateral) * k)
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::{Fabric, Panel, Settings};
+    use proptest::prelude::*;
+
+    fn element(flat: [[f32; 2]; 3], grain: f32) -> Element {
+        let fabric =
+            Fabric { areal_density: 0.1, stretch: [900.0, 500.0], shear: 60.0, bending: [1e-5; 2], thickness: 1e-3, friction: 0.3 };
+        let scene = Scene {
+            positions: flat.iter().map(|p| [p[0], p[1], 0.0]).collect(),
+            flat: flat.to_vec(),
+            triangles: vec![[0, 1, 2]],
+            panels: vec![Panel { name: "one".into(), fabric, grain, first: 0, count: 1 }],
+            pairs: Vec::new(),
+            body: None,
+            pins: Vec::new(),
+            settings: Settings::default(),
+        };
+        elements(&scene)[0]
+    }
+
+    fn forces(e: &Element, p: [Vec3A; 3]) -> [Vec3A; 3] {
+        let s = e.stretched(p);
+        [0, 1, 2].map(|i| e.gradient(&s, i))
+    }
+
+    const FLAT: [[f32; 2]; 3] = [[0.0, 0.0], [0.021, 0.003], [0.006, 0.018]];
+
+    proptest! {
+        #[test]
+        fn forces_balance_and_turn_with_the_triangle(v in prop::array::uniform9(-0.004f32..0.004), axis in prop::array::uniform3(-1.0f32..1.0), grain in 0.0f32..3.1) {
+            let e = element(FLAT, grain);
+            let p = [0, 1, 2].map(|k| Vec3A::new(FLAT[k][0] + v[3 * k], FLAT[k][1] + v[3 * k + 1], v[3 * k + 2]));
+            let f = forces(&e, p);
+            let scale = f.iter().map(|f| f.length()).fold(1e-3, f32::max);
+            prop_assert!((f[0] + f[1] + f[2]).length() < 1e-4 * scale, "no net force");
+            let torque = p[0].cross(f[0]) + p[1].cross(f[1]) + p[2].cross(f[2]);
+            prop_assert!(torque.length() < 1e-4 * scale * 0.03, "no net torque");
+            prop_assume!(Vec3A::from_array(axis).length() > 0.1);
+            let turn = Mat3A::from_axis_angle(Vec3A::from_array(axis).normalize().into(), 1.1);
+            let turned = forces(&e, p.map(|q| turn * q + Vec3A::new(0.3, -0.2, 0.1)));
+            for k in 0..3 {
+                prop_assert!((turned[k] - turn * f[k]).length() < 2e-3 * scale);
+            }
+        }
+
+        #[test]
+        fn blocks_are_the_derivative_of_the_forces_in_stretched_cloth(stretch in 1.02f32..1.15, other in 1.02f32..1.15) {
+            // stretched and without shear, the blocks are the exact second derivative
+            let e = element(FLAT, 0.0);
+            let p = FLAT.map(|q| Vec3A::new(stretch * q[0], other * q[1], 0.2 * q[0]));
+            let s = e.stretched(p);
+            let step = 2e-5;
+            for j in 0..3 {
+                for axis in [Vec3A::X, Vec3A::Y, Vec3A::Z] {
+                    let (mut ahead, mut behind) = (p, p);
+                    ahead[j] += axis * step;
+                    behind[j] -= axis * step;
+                    let (a, b) = (forces(&e, ahead), forces(&e, behind));
+                    for i in 0..3 {
+                        let slope = (a[i] - b[i]) / (2.0 * step);
+                        let block = e.block(&s, i, j) * axis;
+                        prop_assert!((slope - block).length() < 0.03 * e.stiffness[0] * 3e3 + 0.03 * block.length(), "{slope:?} against {block:?}");
+                    }
+                }
+            }
+        }
+    }
+
+    #[test]
+    fn stretch_along_the_warp_pulls_with_the_warp_stiffness() {
+        // a right triangle with unit legs stretched by 5 % along u: stress k 5 %, on the leg of length 1
+        let e = element([[0.0, 0.0], [1.0, 0.0], [0.0, 1.0]], 0.0);
+        let f = forces(&e, [Vec3A::ZERO, Vec3A::new(1.05, 0.0, 0.0), Vec3A::Y]);
+        assert!((f[1].x - 0.5 * 900.0 * 0.05).abs() < 0.05 && f[1].y.abs() < 0.05, "{f:?}");
+        let weft = forces(&e, [Vec3A::ZERO, Vec3A::X, Vec3A::new(0.0, 1.05, 0.0)]);
+        assert!((weft[2].y - 0.5 * 500.0 * 0.05).abs() < 0.05, "{weft:?}");
+    }
+}

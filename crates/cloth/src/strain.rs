@@ -13,3 +13,22 @@ pub fn triangle_stretch(flat: [[f32; 2]; 3], now: [[f32; 3]; 3]) -> f32 {
     let mean = 0.5 * (uu + vv);
     ((mean + (0.25 * (uu - vv) * (uu - vv) + uv * uv).sqrt()).sqrt() - 1.0) as f32
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn the_larger_principal_stretch_whatever_the_direction() {
+        let flat = [[0.0, 0.0], [0.3, 0.02], [0.1, 0.25]];
+        for degrees in [0.0f32, 25.0, 70.0, 130.0] {
+            let (sin, cos) = degrees.to_radians().sin_cos();
+            // stretch 8 % along the direction, shrink 3 % across it, then lay it into space
+            let now = flat.map(|p: [f32; 2]| {
+                let (along, across) = (1.08 * (p[0] * cos + p[1] * sin), 0.97 * (p[1] * cos - p[0] * sin));
+                [along * 0.6, across, along * 0.8]
+            });
+            assert!((triangle_stretch(flat, now) - 0.08).abs() < 1e-4);
+        }
+    }
+}

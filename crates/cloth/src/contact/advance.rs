@@ -40,3 +40,49 @@ pub(crate) fn safe_share(mut x: [DVec3; 4], mut moves: [DVec3; 4], split: usize,
     }
     share
 }
+
+#[cfg(test)]
+mod tests {
+    use super::super::closest::{edge_edge, vertex_triangle};
+    use super::*;
+    use proptest::prelude::*;
+
+    fn vectors(v: [f64; 12]) -> [DVec3; 4] {
+        [0, 3, 6, 9].map(|k| DVec3::new(v[k], v[k + 1], v[k + 2]))
+    }
+
+    fn after(x: [DVec3; 4], moves: [DVec3; 4], share: f64) -> [DVec3; 4] {
+        [0, 1, 2, 3].map(|k| x[k] + moves[k] * share)
+    }
+
+    proptest! {
+        #[test]
+        fn features_never_meet_on_the_safe_part_of_their_way(x in prop::array::uniform12(-1.0..1.0f64), m in prop::array::uniform12(-2.0..2.0f64), edges: bool) {
+            let (x, m) = (vectors(x), vectors(m));
+            let distance = |x: [DVec3; 4]| if edges { edge_edge(x).vector.length() } else { vertex_triangle(x).vector.length() };
+            let start = distance(x);
+            prop_assume!(start > 1e-3);
+            let share = safe_share(x, m, if edges { 2 } else { 1 }, distance);
+            prop_assert!((0.0..=1.0).contains(&share));
+            for k in 0..=200 {
+                let d = distance(after(x, m, share * f64::from(k) / 200.0));
+                prop_assert!(d > 0.5 * KEEP * start, "{d} of {start} is left");
+            }
+        }
+
+        #[test]
+        fn moving_together_is_always_safe(x in prop::array::uniform12(-1.0..1.0f64), m in prop::array::uniform3(-50.0..50.0f64)) {
+            let together = [DVec3::from_array(m); 4];
+            prop_assert_eq!(safe_share(vectors(x), together, 1, |x| vertex_triangle(x).vector.length()), 1.0);
+        }
+    }
+
+    #[test]
+    fn a_vertex_stops_short_of_the_triangle_it_flies_at() {
+        let x = vectors([0.2, 0.2, 1.0, 0., 0., 0., 1., 0., 0., 0., 1., 0.]);
+        let moves = [DVec3::new(0.0, 0.0, -2.0), DVec3::ZERO, DVec3::ZERO, DVec3::ZERO];
+        let share = safe_share(x, moves, 1, |x| vertex_triangle(x).vector.length());
+        let left = 1.0 - 2.0 * share;
+        assert!(left > 0.1 && left < 0.3, "{left} of the way is left, {KEEP} was to be kept");
+    }
+}

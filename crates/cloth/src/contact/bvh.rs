@@ -123,3 +123,26 @@ impl Bvh {
         }
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use proptest::prelude::*;
+
+    proptest! {
+        #[test]
+        fn finds_the_same_pairs_as_comparing_all(boxes in prop::collection::vec((prop::array::uniform3(-1.0f32..1.0), prop::array::uniform3(0.0f32..0.4)), 1..90)) {
+            let items: Vec<Aabb> = boxes.iter().map(|(low, size)| Aabb { low: Vec3::from(*low), high: Vec3::from(*low) + Vec3::from(*size) }).collect();
+            let centres: Vec<Vec3> = items.iter().map(|b| 0.5 * (b.low + b.high)).collect();
+            let mut bvh = Bvh::new(&centres);
+            bvh.refit(&items);
+            for i in 0..items.len() {
+                let mut found = Vec::new();
+                bvh.later_items(i as u32, &items[i], &items, |k| found.push(k as usize));
+                found.sort_unstable();
+                let expected: Vec<usize> = (i + 1..items.len()).filter(|&k| items[i].meets(&items[k])).collect();
+                prop_assert_eq!(found, expected);
+            }
+        }
+    }
+}

@@ -67,3 +67,62 @@ pub(crate) fn edge_edge([p1, q1, p2, q2]: [DVec3; 4]) -> Separation {
     }
     Separation { weights: [1.0 - s, s, t - 1.0, -t], vector: p1 + d1 * s - (p2 + d2 * t) }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use proptest::prelude::*;
+
+    fn points(v: [f64; 12]) -> [DVec3; 4] {
+        [0, 3, 6, 9].map(|k| DVec3::new(v[k], v[k + 1], v[k + 2]))
+    }
+
+    /// The weights give the vector, and belong to points of the features.
+    fn is_consistent(x: [DVec3; 4], s: &Separation, split: usize) -> bool {
+        let sum: DVec3 = (0..4).map(|k| x[k] * s.weights[k]).sum();
+        let first: f64 = s.weights[..split].iter().sum();
+        let second: f64 = s.weights[split..].iter().sum();
+        let inside = s.weights[..split].iter().all(|w| (-1e-9..=1.0 + 1e-9).contains(w))
+            && s.weights[split..].iter().all(|w| (-1.0 - 1e-9..=1e-9).contains(w));
+        (sum - s.vector).length() < 1e-9 && (first - 1.0).abs() < 1e-9 && (second + 1.0).abs() < 1e-9 && inside
+    }
+
+    proptest! {
+        #[test]
+        fn no_point_of_the_triangle_is_nearer(v in prop::array::uniform12(-1.0..1.0f64)) {
+            let x = points(v);
+            let found = vertex_triangle(x);
+            prop_assert!(is_consistent(x, &found, 1));
+            let n = 40;
+            for i in 0..=n {
+                for j in 0..=n - i {
+                    let (s, t) = (f64::from(i) / f64::from(n), f64::from(j) / f64::from(n));
+                    let p = x[1] * (1.0 - s - t) + x[2] * s + x[3] * t;
+                    prop_assert!(x[0].distance(p) > found.vector.length() - 1e-9);
+                }
+            }
+        }
+
+        #[test]
+        fn no_points_of_two_edges_are_nearer(v in prop::array::uniform12(-1.0..1.0f64)) {
+            let x = points(v);
+            let found = edge_edge(x);
+            prop_assert!(is_consistent(x, &found, 2));
+            for i in 0..=40 {
+                for j in 0..=40 {
+                    let (p, q) = (x[0].lerp(x[1], f64::from(i) / 40.0), x[2].lerp(x[3], f64::from(j) / 40.0));
+                    prop_assert!(p.distance(q) > found.vector.length() - 1e-9);
+                }
+            }
+        }
+    }
+
+    #[test]
+    fn parallel_edges_have_the_distance_between_their_lines() {
+        let x = points([0., 0., 0., 1., 0., 0., 0.25, 0.5, 0., 0.75, 0.5, 0.]);
+        assert!((edge_edge(x).vector.length() - 0.5).abs() < 1e-12);
+        // and beyond their ends, the distance of the ends
+        let x = points([0., 0., 0., 1., 0., 0., 2., 0., 0., 3., 0., 0.]);
+        assert!((edge_edge(x).vector.length() - 1.0).abs() < 1e-12);
+    }
+}
