@@ -197,3 +197,114 @@ fn scenes_that_cannot_be_simulated_are_refused() {
         .contains("flat to nothing")
     );
 }
+
+/// Two scenes as one.
+fn together(mut a: Scene, b: Scene) -> Scene {
+    let (n, t) = (a.positions.len() as u32, a.triangles.len());
+    a.positions.extend(b.positions);
+    a.flat.extend(b.flat);
+    a.triangles.extend(b.triangles.iter().map(|v| v.map(|i| i + n)));
+    a.panels.extend(b.panels.into_iter().map(|p| Panel { first: p.first + t, ..p }));
+    a
+}
+
+/// Whether any edge of one triangle goes through another that shares no vertex with it.
+fn crosses_itself(x: &[[f32; 3]], triangles: &[[u32; 3]], fused: &[u32]) -> bool {
+    let at = |v: u32| glam::DVec3::from_array(x[v as usize].map(f64::from));
+    let root = |t: &[u32; 3]| t.map(|v| fused[v as usize]);
+    let boxes: Vec<_> = triangles.iter().map(|t| t.map(at)).map(|[a, b, c]| (a.min(b).min(c), a.max(b).max(c))).collect();
+    let through = |p: glam::DVec3, q: glam::DVec3, [a, b, c]: [glam::DVec3; 3]| {
+        let volume = |a: glam::DVec3, b: glam::DVec3, c: glam::DVec3, d: glam::DVec3| (b - a).cross(c - a).dot(d - a);
+        let sides = [volume(p, q, a, b), volume(p, q, b, c), volume(p, q, c, a)];
+        volume(a, b, c, p) * volume(a, b, c, q) < 0.0 && (sides.iter().all(|s| *s > 0.0) || sides.iter().all(|s| *s < 0.0))
+    };
+    triangles.iter().enumerate().any(|(i, t)| {
+        triangles.iter().enumerate().any(|(j, o)| {
+            let near = (boxes[i].0.max(boxes[j].0) - boxes[i].1.min(boxes[j].1)).max_element() < 0.0;
+            near && root(t).iter().all(|v| !root(o).contains(v)) && (0..3).any(|k| through(at(t[k]), at(t[(k + 1) % 3]), o.map(at)))
+        })
+    })
+}
+
+#[test]
+fn a_seam_closes_two_hanging_sheets_and_lets_nothing_cross() {
+    let edge = |x: f32| move |p: &[f32; 2]| (p[0] - x).abs() < 1e-5;
+    let left = sheet(0.3, 0.4, 0.02, WOVEN, |p| [p[0] - 0.34, p[1], 0.02]);
+    let right = sheet(0.3, 0.4, 0.02, WOVEN, |p| [p[0] + 0.04, p[1], -0.01]);
+    let n = left.positions.len() as u32;
+    let side = |scene: &Scene, x: f32, first: u32| {
+        let mut along: Vec<u32> = (0..scene.flat.len() as u32).filter(|&i| edge(x)(&scene.flat[i as usize])).collect();
+        along.sort_by(|&a, &b| scene.flat[a as usize][1].total_cmp(&scene.flat[b as usize][1]));
+        along.into_iter().map(|i| i + first).collect::<Vec<_>>()
+    };
+    let (a, b) = (side(&left, 0.3, 0), side(&right, 0.0, n));
+    let top = |scene: &Scene, first: u32| {
+        (0..scene.flat.len() as u32).filter(|&i| scene.flat[i as usize][1] > 0.3999).map(|i| i + first).collect::<Vec<_>>()
+    };
+    // only the outer thirds of the upper hem are held, so that the seam can close
+    let pins: Vec<u32> = top(&left, 0)
+        .into_iter()
+        .filter(|&i| left.flat[i as usize][0] < 0.1)
+        .chain(top(&right, n).into_iter().filter(|&i| right.flat[(i - n) as usize][0] > 0.2))
+        .collect();
+    let mut scene = together(left, right);
+    scene.pairs = a.iter().zip(&b).map(|(&a, &b)| cloth::SeamPair { a, b, seam: 0 }).collect();
+    scene.pins = pins;
+    scene.settings.self_contact = true;
+    let triangles = scene.triangles.clone();
+    let mut drape = Drape::new(scene).expect("valid scene");
+    run(&mut drape, 12.0);
+    assert_eq!(drape.phase(), Phase::AtRest);
+    let x = drape.positions();
+    assert!(a.iter().zip(&b).all(|(&a, &b)| x[a as usize] == x[b as usize]), "both sides of the seam are one");
+    assert_eq!(drape.seam_gaps(1), vec![0.0]);
+    assert!(!crosses_itself(&x, &triangles, drape.fused_with()));
+}
+
+#[test]
+fn a_sheet_dropped_on_another_stays_above_it() {
+    let grid = DistanceGrid::from_fn([-0.3; 3], [0.3; 3], 0.01, 0.06, |p| (p[0] * p[0] + p[1] * p[1] + p[2] * p[2]).sqrt() - 0.12);
+    let lower = sheet(0.4, 0.4, 0.025, WOVEN, |p| [p[0] - 0.2, 0.13, p[1] - 0.2]);
+    let upper = sheet(0.36, 0.36, 0.025, WOVEN, |p| [p[0] - 0.18, 0.17, p[1] - 0.18]);
+    let n = lower.positions.len();
+    let mut scene = together(lower, upper);
+    scene.body = Some(BodyShape { grid: Arc::new(grid), friction: 1.0 });
+    scene.settings.self_contact = true;
+    let triangles = scene.triangles.clone();
+    let mut drape = Drape::new(scene).expect("valid scene");
+    run(&mut drape, 6.0);
+    let x = drape.positions();
+    assert!(!crosses_itself(&x, &triangles, drape.fused_with()));
+    let top = |range: std::ops::Range<usize>| x[range].iter().filter(|p| p[0].hypot(p[2]) < 0.03).map(|p| p[1]).sum::<f32>();
+    let count = |range: std::ops::Range<usize>| x[range].iter().filter(|p| p[0].hypot(p[2]) < 0.03).count() as f32;
+    let (low, high) = (top(0..n) / count(0..n), top(n..x.len()) / count(n..x.len()));
+    assert!(high > low, "the upper sheet lies at {high}, the lower at {low}");
+}
+
+#[test]
+fn pins_hold_and_a_tugged_sheet_follows_the_hand_and_falls_back() {
+    let mut scene = sheet(0.3, 0.4, 0.02, WOVEN, |p| [p[0], p[1], 0.0]);
+    scene.settings.air = 1.2;
+    scene.pins = (0..scene.flat.len() as u32).filter(|&i| scene.flat[i as usize][1] > 0.3999).collect();
+    let (pins, start) = (scene.pins.clone(), scene.positions.clone());
+    let lowest = (0..scene.flat.len() as u32).find(|&i| scene.flat[i as usize] == [0.0, 0.0]).expect("a corner");
+    let mut drape = Drape::new(scene).expect("valid scene");
+    run(&mut drape, 6.0);
+    let hanging = drape.positions()[lowest as usize];
+    drape.grab(lowest, 0.04);
+    drape.pull_to([hanging[0], hanging[1] + 0.05, 0.15]);
+    for _ in 0..240 {
+        drape.step();
+    }
+    let pulled = drape.positions()[lowest as usize];
+    assert!((pulled[2] - 0.15).abs() < 0.03, "the corner follows the hand: {pulled:?}");
+    drape.pull_to([f32::NAN; 3]);
+    drape.step();
+    assert!(drape.positions().iter().flatten().all(|v| v.is_finite()), "a hand nowhere is not followed");
+    drape.let_go();
+    run(&mut drape, 30.0);
+    assert_eq!(drape.phase(), Phase::AtRest);
+    let back = drape.positions()[lowest as usize];
+    assert!((0..3).all(|k| (back[k] - hanging[k]).abs() < 0.01), "{hanging:?} became {back:?}");
+    assert!(pins.iter().all(|&p| drape.positions()[p as usize] == start[p as usize]), "pins never move");
+}
