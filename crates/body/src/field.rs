@@ -48,15 +48,19 @@ pub struct Field {
     /// Heights in cm of bust, waist, hip and so on.
     pub levels: BTreeMap<String, f64>,
     pub t_biceps: f64,
+    pub(crate) t_elbow: f64,
+    /// Radians.
+    pub(crate) neck_tilt: f64,
+    pub(crate) has_breasts: bool,
     pub(crate) trunk: Trunk,
     pub(crate) leg: Leg,
     pub(crate) arm: Arm,
-    neck: NeckAndHead,
+    pub(crate) neck: NeckAndHead,
     accents: Vec<Accent>,
-    blend_leg: f64,
-    blend_legs: f64,
+    pub(crate) blend_leg: f64,
+    pub(crate) blend_legs: f64,
     blend_arm: f64,
-    blend_neck: f64,
+    pub(crate) blend_neck: f64,
 }
 
 impl Field {
@@ -72,6 +76,9 @@ impl Field {
             f,
             levels: template.lv.iter().map(|(k, y)| (k.clone(), s.warp.at(*y))).collect(),
             t_biceps: template.t_biceps / template.arm_len * arm.length,
+            t_elbow: template.t_elbow / template.arm_len * arm.length,
+            neck_tilt: template.neck_tilt.to_radians(),
+            has_breasts: preset.has_breasts(),
             accents: accents(&s, &trunk, &leg, &arm),
             neck: NeckAndHead::new(&s),
             blend_leg: template.k.leg * f,
@@ -86,7 +93,7 @@ impl Field {
 
     /// The field of a preset by its key, such as `woman-38`.
     pub fn preset(key: &str) -> Option<Self> {
-        let name = tables().presets.keys().find(|n| crate::mannequin::key_of(n) == key)?;
+        let name = tables().presets.keys().find(|n| crate::sheet::key_of(n) == key)?;
         Self::new(&tables().presets[name], tables().calibrated.get(name)?)
     }
 
@@ -110,6 +117,12 @@ impl Field {
         let d = smin(d, neck, self.blend_neck);
         let d = smin(d, arm, self.blend_arm);
         if d.abs() < 6.0 { d - self.accent(p, q) } else { d }
+    }
+
+    /// A part's distance with the accents of the surface.
+    pub(crate) fn dressed(&self, d: f64, p: DVec3) -> f64 {
+        let p = p.with_x(p.x.abs());
+        if d.abs() < 6.0 { d - self.accent(p, self.arm.frame(p)) } else { d }
     }
 
     fn accent(&self, p: DVec3, q: DVec3) -> f64 {

@@ -4,6 +4,7 @@
 //! Fields and tables are in centimetres (x = left of the body, y = up, z = front); the finished [`Mannequin`]
 //! is in metres. Pure: no I/O, no clock; the same input gives the same surface bit for bit.
 
+mod calibrate;
 mod ellipsoid;
 mod field;
 mod mannequin;
@@ -13,14 +14,19 @@ mod part_arm;
 mod part_leg;
 mod part_trunk;
 mod relax;
+mod sheet;
 mod spline;
 mod stack;
 mod stations;
 mod surface;
 mod tables;
+mod tape;
 
+pub use calibrate::Remaining;
 pub use field::Field;
-pub use mannequin::{Mannequin, Preset, UnknownPreset, mannequin, presets};
+pub use mannequin::{Mannequin, Preset, Taken, mannequin, presets};
 pub use measure::section_girth;
+pub use sheet::{Request, SheetFault, check, range};
 pub use stations::{Reach, Station, station_names};
 pub use surface::Surface;
+pub use tape::Measure;

@@ -1,39 +1,49 @@
-//! The finished mannequin of a preset.
+//! The finished mannequin of a request.
 
+use crate::calibrate::calibrate;
 use crate::field::Field;
+use crate::measure::section_girth;
 use crate::nets::surface_nets;
 use crate::relax::relax;
+use crate::sheet::{Request, SheetFault, fill, key_of, names, nearest, row};
 use crate::stations::{Station, stations};
 use crate::surface::Surface;
-use crate::tables::tables;
+use crate::tables::{PresetRow, tables};
+use crate::tape::Measure;
 use glam::DVec3;
 
 /// Mesh cells per cm of template stature unit; about 20 thousand triangles.
 const CELL: f64 = 1.65;
 
-/// A body on offer.
+/// A size on offer.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Preset {
     pub key: String,
     pub name: String,
-    /// Tape measurements in mm: stature, bust or chest, waist, hip.
-    pub measures: Vec<(&'static str, f64)>,
+    /// Its measuring sheet, mm.
+    pub measures: Vec<(Measure, f64)>,
 }
 
-/// There is no such preset.
-#[derive(Clone, Debug, PartialEq, Eq, thiserror::Error)]
-#[error("there is no body preset `{0}`; choose one of {1}")]
-pub struct UnknownPreset(pub String, pub String);
+/// A measure as asked and as taken on the finished body, mm.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Taken {
+    pub measure: Measure,
+    pub asked: f64,
+    /// Girths by a tape around the mesh (convex hull of the section), lengths on the field.
+    pub measured: f64,
+    /// Height of the middle of the girth's plane above the floor, and the plane's normal; none for lengths.
+    pub plane: Option<(f64, [f64; 3])>,
+}
 
 /// A body in A-pose, standing on y = 0, facing +z, its left at +x.
 #[derive(Clone, Debug)]
 pub struct Mannequin {
+    /// Key and name of the size it is based on.
     pub key: String,
     pub name: String,
     pub surface: Surface,
     pub stations: Vec<Station>,
-    /// Girths in mm as a tape reads them on the mesh.
-    pub measured: Vec<(&'static str, f64)>,
+    pub taken: Vec<Taken>,
 }
 
 impl Mannequin {
@@ -42,29 +52,21 @@ impl Mannequin {
     }
 }
 
-pub(crate) fn key_of(name: &str) -> String {
-    name.to_lowercase().replace(' ', "-")
-}
-
-/// The presets this version offers, in order.
+/// The sizes on offer, in order.
 pub fn presets() -> Vec<Preset> {
-    ["Woman 38", "Man 50"]
-        .iter()
-        .filter_map(|name| {
-            let row = tables().presets.get(*name)?;
-            let measures =
-                vec![("stature", row.stature * 10.0), ("bust", row.bust * 10.0), ("waist", row.waist * 10.0), ("hip", row.hip * 10.0)];
-            Some(Preset { key: key_of(name), name: (*name).to_owned(), measures })
-        })
-        .collect()
+    let preset = |name: &str| {
+        let (_, row) = row(&key_of(name)).ok()?;
+        let measures = Measure::ALL.into_iter().filter_map(|m| Some((m, 10.0 * row.get(m)?))).collect();
+        Some(Preset { key: key_of(name), name: name.to_owned(), measures })
+    };
+    names().filter_map(preset).collect()
 }
 
-/// Generates a preset's mannequin (well under a second).
-pub fn mannequin(key: &str) -> Result<Mannequin, UnknownPreset> {
-    let on_offer = presets();
-    let unknown = || UnknownPreset(key.to_owned(), on_offer.iter().map(|p| p.key.as_str()).collect::<Vec<_>>().join(", "));
-    let preset = on_offer.iter().find(|p| p.key == key).ok_or_else(unknown)?;
-    let field = Field::preset(key).ok_or_else(unknown)?;
+/// Generates a mannequin (about a second).
+pub fn mannequin(request: &Request) -> Result<Mannequin, SheetFault> {
+    let (name, row) = fill(request)?;
+    let unknown = || SheetFault::UnknownPreset { key: request.preset.clone(), offered: String::new() };
+    let field = field(request, &row).ok_or_else(unknown)?;
     let mut mesh = surface_nets(&field, CELL * field.f);
     let normals = relax(&field, &mut mesh);
     let single = |v: DVec3| [v.x as f32, v.y as f32, v.z as f32];
@@ -73,22 +75,34 @@ pub fn mannequin(key: &str) -> Result<Mannequin, UnknownPreset> {
         normals: normals.into_iter().map(single).collect(),
         triangles: mesh.triangles.clone(),
     };
-    let measured = trunk_girths(&field, &mesh.points, &mesh.triangles);
-    Ok(Mannequin { key: key.to_owned(), name: preset.name.clone(), stations: stations(&field), surface, measured })
+    let taken = take(&field, &row, &mesh.points, &mesh.triangles);
+    Ok(Mannequin { key: request.preset.clone(), name: name.to_owned(), stations: stations(&field), surface, taken })
 }
 
-/// Horizontal girths of the trunk, arms left out.
-fn trunk_girths(field: &Field, points: &[DVec3], triangles: &[[u32; 3]]) -> Vec<(&'static str, f64)> {
-    let arm_free = |t: [DVec3; 3]| {
-        let c = (t[0] + t[1] + t[2]) / 3.0;
-        let p = c.with_x(c.x.abs());
-        field.arm.distance(field.arm.frame(p)) > field.trunk.distance(p).min(field.leg.distance(p)) - 0.01
-    };
-    ["bust", "waist", "hip"]
-        .into_iter()
-        .filter_map(|key| {
-            let y = *field.levels.get(key)?;
-            Some((key, 10.0 * crate::measure::section_girth(points, triangles, DVec3::new(0.0, y, 0.0), DVec3::Y, arm_free)))
+/// The field of a filled sheet, made to measure from the tabled body nearest to it.
+fn field(request: &Request, row: &PresetRow) -> Option<Field> {
+    Field::new(row, &calibrate(row, tables().calibrated.get(nearest(&request.preset)?))?.0)
+}
+
+/// All measures on the finished mesh.
+fn take(field: &Field, row: &PresetRow, points: &[DVec3], triangles: &[[u32; 3]]) -> Vec<Taken> {
+    let asked = Measure::ALL.into_iter().filter_map(|m| Some((m, row.get(m)?)));
+    asked
+        .map(|(measure, asked)| {
+            let plane = field.girth_plane(measure);
+            let measured = plane.map_or_else(
+                || field.measure(measure),
+                |(origin, normal)| {
+                    let keep = |t: [DVec3; 3]| field.counts_for(measure, (t[0] + t[1] + t[2]) / 3.0);
+                    section_girth(points, triangles, origin, normal, keep)
+                },
+            );
+            Taken {
+                measure,
+                asked: 10.0 * asked,
+                measured: 10.0 * measured,
+                plane: plane.map(|(origin, normal)| (10.0 * origin.y, normal.to_array())),
+            }
         })
         .collect()
 }

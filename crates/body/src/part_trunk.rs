@@ -18,6 +18,7 @@ pub struct Trunk {
 struct TrunkBulge {
     shape: Ellipsoid,
     blend: f64,
+    is_breast: bool,
     /// Blend with the mirrored twin when it is near the middle.
     twin_blend: Option<f64>,
 }
@@ -42,7 +43,12 @@ impl Trunk {
             let above = e.up.map(|up| up * s.f * m.powf(e.e[2]));
             let axes = e.axes.map(|r| DMat3::from_cols_array_2d(&r).transpose());
             let twin_blend = (centre.x.abs() < radii.x * 1.3).then_some(e.km * s.f);
-            TrunkBulge { shape: Ellipsoid { centre, radii, above, axes }, blend: e.k * s.f, twin_blend }
+            TrunkBulge {
+                shape: Ellipsoid { centre, radii, above, axes },
+                blend: e.k * s.f,
+                is_breast: e.scale.as_deref() == Some("bust"),
+                twin_blend,
+            }
         });
         Self {
             stack: Stack::new(rows.collect(), true),
@@ -54,9 +60,14 @@ impl Trunk {
 
     /// `p` with x >= 0.
     pub fn distance(&self, p: DVec3) -> f64 {
+        self.distance_with(p, true)
+    }
+
+    /// The same, with the breasts left out on demand.
+    pub fn distance_with(&self, p: DVec3, breasts: bool) -> f64 {
         let mut d = smax(self.stack.distance(p.y, p.x, p.z), self.crotch - p.y, self.crotch_blend);
         let mirrored = DVec3::new(-p.x, p.y, p.z);
-        for bulge in &self.bulges {
+        for bulge in self.bulges.iter().filter(|b| breasts || !b.is_breast) {
             let mut e = bulge.shape.distance(p);
             if let Some(blend) = bulge.twin_blend {
                 e = smin(e, bulge.shape.distance(mirrored), blend);

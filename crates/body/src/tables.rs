@@ -1,5 +1,6 @@
 //! The numeric tables of the mannequin (`data/tables.json`): templates, presets and their calibrated multipliers.
 
+use crate::tape::Measure;
 use serde::Deserialize;
 use std::collections::BTreeMap;
 use std::sync::OnceLock;
@@ -19,6 +20,9 @@ pub struct Template {
     pub marks: Vec<(String, f64)>,
     pub lv: BTreeMap<String, f64>,
     pub t_biceps: f64,
+    pub t_elbow: f64,
+    /// Degrees by which the neck leans forward.
+    pub neck_tilt: f64,
     pub y_crotch: f64,
     pub y_axilla: f64,
     pub y_neck0: f64,
@@ -110,12 +114,100 @@ pub struct PresetRow {
     pub template: String,
     pub stature: f64,
     pub bust: f64,
+    pub underbust: f64,
     pub waist: f64,
     pub hip: f64,
+    pub neck: f64,
+    pub thigh: f64,
+    pub knee: f64,
+    pub calf: f64,
+    pub ankle: f64,
+    pub upperarm: f64,
+    /// Between upper arm and wrist when it is not given.
+    pub elbow: Option<f64>,
+    pub wrist: f64,
+    pub shoulder_w: f64,
+    pub arm_len: f64,
     pub inseam: f64,
     pub waist_h: f64,
+    pub back_waist: f64,
     #[serde(default)]
     pub marks: BTreeMap<String, f64>,
+    /// Women and teens have breasts unless told otherwise.
+    pub breasts: Option<bool>,
+    /// First value of the breast or chest muscle multiplier.
+    #[serde(default = "one", rename = "bust0")]
+    pub bust_start: f64,
+    #[serde(default = "one")]
+    pub foot: f64,
+    #[serde(default = "one")]
+    pub hand: f64,
+}
+
+impl PresetRow {
+    pub fn has_breasts(&self) -> bool {
+        self.breasts.unwrap_or(self.template != "male")
+    }
+
+    /// A measure in cm; none where it follows from others.
+    pub fn get(&self, measure: Measure) -> Option<f64> {
+        self.clone().slot(measure).copied()
+    }
+
+    pub fn put(&mut self, measure: Measure, cm: f64) {
+        if measure == Measure::Elbow {
+            self.elbow = Some(cm);
+        } else if let Some(slot) = self.slot(measure) {
+            *slot = cm;
+        }
+    }
+
+    fn slot(&mut self, measure: Measure) -> Option<&mut f64> {
+        Some(match measure {
+            Measure::Stature => &mut self.stature,
+            Measure::Bust => &mut self.bust,
+            Measure::Underbust => &mut self.underbust,
+            Measure::Waist => &mut self.waist,
+            Measure::Hip => &mut self.hip,
+            Measure::Neck => &mut self.neck,
+            Measure::ShoulderWidth => &mut self.shoulder_w,
+            Measure::BackWaist => &mut self.back_waist,
+            Measure::ArmLength => &mut self.arm_len,
+            Measure::UpperArm => &mut self.upperarm,
+            Measure::Elbow => return self.elbow.as_mut(),
+            Measure::Wrist => &mut self.wrist,
+            Measure::WaistHeight => &mut self.waist_h,
+            Measure::Inseam => &mut self.inseam,
+            Measure::Thigh => &mut self.thigh,
+            Measure::Knee => &mut self.knee,
+            Measure::Calf => &mut self.calf,
+            Measure::Ankle => &mut self.ankle,
+        })
+    }
+
+    /// All measures that the body is made to, cm.
+    pub fn asked(&self) -> Vec<(Measure, f64)> {
+        let mut asked = vec![
+            (Measure::Bust, self.bust),
+            (Measure::Underbust, self.underbust),
+            (Measure::Waist, self.waist),
+            (Measure::Hip, self.hip),
+            (Measure::Neck, self.neck),
+            (Measure::ShoulderWidth, self.shoulder_w),
+            (Measure::BackWaist, self.back_waist),
+            (Measure::ArmLength, self.arm_len),
+            (Measure::UpperArm, self.upperarm),
+            (Measure::Wrist, self.wrist),
+            (Measure::WaistHeight, self.waist_h),
+            (Measure::Inseam, self.inseam),
+            (Measure::Thigh, self.thigh),
+            (Measure::Knee, self.knee),
+            (Measure::Calf, self.calf),
+            (Measure::Ankle, self.ankle),
+        ];
+        asked.extend(self.elbow.map(|v| (Measure::Elbow, v)));
+        asked
+    }
 }
 
 /// Multipliers that make the field measure as asked.

@@ -1,6 +1,7 @@
 //! The values a costume consists of, as they stand in the file and in the database.
 
 use serde::{Deserialize, Serialize};
+use std::collections::BTreeMap;
 use ts_rs::TS;
 
 /// Version of the document format that this build reads and writes.
@@ -14,6 +15,8 @@ pub mod limits {
     pub const PIECES: usize = 200;
     /// Most corners on one piece.
     pub const CORNERS: usize = 400;
+    /// Most own measures of a body.
+    pub const MEASURES: usize = 64;
     /// Most seams in a costume.
     pub const SEAMS: usize = 1000;
     /// Longest name in characters.
@@ -85,10 +88,22 @@ pub struct Costume {
     pub next_id: u32,
 }
 
-/// Which body the costume hangs on: the key of a body preset, such as `woman-38`.
+/// Which body the costume hangs on: the key of a size, such as `woman-38`, and the measures that differ from it.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
 pub struct BodyChoice {
     pub preset: String,
+    /// mm by the key of a measure, such as `waist`.
+    #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
+    #[ts(as = "Option<BTreeMap<String, f64>>", optional)]
+    pub set: BTreeMap<String, f64>,
+}
+
+impl BodyChoice {
+    /// A size as it is.
+    pub fn size(preset: &str) -> Self {
+        Self { preset: preset.to_owned(), set: BTreeMap::new() }
+    }
 }
 
 /// Mesh fineness of the drape.
@@ -218,7 +233,7 @@ impl Costume {
         Self {
             format: FORMAT,
             name: name.to_owned(),
-            body: BodyChoice { preset: "woman-38".into() },
+            body: BodyChoice::size("woman-38"),
             fineness: Fineness::Toile,
             fabrics: vec![Fabric {
                 id: FabricId(1),

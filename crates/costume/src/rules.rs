@@ -10,6 +10,7 @@ type Checked = Result<(), Refusal>;
 pub(crate) fn check(costume: &Costume) -> Checked {
     name("costume", &costume.name)?;
     fineness(costume.fineness)?;
+    at_most("body", "own measures", costume.body.set.len(), limits::MEASURES)?;
     at_most("costume", "pieces", costume.pieces.len(), limits::PIECES)?;
     at_most("costume", "seams", costume.seams.len(), limits::SEAMS)?;
     ids(costume)?;

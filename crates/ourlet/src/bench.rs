@@ -23,7 +23,7 @@ struct Row {
 pub fn run(options: &BenchOptions) -> Result<ExitCode, String> {
     let costume = read(&options.file)?;
     let started = Instant::now();
-    let form = Form::new(&costume.body.preset).map_err(|e| e.to_string())?;
+    let form = Form::new(&costume.body).map_err(|e| e.to_string())?;
     println!("body and distance grid: {:.2} s", started.elapsed().as_secs_f64());
     println!("{:>8} {:>10} {:>10} {:>8} {:>12} {:>10}", "edge mm", "triangles", "simulated", "wall s", "real time x", "steps/s");
     let mut rows = Vec::new();

@@ -18,14 +18,14 @@ pub fn run(options: &DrapeOptions) -> Result<ExitCode, String> {
     }
     let mut costume = read(&options.file)?;
     if let Some(preset) = &options.preset {
-        costume.body.preset.clone_from(preset);
+        costume.body = costume::BodyChoice::size(preset);
     }
     if let Some(text) = &options.fineness {
         costume.fineness = fineness(text)?;
     }
     let started = Instant::now();
     let result = with_threads(options.threads, || -> Result<_, String> {
-        let form = Form::new(&costume.body.preset).map_err(|e| e.to_string())?;
+        let form = Form::new(&costume.body).map_err(|e| e.to_string())?;
         let assembly = assemble(&costume, &form).map_err(|e| e.to_string())?;
         let mut drape = Drape::new(assembly.scene.clone()).map_err(|e| e.to_string())?;
         to_rest(&mut drape, options.limit);

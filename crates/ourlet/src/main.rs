@@ -1,6 +1,7 @@
 //! The command line: drape and check costumes without a server, and serve the application.
 
 mod bench;
+mod body;
 mod check;
 mod drape;
 mod options;
@@ -14,6 +15,7 @@ fn main() -> ExitCode {
     let outcome = match Options::parse().command {
         Command::Drape(options) => drape::run(&options),
         Command::Check { file } => check::run(&file),
+        Command::Body(options) => body::run(&options),
         Command::Serve(options) => serve::run(options),
         Command::Bench(options) => bench::run(&options),
     };

@@ -17,6 +17,8 @@ pub enum Command {
     Drape(DrapeOptions),
     /// Report the faults of a costume file without draping it.
     Check { file: PathBuf },
+    /// Make a body of a size or to measure, and write it with its measures.
+    Body(BodyOptions),
     /// Serve the application to browsers on this machine.
     Serve(ServeOptions),
     /// Measure the simulator.
@@ -57,6 +59,25 @@ pub struct DrapeOptions {
     /// Give up after this many simulated seconds.
     #[arg(long, default_value_t = 30.0)]
     pub limit: f64,
+}
+
+#[derive(Args)]
+pub struct BodyOptions {
+    /// The size it is based on.
+    #[arg(long, default_value = "woman-38")]
+    pub preset: String,
+    /// An own measure such as waist=74cm or inseam=790mm; may be repeated.
+    #[arg(long, value_name = "MEASURE=LENGTH")]
+    pub set: Vec<String>,
+    /// Write the body here (.obj or .glb).
+    #[arg(long)]
+    pub out: Option<PathBuf>,
+    /// Write its measures here (JSON).
+    #[arg(long)]
+    pub report: Option<PathBuf>,
+    /// List the sizes with their measures.
+    #[arg(long)]
+    pub list: bool,
 }
 
 #[derive(Args)]

@@ -116,3 +116,62 @@ fn check_tells_a_costume_that_can_hang_from_one_that_cannot() {
     std::fs::write(&lost, text.replace("\"corners\"", "\"corner\"")).expect("written");
     assert_eq!(run(&["check", lost.to_str().expect("a plain path")]).status.code(), Some(2));
 }
+
+/// Perimeter of the convex hull of a horizontal section of an OBJ, from nothing but its text; `keep` picks points.
+fn girth(obj: &str, height: f64, keep: impl Fn(f64, f64) -> bool) -> f64 {
+    let numbers = |line: &str| -> Vec<f64> { line.split_whitespace().skip(1).filter_map(|v| v.split('/').next()?.parse().ok()).collect() };
+    let vertices: Vec<Vec<f64>> = obj.lines().filter(|l| l.starts_with("v ")).map(numbers).collect();
+    let mut cut: Vec<(f64, f64)> = Vec::new();
+    for face in obj.lines().filter(|l| l.starts_with("f ")).map(numbers) {
+        for k in 0..3 {
+            let (a, b) = (&vertices[face[k] as usize - 1], &vertices[face[(k + 1) % 3] as usize - 1]);
+            if (a[1] < height) != (b[1] < height) {
+                let t = (height - a[1]) / (b[1] - a[1]);
+                let (x, z) = (a[0] + t * (b[0] - a[0]), a[2] + t * (b[2] - a[2]));
+                if keep(x, z) {
+                    cut.push((x, z));
+                }
+            }
+        }
+    }
+    // gift wrapping
+    let start = cut.iter().copied().min_by(|a, b| a.0.total_cmp(&b.0)).expect("a section");
+    let (mut at, mut length) = (start, 0.0);
+    loop {
+        let turn = |p: (f64, f64), q: (f64, f64)| (p.0 - at.0) * (q.1 - at.1) - (p.1 - at.1) * (q.0 - at.0);
+        let next = cut.iter().copied().filter(|p| *p != at).reduce(|best, p| if turn(best, p) < 0.0 { p } else { best }).expect("a point");
+        length += (next.0 - at.0).hypot(next.1 - at.1);
+        at = next;
+        if at == start {
+            return length;
+        }
+    }
+}
+
+#[test]
+fn a_body_made_to_measure_measures_so_from_its_file_alone() {
+    let folder = TempDir::new().expect("a folder");
+    let at = |name: &str| folder.path().join(name).to_str().expect("a plain path").to_owned();
+    let (out, report) = (at("body.obj"), at("measures.json"));
+    let output = run(&["body", "--preset", "woman-40", "--set", "waist=74cm", "--set", "hip=1010mm", "--out", &out, "--report", &report]);
+    assert_eq!(output.status.code(), Some(0), "{}", String::from_utf8_lossy(&output.stderr));
+    let report: Value = serde_json::from_slice(&std::fs::read(report).expect("written")).expect("JSON");
+    let obj = std::fs::read_to_string(out).expect("written");
+    assert_eq!(report["triangles"].as_u64(), Some(obj.lines().filter(|l| l.starts_with("f ")).count() as u64));
+    for (name, asked) in [("waist", 740.0), ("hip", 1010.0)] {
+        let lines = report["measures"].as_array().expect("measures");
+        let line = lines.iter().find(|l| l["name"] == name).expect("the measure");
+        assert_eq!(line["asked_mm"].as_f64(), Some(asked));
+        let height = line["height_mm"].as_f64().expect("a height") / 1000.0;
+        // the arms hang well away from the trunk
+        let taken = 1000.0 * girth(&obj, height, |x, _| x.abs() < 0.24);
+        assert!((taken - asked).abs() < 3.0, "{name}: {taken:.1} mm on the file, {asked} asked");
+        assert!((line["measured_mm"].as_f64().expect("a number") - taken).abs() < 1.0);
+    }
+    assert!(refusal(&["body", "--set", "waist=20cm"]).contains("is outside"));
+    assert!(refusal(&["body", "--set", "waist=74"]).contains("waist=74cm"));
+    assert!(refusal(&["body", "--set", "tail=30cm"]).contains("no measure `tail`"));
+    assert!(refusal(&["body", "--preset", "woman-39"]).contains("woman-40"));
+    let list = String::from_utf8(run(&["body", "--list"]).stdout).expect("text");
+    assert!(list.lines().count() >= 20 && list.contains("child-116") && list.contains("man-60"));
+}

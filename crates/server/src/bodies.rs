@@ -3,24 +3,37 @@
 use crate::error::Failure;
 use crate::state::App;
 use axum::Json;
-use axum::extract::{Path, State};
+use axum::extract::{Path, Query, State};
 use axum::http::header;
 use axum::response::IntoResponse;
-use costume::{SWATCHES, Swatch};
+use costume::{BodyChoice, SWATCHES, Swatch};
 use serde::Serialize;
+use std::collections::BTreeMap;
 use ts_rs::TS;
 
+/// A measure of a size with the range that may be asked for, mm.
 #[derive(Serialize, TS)]
-pub struct Measure {
+pub struct MeasureOffer {
+    pub key: String,
     pub name: String,
     pub mm: f64,
+    pub low: f64,
+    pub high: f64,
 }
 
 #[derive(Serialize, TS)]
 pub struct BodyOffer {
     pub key: String,
     pub name: String,
-    pub measures: Vec<Measure>,
+    pub measures: Vec<MeasureOffer>,
+}
+
+/// A measure as asked and as taken on the finished body, mm.
+#[derive(Serialize, TS)]
+pub struct TakenMeasure {
+    pub key: String,
+    pub asked: f64,
+    pub measured: f64,
 }
 
 #[derive(Serialize, TS)]
@@ -36,16 +49,41 @@ pub struct Bodies {
 }
 
 pub async fn list() -> Json<Bodies> {
-    let measure = |&(name, mm): &(&str, f64)| Measure { name: name.to_owned(), mm };
-    let presets =
-        body::presets().into_iter().map(|p| BodyOffer { measures: p.measures.iter().map(measure).collect(), key: p.key, name: p.name });
+    let offer = |preset: &str, measure: body::Measure, mm: f64| {
+        let (low, high) = body::range(preset, measure).unwrap_or((mm, mm));
+        MeasureOffer { key: measure.key().into(), name: measure.name().into(), mm, low, high }
+    };
+    let presets = body::presets().into_iter().map(|p| BodyOffer {
+        measures: p.measures.iter().map(|(measure, mm)| offer(&p.key, *measure, *mm)).collect(),
+        key: p.key,
+        name: p.name,
+    });
     let stations = body::station_names().iter().map(|(key, name)| StationOffer { key: (*key).into(), name: (*name).into() });
     Json(Bodies { presets: presets.collect(), stations: stations.collect() })
 }
 
+fn choice(preset: String, set: BTreeMap<String, f64>) -> BodyChoice {
+    BodyChoice { preset, set }
+}
+
+/// What a tape reads on the finished body; own measures come as query parameters in mm.
+pub async fn measures(
+    State(app): State<App>,
+    Path(preset): Path<String>,
+    Query(set): Query<BTreeMap<String, f64>>,
+) -> Result<Json<Vec<TakenMeasure>>, Failure> {
+    let form = app.forms.fetch(choice(preset, set)).await?;
+    let taken = form.mannequin.taken.iter();
+    Ok(Json(taken.map(|t| TakenMeasure { key: t.measure.key().into(), asked: t.asked, measured: t.measured }).collect()))
+}
+
 /// Little-endian: vertex count, triangle count (u32); positions, normals (f32 x 3); triangles (u32 x 3).
-pub async fn mesh(State(app): State<App>, Path(preset): Path<String>) -> Result<impl IntoResponse, Failure> {
-    let form = app.forms.fetch(preset).await?;
+pub async fn mesh(
+    State(app): State<App>,
+    Path(preset): Path<String>,
+    Query(set): Query<BTreeMap<String, f64>>,
+) -> Result<impl IntoResponse, Failure> {
+    let form = app.forms.fetch(choice(preset, set)).await?;
     let s = &form.mannequin.surface;
     let mut bytes = Vec::with_capacity(8 + s.positions.len() * 24 + s.triangles.len() * 12);
     for count in [s.positions.len(), s.triangles.len()] {

@@ -88,6 +88,7 @@ fn router(app: App) -> Router {
         .route("/api/fittings/{id}/picture", get(fittings::picture))
         .route("/api/bodies", get(bodies::list))
         .route("/api/bodies/{preset}/mesh", get(bodies::mesh))
+        .route("/api/bodies/{preset}/measures", get(bodies::measures))
         .route("/api/swatches", get(bodies::swatches))
         .fallback(assets::serve)
         .layer(DefaultBodyLimit::max(BODY_LIMIT))

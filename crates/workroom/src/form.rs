@@ -1,8 +1,8 @@
 //! A body made ready for cloth: the mannequin and its distance grid.
 
-use body::{Mannequin, mannequin};
+use body::{Mannequin, Measure, Request, mannequin};
 use cloth::DistanceGrid;
-use costume::Refusal;
+use costume::{BodyChoice, Refusal};
 use std::sync::Arc;
 
 /// Cell and reach of the distance grid, m.
@@ -17,11 +17,23 @@ pub struct Form {
 }
 
 impl Form {
-    /// Generates the body of a preset key.
-    pub fn new(preset: &str) -> Result<Self, Refusal> {
-        let mannequin = mannequin(preset).map_err(|e| Refusal::new("body", e.to_string(), "choose one of the presets"))?;
+    /// Generates the body of a choice (about a second).
+    pub fn new(choice: &BodyChoice) -> Result<Self, Refusal> {
+        let refuse = |e: body::SheetFault| Refusal::new("body", e.to_string(), "change the measure, or choose the nearest size");
+        let mannequin = mannequin(&request(choice)?).map_err(refuse)?;
         let s = &mannequin.surface;
         let grid = DistanceGrid::from_surface(&s.positions, &s.normals, &s.triangles, CELL, BAND);
         Ok(Self { mannequin: Arc::new(mannequin), grid: Arc::new(grid) })
     }
+}
+
+/// The choice in terms of the measuring sheet; refuses measures that do not exist.
+pub(crate) fn request(choice: &BodyChoice) -> Result<Request, Refusal> {
+    let known = |(key, mm): (&String, &f64)| {
+        let keys = || Measure::ALL.map(Measure::key).join(", ");
+        let measure = Measure::from_key(key)
+            .ok_or_else(|| Refusal::new("body", format!("there is no measure `{key}`"), format!("use one of {}", keys())))?;
+        Ok((measure, *mm))
+    };
+    Ok(Request { preset: choice.preset.clone(), set: choice.set.iter().map(known).collect::<Result<_, Refusal>>()? })
 }

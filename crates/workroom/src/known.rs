@@ -1,14 +1,11 @@
 //! Bodies and stations that a document names; the document itself cannot judge them.
 
-use costume::{Costume, Edit, Fault, Refusal, Severity};
+use costume::{BodyChoice, Costume, Edit, Fault, Refusal, Severity};
 
-/// A refusal of a body key that is not on offer.
-fn body(preset: &str) -> Result<(), Refusal> {
-    let offered: Vec<String> = body::presets().into_iter().map(|p| p.key).collect();
-    if offered.iter().any(|key| key == preset) {
-        return Ok(());
-    }
-    Err(Refusal::new("body", format!("there is no preset `{preset}`"), format!("choose one of {}", offered.join(", "))))
+/// A refusal of a body that cannot be made.
+fn body(choice: &BodyChoice) -> Result<(), Refusal> {
+    body::check(&crate::form::request(choice)?)
+        .map_err(|e| Refusal::new("body", e.to_string(), "change the measure, or choose the nearest size"))
 }
 
 /// A refusal of a station key that no body has.
@@ -22,7 +19,7 @@ fn station(piece: String, key: &str) -> Result<(), Refusal> {
 /// [`costume::apply`] for edits from outside: also refuses bodies and stations that do not exist.
 pub fn apply(costume: &Costume, edit: &Edit) -> Result<Costume, Refusal> {
     match edit {
-        Edit::ChooseBody { body: choice } => body(&choice.preset)?,
+        Edit::ChooseBody { body: choice } => body(choice)?,
         Edit::Place { piece, placement: Some(placement) } => station(costume.piece_name(*piece), &placement.station)?,
         _ => {}
     }
@@ -33,7 +30,7 @@ pub fn apply(costume: &Costume, edit: &Edit) -> Result<Costume, Refusal> {
 pub fn faults(costume: &Costume) -> Vec<Fault> {
     let hanging = costume.pieces.iter().filter(|p| !p.parked);
     let places = hanging.filter_map(|p| Some((p.id, station(p.name.clone(), &p.placement.as_ref()?.station).err()?)));
-    let unknown = body(&costume.body.preset).err().map(|refusal| (None, refusal));
+    let unknown = body(&costume.body).err().map(|refusal| (None, refusal));
     let stops = |(piece, r): (_, Refusal)| Fault {
         severity: Severity::Stops,
         item: r.item,

@@ -1,12 +1,12 @@
 //! One garment through the whole job: hung, draped to rest, checked, carried over, delivered. Coarse, so that it is quick.
 
 use cloth::{Drape, Phase};
-use costume::{Costume, Edit, Fineness, Piece, Point, apply};
+use costume::{BodyChoice, Costume, Edit, Fineness, Piece, Point, apply};
 use std::collections::HashMap;
 use std::sync::LazyLock;
 use workroom::{Assembly, DeliverOptions, FileKind, Form, Layout, assemble, carry, check, deliver, drape_report};
 
-static WOMAN: LazyLock<Form> = LazyLock::new(|| Form::new("woman-38").expect("a preset"));
+static WOMAN: LazyLock<Form> = LazyLock::new(|| Form::new(&BodyChoice::size("woman-38")).expect("a preset"));
 
 fn tabard(mm: f64) -> Costume {
     let mut costume = costume::read(include_str!("../../../demo/rakers-tabard.ourlet.json")).expect("the demo file");
@@ -37,7 +37,7 @@ fn distance(a: [f32; 3], b: [f32; 3]) -> f64 {
 #[test]
 fn hung_pieces_keep_their_lengths_and_are_clear_of_the_body() {
     for preset in ["woman-38", "man-50"] {
-        let form = Form::new(preset).expect("a preset");
+        let form = Form::new(&BodyChoice::size(preset)).expect("a preset");
         let assembly = assemble(&tabard(30.0), &form).expect("it hangs");
         let at = &assembly.scene.positions;
         for t in &assembly.scene.triangles {
@@ -115,7 +115,7 @@ fn another_body_hangs_the_cloth_afresh() {
     let (assembly, drape) = &*RESTING;
     let mut costume = tabard(36.0);
     costume.body.preset = "man-50".into();
-    let other = assemble(&costume, &Form::new("man-50").expect("a preset")).expect("it hangs");
+    let other = assemble(&costume, &Form::new(&BodyChoice::size("man-50")).expect("a preset")).expect("it hangs");
     assert!(carry(assembly, &drape.positions(), &other).is_none());
 }
 
@@ -135,7 +135,7 @@ fn what_cannot_hang_names_the_piece_and_the_mend() {
     nobody.body.preset = "giant-99".into();
     let found = workroom::faults(&nobody);
     assert!(found.iter().any(|f| f.reason.contains("giant-99") && f.mend.contains("woman-38")), "{found:?}");
-    assert!(Form::new("giant-99").is_err());
+    assert!(Form::new(&BodyChoice::size("giant-99")).is_err());
     let edit = Edit::ChooseBody { body: nobody.body };
     assert!(workroom::apply(&tabard(40.0), &edit).is_err());
 }

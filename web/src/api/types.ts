@@ -5,7 +5,11 @@ export type PieceId = number;
 export type CornerId = number;
 export type SeamId = number;
 export type FabricId = number;
-export type BodyChoice = { preset: string, };
+export type BodyChoice = { preset: string, 
+/**
+ * mm by the key of a measure, such as `waist`.
+ */
+set?: { [key in string]?: number }, };
 export type Fineness = "toile" | "sample" | "final" | { "custom": number };
 export type Fabric = { id: FabricId, name: string, 
 /**
@@ -166,8 +170,9 @@ export type RailProduction = { id: number, name: string, costumes: Array<RailCos
 export type NewProduction = { name: string, };
 export type NewCostume = { production: number, name: string, };
 export type Import = { production: number, text: string, };
-export type Measure = { name: string, mm: number, };
-export type BodyOffer = { key: string, name: string, measures: Array<Measure>, };
+export type MeasureOffer = { key: string, name: string, mm: number, low: number, high: number, };
+export type TakenMeasure = { key: string, asked: number, measured: number, };
+export type BodyOffer = { key: string, name: string, measures: Array<MeasureOffer>, };
 export type StationOffer = { key: string, name: string, };
 export type Bodies = { presets: Array<BodyOffer>, stations: Array<StationOffer>, };
 export type FittingRow = { id: number, name: string, body: string, at_rest: boolean, crossings: number, 

@@ -1,5 +1,6 @@
 import { Hand, Pause, Play, RotateCcw, StepForward } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
+import { bodyQuery } from "../api/costume";
 import type { CostumeState } from "../api/types";
 import { desk, selectedPiece, useDesk } from "../desk/store";
 import { Tip } from "../ui/Tip";
@@ -47,16 +48,17 @@ export function Stand({ state, socket }: Props) {
     });
   }, [scene, socket]);
 
-  const { preset } = state.costume.body;
+  const { body } = state.costume;
+  const mesh = `/api/bodies/${body.preset}/mesh${bodyQuery(body)}`;
   useEffect(() => {
     let current = true;
-    void fetch(`/api/bodies/${preset}/mesh`).then(async (r) => {
+    void fetch(mesh).then(async (r) => {
       if (r.ok && current) scene?.setBody(await r.arrayBuffer());
     });
     return () => {
       current = false;
     };
-  }, [scene, preset]);
+  }, [scene, mesh]);
 
   const look = JSON.stringify([state.costume.fabrics, state.costume.pieces.map((p) => p.fabric)]);
   useEffect(() => scene?.setPieces(state.costume, spans), [scene, spans, generation, look]);

@@ -175,7 +175,7 @@ impl Worker {
     }
 
     fn assemble(&self) -> Result<Assembly, Refusal> {
-        assemble(&self.costume, &self.forms.get(&self.costume.body.preset)?)
+        assemble(&self.costume, &self.forms.get(&self.costume.body)?)
     }
 
     fn place(&mut self, made: Result<Hung, Refusal>, touched: bool) {
@@ -215,7 +215,7 @@ impl Worker {
     }
 
     fn open(&mut self, fitting: Fitting) {
-        let (form, at_rest) = (self.forms.get(&fitting.costume.body.preset), fitting.at_rest);
+        let (form, at_rest) = (self.forms.get(&fitting.costume.body), fitting.at_rest);
         let made = form.and_then(|form| assemble(&fitting.costume, &form)).and_then(|assembly| {
             if fitting.fits(&assembly) {
                 with_drape(assembly, Some(fitting.positions))
