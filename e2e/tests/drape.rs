@@ -104,3 +104,25 @@ async fn another_body_hangs_the_pieces_afresh() {
     activity(&desk, &["hung"]).await;
     assert!(desk.text("[data-stage='body'] [data-words]").await.contains("Man 50"));
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_body_is_made_to_measure_in_the_docket() {
+    let desk = desk().await;
+    let id = desk.take_off_rail("Raker's tabard").await;
+    desk.stage("body").await;
+    desk.until("document.querySelector('[data-measure=waist] [data-measured]')").await;
+    desk.fill("[data-measure='waist'] input", "77").await;
+    desk.until_step(1).await;
+    assert_eq!(desk.server.costume(id)["costume"]["body"], serde_json::json!({ "preset": "woman-38", "set": { "waist": 770.0 } }));
+    // the tape around the finished body reads it within 3 mm
+    desk.until("Math.abs(document.querySelector('[data-measure=waist] [data-measured]')?.dataset.measured - 770) < 3").await;
+    activity(&desk, &["hung"]).await;
+
+    // what cannot be is refused with the limit, and the sheet stays as it was
+    desk.fill("[data-measure='waist'] input", "200").await;
+    desk.until("document.querySelector('[data-notice]')?.innerText.includes('is outside')").await;
+    assert_eq!(desk.server.costume(id)["step"], 1);
+    desk.click("[data-plain-size]").await;
+    desk.until_step(2).await;
+    assert_eq!(desk.server.costume(id)["costume"]["body"], serde_json::json!({ "preset": "woman-38" }));
+}

@@ -180,7 +180,7 @@ impl Field {
     /// Whether the finished surface around a point is that of the part that a girth goes around, and not where other
     /// parts grow out of it.
     pub(crate) fn counts_for(&self, what: Measure, p: DVec3) -> bool {
-        self.part(what, p).abs() < if what == Measure::Bust { 0.25 } else { 0.4 }
+        self.part(what, p).abs() < if what == Measure::Bust { 0.225 } else { 0.4 }
     }
 
     fn trunk_and_legs(&self, p: DVec3, breasts: bool) -> f64 {

@@ -29,7 +29,7 @@ export function BodyCard({ state, actions }: DocketProps) {
       {offer && (
         <Card title="Made to measure">
           <div className="mb-1 flex justify-end gap-2 text-[11px] text-ink-soft">
-            <span className="w-[104px] text-right">asked</span>
+            <span className="w-[86px] text-right">asked</span>
             <span className="w-[52px] text-right">measured</span>
           </div>
           <Sheet body={body} choose={choose} measures={offer.measures} />
@@ -63,7 +63,7 @@ function Sheet({ body, choose, measures }: SheetProps) {
     return (
       <div key={m.key} className="flex items-center gap-2" data-measure={m.key} title={`${format(m.low, unit, false)} to ${format(m.high, unit)}`}>
         <div className="flex-1">
-          <NumberField label={capital(m.name)} value={asked} unit={unit} step={5} onChange={(mm) => choose({ preset: body.preset, set: { ...body.set, [m.key]: mm } })} />
+          <NumberField label={capital(m.name)} value={asked} unit={unit} step={5} narrow onChange={(mm) => choose({ preset: body.preset, set: { ...body.set, [m.key]: mm } })} />
         </div>
         <span className={`figures w-[52px] text-right ${tone}`} data-measured={own?.measured}>
           {m.key === "underbust" ? "–" : own ? format(own.measured, unit, false) : "…"}

@@ -35,6 +35,8 @@ export class StandScene {
   private full = false;
   private stopped = false;
   private flight: { from: THREE.Vector3; to: THREE.Vector3; fromTarget: THREE.Vector3; toTarget: THREE.Vector3; start: number } | null = null;
+  /** Of the body, m. */
+  private height = 1.68;
   private fabrics: THREE.MeshStandardMaterial[] = [];
   private showsTension = false;
   private groups: { start: number; count: number; material: number }[] = [];
@@ -124,7 +126,20 @@ export class StandScene {
     this.body.castShadow = true;
     this.body.receiveShadow = true;
     this.scene.add(this.body);
+    this.frame(geometry);
     this.touch();
+  }
+
+  /** Steps back or comes nearer when a body of another height takes the stand. */
+  private frame(body: THREE.BufferGeometry) {
+    body.computeBoundingBox();
+    const height = body.boundingBox?.max.y ?? this.height;
+    const ratio = height / this.height;
+    if (Math.abs(ratio - 1) < 0.02) return;
+    this.height = height;
+    const target = this.controls.target.clone().multiplyScalar(ratio);
+    const away = this.camera.position.clone().sub(this.controls.target).multiplyScalar(ratio);
+    this.travel(target.clone().add(away), target, true);
   }
 
   setLayout(layout: LayoutFrame) {
@@ -237,8 +252,8 @@ export class StandScene {
 
   view(name: ViewName, smooth = true) {
     const direction = new THREE.Vector3(...DIRECTIONS[name]).normalize();
-    const target = new THREE.Vector3(0, 0.8, 0);
-    this.travel(target.clone().addScaledVector(direction, 4.6), target, smooth);
+    const target = new THREE.Vector3(0, 0.476 * this.height, 0);
+    this.travel(target.clone().addScaledVector(direction, 2.74 * this.height), target, smooth);
   }
 
   flyTo(at: [number, number, number]) {

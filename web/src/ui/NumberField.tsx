@@ -9,11 +9,12 @@ interface Props {
   unit: Unit;
   plain?: string;
   step?: number;
+  narrow?: boolean;
   onChange: (value: number) => void;
 }
 
 /** A number with unit: takes arithmetic and other units, arrow keys step it, Escape restores it. */
-export function NumberField({ label, value, unit, plain, step, onChange }: Props) {
+export function NumberField({ label, value, unit, plain, step, narrow = false, onChange }: Props) {
   const shown = plain === undefined ? format(value, unit, false) : String(Math.round(value * 10) / 10);
   const [text, setText] = useState(shown);
   useEffect(() => setText(shown), [shown]);
@@ -30,7 +31,7 @@ export function NumberField({ label, value, unit, plain, step, onChange }: Props
   return (
     <label className="flex items-center justify-between gap-2 py-0.5 text-ink-soft">
       {label}
-      <span className="flex h-8 w-[104px] items-center rounded-md border border-edge bg-white pr-2 focus-within:border-ink">
+      <span className={`flex h-8 shrink-0 items-center ${narrow ? "w-[86px]" : "w-[104px]"} rounded-md border border-edge bg-white pr-2 focus-within:border-ink`}>
         <input
           aria-label={label}
           className="figures w-full bg-transparent px-2 text-right text-ink outline-none"
