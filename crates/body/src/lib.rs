@@ -24,7 +24,7 @@ mod tape;
 
 pub use calibrate::Remaining;
 pub use field::Field;
-pub use mannequin::{Mannequin, Preset, Taken, mannequin, presets};
+pub use mannequin::{Mannequin, Preset, Taken, mannequin, mannequin_with, presets};
 pub use measure::section_girth;
 pub use sheet::{Request, SheetFault, check, range};
 pub use stations::{Reach, Station, station_names};

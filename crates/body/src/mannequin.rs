@@ -1,6 +1,6 @@
 //! The finished mannequin of a request.
 
-use crate::calibrate::calibrate;
+use crate::calibrate::{Remaining, calibrate};
 use crate::field::Field;
 use crate::measure::section_girth;
 use crate::nets::surface_nets;
@@ -44,6 +44,8 @@ pub struct Mannequin {
     pub surface: Surface,
     pub stations: Vec<Station>,
     pub taken: Vec<Taken>,
+    /// Measures that could not be met to the millimetre, as the field measures them, cm.
+    pub unmet: Vec<Remaining>,
 }
 
 impl Mannequin {
@@ -64,10 +66,15 @@ pub fn presets() -> Vec<Preset> {
 
 /// Generates a mannequin (about a second).
 pub fn mannequin(request: &Request) -> Result<Mannequin, SheetFault> {
+    mannequin_with(request, CELL)
+}
+
+/// The same with mesh cells of a given size, cm on the template body; coarse ones are quick.
+pub fn mannequin_with(request: &Request, cell: f64) -> Result<Mannequin, SheetFault> {
     let (name, row) = fill(request)?;
     let unknown = || SheetFault::UnknownPreset { key: request.preset.clone(), offered: String::new() };
-    let field = field(request, &row).ok_or_else(unknown)?;
-    let mut mesh = surface_nets(&field, CELL * field.f);
+    let (field, unmet) = field(request, &row).ok_or_else(unknown)?;
+    let mut mesh = surface_nets(&field, cell * field.f);
     let normals = relax(&field, &mut mesh);
     let single = |v: DVec3| [v.x as f32, v.y as f32, v.z as f32];
     let surface = Surface {
@@ -76,12 +83,13 @@ pub fn mannequin(request: &Request) -> Result<Mannequin, SheetFault> {
         triangles: mesh.triangles.clone(),
     };
     let taken = take(&field, &row, &mesh.points, &mesh.triangles);
-    Ok(Mannequin { key: request.preset.clone(), name: name.to_owned(), stations: stations(&field), surface, taken })
+    Ok(Mannequin { key: request.preset.clone(), name: name.to_owned(), stations: stations(&field), surface, taken, unmet })
 }
 
 /// The field of a filled sheet, made to measure from the tabled body nearest to it.
-fn field(request: &Request, row: &PresetRow) -> Option<Field> {
-    Field::new(row, &calibrate(row, tables().calibrated.get(nearest(&request.preset)?))?.0)
+fn field(request: &Request, row: &PresetRow) -> Option<(Field, Vec<Remaining>)> {
+    let (state, unmet) = calibrate(row, tables().calibrated.get(nearest(&request.preset)?))?;
+    Some((Field::new(row, &state)?, unmet))
 }
 
 /// All measures on the finished mesh.

@@ -177,6 +177,10 @@ fn agree(r: &PresetRow) -> Result<(), SheetFault> {
     at_most("the neck is too large for the bust", r.neck, 0.52 * r.bust)?;
     at_most("the inseam is too long for the waist height", r.inseam, r.waist_h - 0.125 * r.stature)?;
     at_least("the inseam is too short for the waist height", r.inseam, r.waist_h - 0.19 * r.stature)?;
+    // from the waist to the neck bone there is only so much room
+    let back = 0.853 * r.stature - r.waist_h;
+    at_most("the back waist is too long for the waist height", r.back_waist, 1.1 * back)?;
+    at_least("the back waist is too short for the waist height", r.back_waist, 0.9 * back)?;
     at_most("the back waist is too long for the stature", r.back_waist, 0.275 * r.stature)?;
     at_least("the back waist is too short for the stature", r.back_waist, 0.215 * r.stature)
 }

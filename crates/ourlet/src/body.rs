@@ -21,9 +21,18 @@ struct Line {
 }
 
 #[derive(Serialize)]
+struct Unmet {
+    name: &'static str,
+    asked_mm: f64,
+    made_mm: f64,
+}
+
+#[derive(Serialize)]
 struct Report {
     preset: String,
     measures: Vec<Line>,
+    /// Measures that the body could not be made to.
+    unmet: Vec<Unmet>,
     triangles: usize,
     seconds: f64,
 }
@@ -53,11 +62,16 @@ pub fn run(options: &BodyOptions) -> Result<ExitCode, String> {
             normal: t.plane.map(|p| p.1),
         };
         let measures = mannequin.taken.iter().map(line).collect();
-        let report = Report { preset: mannequin.key.clone(), measures, triangles: mannequin.surface.triangles.len(), seconds };
+        let left = |u: &body::Remaining| Unmet { name: u.measure.key(), asked_mm: 10.0 * u.asked, made_mm: 10.0 * u.measured };
+        let unmet = mannequin.unmet.iter().map(left).collect();
+        let report = Report { preset: mannequin.key.clone(), measures, unmet, triangles: mannequin.surface.triangles.len(), seconds };
         write(path, serde_json::to_string_pretty(&report).map_err(|e| e.to_string())?.as_bytes())?;
     }
     for t in &mannequin.taken {
         println!("{:<16} asked {:>6.1} cm  measured {:>6.1} cm", t.measure.key(), t.asked / 10.0, t.measured / 10.0);
+    }
+    for u in &mannequin.unmet {
+        eprintln!("ourlet: the {} could be made {:.1} cm, not {:.1} cm", u.measure.name(), u.measured, u.asked);
     }
     Ok(ExitCode::SUCCESS)
 }

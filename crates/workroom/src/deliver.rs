@@ -1,7 +1,7 @@
 //! Delivery: the draped garment as a mesh file.
 
 use crate::{Assembly, Form};
-use costume::{Fabric, Refusal};
+use costume::{Costume, Fabric, Refusal};
 use formats::{ExportMesh, Group, Material, glb, mtl, obj};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
@@ -76,7 +76,7 @@ fn garment_mesh(assembly: &Assembly, positions: &[[f32; 3]], fused: &[u32], opti
         name: p.name.clone(),
         first: p.first_triangle,
         count: p.flat.triangles.len(),
-        material: material(assembly.costume.piece(p.piece).and_then(|piece| assembly.costume.fabric(piece.fabric))),
+        material: material(&assembly.costume, assembly.costume.piece(p.piece).and_then(|piece| assembly.costume.fabric(piece.fabric))),
     });
     ExportMesh {
         name: assembly.costume.name.clone(),
@@ -105,8 +105,11 @@ fn layout(assembly: &Assembly, layout: Layout) -> Vec<[f32; 2]> {
     uvs.iter().map(|p| [((p[0] - low[0]) * scale) as f32, ((p[1] - low[1]) * scale) as f32]).collect()
 }
 
-fn material(fabric: Option<&Fabric>) -> Material {
-    let name = fabric.map_or_else(|| "cloth".to_owned(), |f| f.name.clone());
+/// Named for the fabric; fabrics of one name are told apart by their ids.
+fn material(costume: &Costume, fabric: Option<&Fabric>) -> Material {
+    let shared = |f: &Fabric| costume.fabrics.iter().any(|other| other.id != f.id && other.name == f.name);
+    let named = |f: &Fabric| if shared(f) { format!("{} {}", f.name, f.id.0) } else { f.name.clone() };
+    let name = fabric.map_or_else(|| "cloth".to_owned(), named);
     Material { name, colour: linear(fabric.map_or("#cccccc", |f| &f.colour)), roughness: 0.9, double_sided: true }
 }
 

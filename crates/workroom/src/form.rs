@@ -1,6 +1,6 @@
 //! A body made ready for cloth: the mannequin and its distance grid.
 
-use body::{Mannequin, Measure, Request, mannequin};
+use body::{Mannequin, Measure, Request, SheetFault, mannequin};
 use cloth::DistanceGrid;
 use costume::{BodyChoice, Refusal};
 use std::sync::Arc;
@@ -19,11 +19,20 @@ pub struct Form {
 impl Form {
     /// Generates the body of a choice (about a second).
     pub fn new(choice: &BodyChoice) -> Result<Self, Refusal> {
-        let refuse = |e: body::SheetFault| Refusal::new("body", e.to_string(), "change the measure, or choose the nearest size");
-        let mannequin = mannequin(&request(choice)?).map_err(refuse)?;
+        let mannequin = mannequin(&request(choice)?).map_err(refusal)?;
         let s = &mannequin.surface;
         let grid = DistanceGrid::from_surface(&s.positions, &s.normals, &s.triangles, CELL, BAND);
         Ok(Self { mannequin: Arc::new(mannequin), grid: Arc::new(grid) })
+    }
+}
+
+/// Why there is no such body, with what would do.
+pub(crate) fn refusal(fault: SheetFault) -> Refusal {
+    match fault {
+        SheetFault::UnknownPreset { key, offered } => {
+            Refusal::new("body", format!("there is no size `{key}`"), format!("choose one of {offered}"))
+        }
+        other => Refusal::new("body", other.to_string(), "change the measure, or choose the nearest size"),
     }
 }
 

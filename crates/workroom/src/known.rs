@@ -1,11 +1,11 @@
 //! Bodies and stations that a document names; the document itself cannot judge them.
 
+use crate::form::{refusal, request};
 use costume::{BodyChoice, Costume, Edit, Fault, Refusal, Severity};
 
 /// A refusal of a body that cannot be made.
 fn body(choice: &BodyChoice) -> Result<(), Refusal> {
-    body::check(&crate::form::request(choice)?)
-        .map_err(|e| Refusal::new("body", e.to_string(), "change the measure, or choose the nearest size"))
+    body::check(&request(choice)?).map_err(refusal)
 }
 
 /// A refusal of a station key that no body has.

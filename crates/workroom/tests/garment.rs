@@ -263,3 +263,20 @@ fn a_drape_of_another_pattern_is_not_delivered() {
     broken[3][1] = f32::NAN;
     assert!(deliver(assembly, &broken, drape.fused_with(), &options, "x").is_err());
 }
+
+#[test]
+fn fabrics_of_one_name_stay_two_materials() {
+    let mut costume = tabard(44.0);
+    let first = costume.fabrics[0].clone();
+    let add = Edit::AddFabric { name: first.name.clone(), swatch: "denim".into(), colour: "#203040".into() };
+    costume = apply(&costume, &add).expect("a second fabric");
+    let set = Edit::SetFabric { piece: costume.pieces[1].id, fabric: costume.fabrics[1].id };
+    let assembly = assemble(&apply(&costume, &set).expect("on the back"), &WOMAN).expect("it hangs");
+    let options = DeliverOptions { kind: FileKind::Obj, welded: true, layout: Layout::Metres, with_body: false };
+    let fused: Vec<u32> = (0..assembly.scene.positions.len() as u32).collect();
+    let files = deliver(&assembly, &assembly.scene.positions, &fused, &options, "two").expect("a delivery").files;
+    let materials = String::from_utf8(files[1].1.clone()).expect("text");
+    assert_eq!(materials.matches("newmtl").count(), 2, "{materials}");
+    let models = read_obj(&files);
+    assert!(models[0].mesh.material_id.is_some() && models[0].mesh.material_id != models[1].mesh.material_id);
+}

@@ -14,7 +14,7 @@ export function Tape({ state }: { state: CostumeState }) {
   const activity = status?.activity;
   const crossings = checked?.crossings.length ?? 0;
   const words: Record<Stage, string> = {
-    body: `${bodyName(state.costume.body.preset)}${Object.keys(state.costume.body.set ?? {}).length > 0 ? " · own measures" : " · A-pose"}`,
+    body: `${bodyName(state.costume.body.preset)}${Object.keys(state.costume.body.set ?? {}).length > 0 ? " · altered" : " · A-pose"}`,
     draft: state.costume.pieces.length === 0 ? "no pieces yet" : plural(state.costume.pieces.length, "piece"),
     join: state.costume.seams.length === 0 ? "not joined" : `${plural(state.costume.seams.length, "seam")}${uneven ? ` · ${uneven} uneven` : ""}`,
     drape: { empty: "cannot hang yet", hung: "hung, not draped", closing: "sewing…", falling: "falling…", paused: "paused", "at-rest": "at rest" }[activity ?? "empty"],
