@@ -51,7 +51,7 @@ pub(crate) fn calibrate(row: &PresetRow, like: Option<&Calibrated>) -> Option<(C
         let field = Field::new(row, &state)?;
         let added = |measure| if measure == Measure::Thigh { BRIDGE * field.f } else { 0.0 };
         let taken = |(measure, asked)| Remaining { measure, asked, measured: field.measure(measure) + added(measure) };
-        let measured: Vec<Remaining> = row.asked().into_iter().map(taken).collect();
+        let measured: Vec<Remaining> = row.asked().map(taken).collect();
         let worst = measured.iter().map(|m| (m.measured - m.asked).abs()).fold(0.0, f64::max);
         if best.as_ref().is_none_or(|b| worst < b.0) {
             best = Some((worst, state.clone(), measured.clone()));
@@ -116,9 +116,6 @@ fn correct(row: &PresetRow, field: &Field, measured: &[Remaining], state: &mut C
         s.insert("bust".into(), s["chest"].sqrt() * row.bust_start);
     }
     s.insert("highhip".into(), (s["waist"] * s["hip"]).sqrt());
-    if row.elbow.is_none() {
-        s.insert("elbow".into(), (s["upperarm"] * s["wrist"]).sqrt());
-    }
     s.insert("butt".into(), s["hip"].powf(1.1));
     s.insert("deltoid".into(), s["upperarm"].powf(0.6));
     state.dy_crotch -= error(Measure::Inseam);

@@ -6,6 +6,7 @@ use crate::part_leg::Leg;
 use crate::part_trunk::{NeckAndHead, Trunk};
 use crate::spline::Pchip;
 use crate::tables::{Calibrated, PresetRow, Template, tables};
+use crate::tape::Measure;
 use glam::DVec3;
 use std::collections::BTreeMap;
 
@@ -67,12 +68,12 @@ impl Field {
     /// The field of a preset with its calibrated multipliers.
     pub(crate) fn new(preset: &PresetRow, calibrated: &Calibrated) -> Option<Self> {
         let template = tables().templates.get(&preset.template)?;
-        let f = preset.stature / template.stature;
+        let f = preset.get(Measure::Stature) / template.stature;
         let warp = height_warp(template, preset, calibrated, f);
-        let s = Shape { template, stature: preset.stature, f, warp, multipliers: &calibrated.multipliers };
+        let s = Shape { template, stature: preset.get(Measure::Stature), f, warp, multipliers: &calibrated.multipliers };
         let (trunk, leg, arm) = (Trunk::new(&s), Leg::new(&s), Arm::new(&s, ARM_ANGLE.to_radians()));
         Some(Self {
-            stature: preset.stature,
+            stature: preset.get(Measure::Stature),
             f,
             levels: template.lv.iter().map(|(k, y)| (k.clone(), s.warp.at(*y))).collect(),
             t_biceps: template.t_biceps / template.arm_len * arm.length,
@@ -149,8 +150,8 @@ impl Field {
 fn height_warp(t: &Template, preset: &PresetRow, calibrated: &Calibrated, f: f64) -> Pchip {
     let template: BTreeMap<&str, f64> = t.marks.iter().map(|(k, y)| (k.as_str(), *y)).collect();
     let mut body: BTreeMap<&str, f64> = template.iter().map(|(k, y)| (*k, y * f)).collect();
-    body.insert("crotch", preset.inseam);
-    body.insert("waist", preset.waist_h);
+    body.insert("crotch", preset.get(Measure::Inseam));
+    body.insert("waist", preset.get(Measure::WaistHeight));
     for (k, y) in &preset.marks {
         body.insert(k, *y);
     }

@@ -58,7 +58,7 @@ impl Mannequin {
 pub fn presets() -> Vec<Preset> {
     let preset = |name: &str| {
         let (_, row) = row(&key_of(name)).ok()?;
-        let measures = Measure::ALL.into_iter().filter_map(|m| Some((m, 10.0 * row.get(m)?))).collect();
+        let measures = row.asked().map(|(m, cm)| (m, 10.0 * cm)).collect();
         Some(Preset { key: key_of(name), name: name.to_owned(), measures })
     };
     names().filter_map(preset).collect()
@@ -94,8 +94,7 @@ fn field(request: &Request, row: &PresetRow) -> Option<(Field, Vec<Remaining>)> 
 
 /// All measures on the finished mesh.
 fn take(field: &Field, row: &PresetRow, points: &[DVec3], triangles: &[[u32; 3]]) -> Vec<Taken> {
-    let asked = Measure::ALL.into_iter().filter_map(|m| Some((m, row.get(m)?)));
-    asked
+    row.asked()
         .map(|(measure, asked)| {
             let plane = field.girth_plane(measure);
             let measured = plane.map_or_else(

@@ -83,9 +83,7 @@ pub(crate) fn row(key: &str) -> Result<(&'static str, PresetRow), SheetFault> {
     let mut row = if size.share >= 1.0 { b.clone() } else { a.clone() };
     let mix = |x: f64, y: f64| x + (y - x) * size.share;
     for measure in Measure::ALL {
-        if let (Some(x), Some(y)) = (a.get(measure), b.get(measure)) {
-            row.put(measure, mix(x, y));
-        }
+        row.put(measure, mix(a.get(measure), b.get(measure)));
     }
     if size.share < 1.0 {
         row.marks = a.marks.iter().filter_map(|(k, y)| Some((k.clone(), mix(*y, landmark(b, k)?)))).collect();
@@ -103,19 +101,12 @@ pub(crate) fn nearest(key: &str) -> Option<&'static str> {
 /// A landmark's height on a tabled body, cm.
 fn landmark(row: &PresetRow, key: &str) -> Option<f64> {
     let template = &tables().templates[&row.template];
-    let plain = || template.marks.iter().find(|(k, _)| k == key).map(|(_, y)| y * row.stature / template.stature);
+    let plain = || template.marks.iter().find(|(k, _)| k == key).map(|(_, y)| y * row.get(Measure::Stature) / template.stature);
     row.marks.get(key).copied().or_else(plain)
 }
 
-/// Smallest and largest value of a measure on top of a size, mm.
-pub fn range(preset: &str, measure: Measure) -> Result<(f64, f64), SheetFault> {
-    let (_, row) = row(preset)?;
-    let (low, high) = limits(measure, row.get(measure).unwrap_or(0.0));
-    Ok((low * 10.0, high * 10.0))
-}
-
-/// The same in cm around the size's own value.
-fn limits(measure: Measure, own: f64) -> (f64, f64) {
+/// Smallest and largest value of a measure around a size's own, in the unit of that.
+pub fn range(measure: Measure, own: f64) -> (f64, f64) {
     let (low, high) = match measure {
         Measure::Stature => (0.86, 1.16),
         m if m.is_length() => (0.82, 1.2),
@@ -129,16 +120,14 @@ pub(crate) fn fill(request: &Request) -> Result<(&'static str, PresetRow), Sheet
     let (name, size) = row(&request.preset)?;
     let mut filled = size.clone();
     if let Some((_, stature)) = request.set.iter().find(|(m, _)| *m == Measure::Stature) {
-        let grown = stature / 10.0 / size.stature;
+        let grown = stature / 10.0 / size.get(Measure::Stature);
         for measure in Measure::ALL.into_iter().filter(|m| m.is_length()) {
-            if let Some(v) = size.get(measure) {
-                filled.put(measure, v * grown);
-            }
+            filled.put(measure, size.get(measure) * grown);
         }
         filled.marks.values_mut().for_each(|y| *y *= grown);
     }
     for &(measure, mm) in &request.set {
-        let (low, high) = limits(measure, size.get(measure).unwrap_or(0.0));
+        let (low, high) = range(measure, size.get(measure));
         let asked = mm / 10.0;
         if !(low - 1e-9..=high + 1e-9).contains(&asked) {
             return Err(SheetFault::OutOfRange { name: measure.name(), asked, low, high });
@@ -156,31 +145,32 @@ pub fn check(request: &Request) -> Result<(), SheetFault> {
 
 /// Measures that contradict each other.
 fn agree(r: &PresetRow) -> Result<(), SheetFault> {
+    use Measure::{Ankle, BackWaist, Bust, Calf, Hip, Inseam, Knee, Neck, Stature, Thigh, Underbust, UpperArm, Waist, WaistHeight, Wrist};
     let at_most = |what: &'static str, found: f64, limit: f64| {
         if found > limit { Err(SheetFault::Contradiction { what, found, limit }) } else { Ok(()) }
     };
     let at_least = |what: &'static str, found: f64, limit: f64| {
         if found < limit { Err(SheetFault::Contradiction { what, found, limit }) } else { Ok(()) }
     };
-    at_most("the waist is too large for the hip", r.waist, 1.2 * r.hip)?;
-    at_least("the waist is too small for the hip", r.waist, 0.58 * r.hip)?;
-    at_most("the underbust is too large for the bust", r.underbust, r.bust + 0.5)?;
-    at_least("the underbust is too small for the bust", r.underbust, 0.78 * r.bust)?;
-    at_most("the bust is too large for the hip", r.bust, 1.3 * r.hip)?;
-    at_least("the bust is too small for the hip", r.bust, 0.7 * r.hip)?;
-    at_most("the thigh is too large for the hip", r.thigh, 0.68 * r.hip)?;
-    at_least("the thigh is too small for the knee", r.thigh, 1.15 * r.knee)?;
-    at_least("the thigh is too small for the hip", r.thigh, 0.48 * r.hip)?;
-    at_most("the calf is too large for the knee", r.calf, 1.25 * r.knee)?;
-    at_least("the calf is too small for the ankle", r.calf, 1.15 * r.ankle)?;
-    at_least("the upper arm is too small for the wrist", r.upperarm, 1.25 * r.wrist)?;
-    at_most("the neck is too large for the bust", r.neck, 0.52 * r.bust)?;
-    at_most("the inseam is too long for the waist height", r.inseam, r.waist_h - 0.125 * r.stature)?;
-    at_least("the inseam is too short for the waist height", r.inseam, r.waist_h - 0.19 * r.stature)?;
+    at_most("the waist is too large for the hip", r.get(Waist), 1.2 * r.get(Hip))?;
+    at_least("the waist is too small for the hip", r.get(Waist), 0.58 * r.get(Hip))?;
+    at_most("the underbust is too large for the bust", r.get(Underbust), r.get(Bust) + 0.5)?;
+    at_least("the underbust is too small for the bust", r.get(Underbust), 0.78 * r.get(Bust))?;
+    at_most("the bust is too large for the hip", r.get(Bust), 1.3 * r.get(Hip))?;
+    at_least("the bust is too small for the hip", r.get(Bust), 0.7 * r.get(Hip))?;
+    at_most("the thigh is too large for the hip", r.get(Thigh), 0.68 * r.get(Hip))?;
+    at_least("the thigh is too small for the knee", r.get(Thigh), 1.15 * r.get(Knee))?;
+    at_least("the thigh is too small for the hip", r.get(Thigh), 0.48 * r.get(Hip))?;
+    at_most("the calf is too large for the knee", r.get(Calf), 1.25 * r.get(Knee))?;
+    at_least("the calf is too small for the ankle", r.get(Calf), 1.15 * r.get(Ankle))?;
+    at_least("the upper arm is too small for the wrist", r.get(UpperArm), 1.25 * r.get(Wrist))?;
+    at_most("the neck is too large for the bust", r.get(Neck), 0.52 * r.get(Bust))?;
+    at_most("the inseam is too long for the waist height", r.get(Inseam), r.get(WaistHeight) - 0.125 * r.get(Stature))?;
+    at_least("the inseam is too short for the waist height", r.get(Inseam), r.get(WaistHeight) - 0.19 * r.get(Stature))?;
     // from the waist to the neck bone there is only so much room
-    let back = 0.853 * r.stature - r.waist_h;
-    at_most("the back waist is too long for the waist height", r.back_waist, 1.1 * back)?;
-    at_least("the back waist is too short for the waist height", r.back_waist, 0.9 * back)?;
-    at_most("the back waist is too long for the stature", r.back_waist, 0.275 * r.stature)?;
-    at_least("the back waist is too short for the stature", r.back_waist, 0.215 * r.stature)
+    let back = 0.853 * r.get(Stature) - r.get(WaistHeight);
+    at_most("the back waist is too long for the waist height", r.get(BackWaist), 1.1 * back)?;
+    at_least("the back waist is too short for the waist height", r.get(BackWaist), 0.9 * back)?;
+    at_most("the back waist is too long for the stature", r.get(BackWaist), 0.275 * r.get(Stature))?;
+    at_least("the back waist is too short for the stature", r.get(BackWaist), 0.215 * r.get(Stature))
 }

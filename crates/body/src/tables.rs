@@ -112,25 +112,8 @@ pub struct Blends {
 #[derive(Clone, Debug, Deserialize)]
 pub struct PresetRow {
     pub template: String,
-    pub stature: f64,
-    pub bust: f64,
-    pub underbust: f64,
-    pub waist: f64,
-    pub hip: f64,
-    pub neck: f64,
-    pub thigh: f64,
-    pub knee: f64,
-    pub calf: f64,
-    pub ankle: f64,
-    pub upperarm: f64,
-    /// Between upper arm and wrist when it is not given.
-    pub elbow: Option<f64>,
-    pub wrist: f64,
-    pub shoulder_w: f64,
-    pub arm_len: f64,
-    pub inseam: f64,
-    pub waist_h: f64,
-    pub back_waist: f64,
+    #[serde(flatten)]
+    measures: BTreeMap<Measure, f64>,
     #[serde(default)]
     pub marks: BTreeMap<String, f64>,
     /// Women and teens have breasts unless told otherwise.
@@ -149,64 +132,18 @@ impl PresetRow {
         self.breasts.unwrap_or(self.template != "male")
     }
 
-    /// A measure in cm; none where it follows from others.
-    pub fn get(&self, measure: Measure) -> Option<f64> {
-        self.clone().slot(measure).copied()
+    /// A measure in cm; every row has all of them.
+    pub fn get(&self, measure: Measure) -> f64 {
+        self.measures[&measure]
     }
 
     pub fn put(&mut self, measure: Measure, cm: f64) {
-        if measure == Measure::Elbow {
-            self.elbow = Some(cm);
-        } else if let Some(slot) = self.slot(measure) {
-            *slot = cm;
-        }
+        self.measures.insert(measure, cm);
     }
 
-    fn slot(&mut self, measure: Measure) -> Option<&mut f64> {
-        Some(match measure {
-            Measure::Stature => &mut self.stature,
-            Measure::Bust => &mut self.bust,
-            Measure::Underbust => &mut self.underbust,
-            Measure::Waist => &mut self.waist,
-            Measure::Hip => &mut self.hip,
-            Measure::Neck => &mut self.neck,
-            Measure::ShoulderWidth => &mut self.shoulder_w,
-            Measure::BackWaist => &mut self.back_waist,
-            Measure::ArmLength => &mut self.arm_len,
-            Measure::UpperArm => &mut self.upperarm,
-            Measure::Elbow => return self.elbow.as_mut(),
-            Measure::Wrist => &mut self.wrist,
-            Measure::WaistHeight => &mut self.waist_h,
-            Measure::Inseam => &mut self.inseam,
-            Measure::Thigh => &mut self.thigh,
-            Measure::Knee => &mut self.knee,
-            Measure::Calf => &mut self.calf,
-            Measure::Ankle => &mut self.ankle,
-        })
-    }
-
-    /// All measures that the body is made to, cm.
-    pub fn asked(&self) -> Vec<(Measure, f64)> {
-        let mut asked = vec![
-            (Measure::Bust, self.bust),
-            (Measure::Underbust, self.underbust),
-            (Measure::Waist, self.waist),
-            (Measure::Hip, self.hip),
-            (Measure::Neck, self.neck),
-            (Measure::ShoulderWidth, self.shoulder_w),
-            (Measure::BackWaist, self.back_waist),
-            (Measure::ArmLength, self.arm_len),
-            (Measure::UpperArm, self.upperarm),
-            (Measure::Wrist, self.wrist),
-            (Measure::WaistHeight, self.waist_h),
-            (Measure::Inseam, self.inseam),
-            (Measure::Thigh, self.thigh),
-            (Measure::Knee, self.knee),
-            (Measure::Calf, self.calf),
-            (Measure::Ankle, self.ankle),
-        ];
-        asked.extend(self.elbow.map(|v| (Measure::Elbow, v)));
-        asked
+    /// All measures that the body is made to, cm, in the order of the sheet.
+    pub fn asked(&self) -> impl Iterator<Item = (Measure, f64)> {
+        self.measures.iter().map(|(m, cm)| (*m, *cm))
     }
 }
 

@@ -8,13 +8,15 @@ use crate::field::Field;
 use crate::measure::hull_perimeter;
 use glam::DVec3;
 use rayon::prelude::*;
+use serde::Deserialize;
 
 /// Rays around a girth, and halvings of the last step on each.
 const RAYS: usize = 96;
 const HALVINGS: usize = 14;
 
-/// Every measure a body is made to, in the order of a measuring sheet.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
+/// Every measure a body is made to, in the order of a measuring sheet; serde names are those of the tables.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash, Deserialize)]
+#[serde(rename_all = "lowercase")]
 pub enum Measure {
     Stature,
     Bust,
@@ -22,12 +24,17 @@ pub enum Measure {
     Waist,
     Hip,
     Neck,
+    #[serde(rename = "shoulder_w")]
     ShoulderWidth,
+    #[serde(rename = "back_waist")]
     BackWaist,
+    #[serde(rename = "arm_len")]
     ArmLength,
+    #[serde(rename = "upperarm")]
     UpperArm,
     Elbow,
     Wrist,
+    #[serde(rename = "waist_h")]
     WaistHeight,
     Inseam,
     Thigh,
@@ -173,8 +180,8 @@ impl Field {
 
     /// Middle and normal of a girth's plane; none for lengths.
     pub(crate) fn girth_plane(&self, what: Measure) -> Option<(DVec3, DVec3)> {
-        let plane = self.plane(what);
-        (!what.is_length()).then(|| (plane.origin, plane.across.cross(plane.up)))
+        let of = |plane: Loop| (plane.origin, plane.across.cross(plane.up));
+        (!what.is_length()).then(|| of(self.plane(what)))
     }
 
     /// Whether the finished surface around a point is that of the part that a girth goes around, and not where other

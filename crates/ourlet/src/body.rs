@@ -1,11 +1,10 @@
 //! `ourlet body`: a mannequin of a size or made to measure, as a file with its measures.
 
-use crate::drape::write;
+use crate::drape::{write, write_body};
 use crate::options::BodyOptions;
-use body::{Measure, Taken};
+use body::Taken;
 use costume::BodyChoice;
 use serde::Serialize;
-use std::path::Path;
 use std::process::ExitCode;
 use std::time::Instant;
 use workroom::Form;
@@ -51,7 +50,7 @@ pub fn run(options: &BodyOptions) -> Result<ExitCode, String> {
     let seconds = started.elapsed().as_secs_f64();
     let mannequin = &form.mannequin;
     if let Some(path) = &options.out {
-        write(path, &file(path, &form)?)?;
+        write_body(path, &form)?;
     }
     if let Some(path) = &options.report {
         let line = |t: &Taken| Line {
@@ -76,22 +75,10 @@ pub fn run(options: &BodyOptions) -> Result<ExitCode, String> {
     Ok(ExitCode::SUCCESS)
 }
 
-fn file(path: &Path, form: &Form) -> Result<Vec<u8>, String> {
-    let mesh = workroom::body_mesh(form);
-    match path.extension().and_then(|e| e.to_str()) {
-        Some("obj") => Ok(formats::obj(&[mesh], None).into_bytes()),
-        Some("glb") => Ok(formats::glb(&[mesh])),
-        _ => Err(format!("{}: the ending must be .obj or .glb", path.display())),
-    }
-}
-
 /// Reads `waist=74cm` or `waist=740mm`.
 fn own_measure(text: &str) -> Result<(String, f64), String> {
     let wrong = || format!("`{text}` is no measure; write one such as waist=74cm");
     let (key, value) = text.split_once('=').ok_or_else(wrong)?;
-    if Measure::from_key(key).is_none() {
-        return Err(format!("there is no measure `{key}`; use one of {}", Measure::ALL.map(Measure::key).join(", ")));
-    }
     let (number, unit) = match (value.strip_suffix("mm"), value.strip_suffix("cm")) {
         (Some(number), _) => (number, 1.0),
         (_, Some(number)) => (number, 10.0),

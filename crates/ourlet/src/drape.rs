@@ -125,14 +125,19 @@ fn write_files(options: &DrapeOptions, assembly: &Assembly, drape: &Drape) -> Re
         write(path, &workroom::picture(assembly, &drape.positions(), drape.fused_with(), 640, 900, options.turn))?;
     }
     if let Some(path) = &options.body_out {
-        let body = workroom::body_mesh(&assembly.form);
-        let bytes = match kind_of(path)? {
-            FileKind::Glb => formats::glb(&[body]),
-            FileKind::Obj => formats::obj(&[body], None).into_bytes(),
-        };
-        write(path, &bytes)?;
+        write_body(path, &assembly.form)?;
     }
     Ok(())
+}
+
+/// Writes a body; the ending decides the format.
+pub fn write_body(path: &Path, form: &Form) -> Result<(), String> {
+    let body = workroom::body_mesh(form);
+    let bytes = match kind_of(path)? {
+        FileKind::Glb => formats::glb(&[body]),
+        FileKind::Obj => formats::obj(&[body], None).into_bytes(),
+    };
+    write(path, &bytes)
 }
 
 /// Writes beside the target and renames, so that a full disk never leaves half a file.

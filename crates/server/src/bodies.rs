@@ -49,21 +49,14 @@ pub struct Bodies {
 }
 
 pub async fn list() -> Json<Bodies> {
-    let offer = |preset: &str, measure: body::Measure, mm: f64| {
-        let (low, high) = body::range(preset, measure).unwrap_or((mm, mm));
+    let offer = |&(measure, mm): &(body::Measure, f64)| {
+        let (low, high) = body::range(measure, mm);
         MeasureOffer { key: measure.key().into(), name: measure.name().into(), mm, low, high }
     };
-    let presets = body::presets().into_iter().map(|p| BodyOffer {
-        measures: p.measures.iter().map(|(measure, mm)| offer(&p.key, *measure, *mm)).collect(),
-        key: p.key,
-        name: p.name,
-    });
+    let presets =
+        body::presets().into_iter().map(|p| BodyOffer { measures: p.measures.iter().map(offer).collect(), key: p.key, name: p.name });
     let stations = body::station_names().iter().map(|(key, name)| StationOffer { key: (*key).into(), name: (*name).into() });
     Json(Bodies { presets: presets.collect(), stations: stations.collect() })
-}
-
-fn choice(preset: String, set: BTreeMap<String, f64>) -> BodyChoice {
-    BodyChoice { preset, set }
 }
 
 /// What a tape reads on the finished body; own measures come as query parameters in mm.
@@ -72,7 +65,7 @@ pub async fn measures(
     Path(preset): Path<String>,
     Query(set): Query<BTreeMap<String, f64>>,
 ) -> Result<Json<Vec<TakenMeasure>>, Failure> {
-    let form = app.forms.fetch(choice(preset, set)).await?;
+    let form = app.forms.fetch(BodyChoice { preset, set }).await?;
     let taken = form.mannequin.taken.iter();
     Ok(Json(taken.map(|t| TakenMeasure { key: t.measure.key().into(), asked: t.asked, measured: t.measured }).collect()))
 }
@@ -83,7 +76,7 @@ pub async fn mesh(
     Path(preset): Path<String>,
     Query(set): Query<BTreeMap<String, f64>>,
 ) -> Result<impl IntoResponse, Failure> {
-    let form = app.forms.fetch(choice(preset, set)).await?;
+    let form = app.forms.fetch(BodyChoice { preset, set }).await?;
     let s = &form.mannequin.surface;
     let mut bytes = Vec::with_capacity(8 + s.positions.len() * 24 + s.triangles.len() * 12);
     for count in [s.positions.len(), s.triangles.len()] {

@@ -2,6 +2,7 @@ import { useState } from "react";
 import { useBodies } from "../api/costume";
 import type { Piece, Placement } from "../api/types";
 import { desk, type Selection, useDesk } from "../desk/store";
+import { beside, seamAt } from "../table/find";
 import { removeSelected } from "../table/Tray";
 import { AskName } from "../ui/AskName";
 import { Button } from "../ui/Button";
@@ -34,7 +35,7 @@ export function PieceCards(props: Props) {
         {stage !== "join" && (
           <div className="mt-2 flex flex-wrap gap-2">
             <Button onClick={() => setRenaming(true)}>Rename</Button>
-            <Button onClick={() => actions.edit({ do: "copy-piece", piece: piece.id, at: { x: piece.at.x + Math.max(...xs) - Math.min(...xs) + 60, y: piece.at.y } })}>Copy</Button>
+            <Button onClick={() => actions.edit({ do: "copy-piece", piece: piece.id, at: beside(piece) })}>Copy</Button>
             <Button
               onClick={() => {
                 desk.select({ kind: "piece", piece: piece.id });
@@ -77,7 +78,7 @@ function EdgeCard({ state, actions, piece, edge }: Props & { piece: Piece; edge:
   const corner = piece.corners[i];
   if (!corner) return null;
   const length = state.edges.find((e) => e.piece === piece.id && e.edge === edge)?.length ?? 0;
-  const seam = state.costume.seams.find((s) => [...s.a, ...s.b].some((r) => r.piece === piece.id && r.edge === edge));
+  const seam = seamAt(state.costume, piece.id, edge);
   return (
     <Card title={`Edge ${i + 1}`}>
       <Row name="Length" value={format(length, unit)} />

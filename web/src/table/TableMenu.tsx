@@ -3,6 +3,7 @@ import { type MouseEvent, type ReactNode, useState } from "react";
 import type { CostumeActions } from "../api/costume";
 import type { Costume } from "../api/types";
 import { desk, useDesk } from "../desk/store";
+import { beside, seamAt } from "./find";
 import { removeSelected } from "./Tray";
 
 interface Props {
@@ -42,7 +43,7 @@ export function TableMenu({ costume, actions, children }: Props) {
   const edgeItems = (piece: number, edge: number): Item[] => {
     desk.select({ kind: "edge", piece, edge });
     const curved = costume.pieces.find((p) => p.id === piece)?.corners.find((c) => c.id === edge)?.bow;
-    const seam = costume.seams.find((s) => [...s.a, ...s.b].some((r) => r.piece === piece && r.edge === edge));
+    const seam = seamAt(costume, piece, edge);
     const sewn: Item[] = seam
       ? [{ name: `Unpick seam ${seam.tag}`, run: () => actions.edit({ do: "unpick", seam: seam.id }) }]
       : [{ name: "Join to…", run: () => useDesk.setState({ stage: "join", tool: "seam", selection: null, seamStart: { piece, edge } }) }];
@@ -56,10 +57,8 @@ export function TableMenu({ costume, actions, children }: Props) {
     desk.select({ kind: "piece", piece: id });
     const piece = costume.pieces.find((p) => p.id === id);
     if (!piece) return [];
-    const xs = piece.corners.map((c) => c.at.x);
-    const beside = { x: piece.at.x + Math.max(...xs) - Math.min(...xs) + 60, y: piece.at.y };
     return [
-      { name: "Copy", run: () => actions.edit({ do: "copy-piece", piece: id, at: beside }) },
+      { name: "Copy", run: () => actions.edit({ do: "copy-piece", piece: id, at: beside(piece) }) },
       { name: piece.parked ? "Take out of parking" : "Park", run: () => actions.edit({ do: "park", piece: id, parked: !piece.parked }) },
       { name: "Remove", run: () => removeSelected(actions) },
     ];

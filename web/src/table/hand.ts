@@ -4,6 +4,7 @@ import type { Costume, Edit, Piece, Point } from "../api/types";
 import { desk, useDesk } from "../desk/store";
 import { notify } from "../ui/notices";
 import { type Camera, toTable } from "./camera";
+import { seamAt } from "./find";
 import { edgeShapes, nearestOn } from "./shape";
 import { type Snapped, snap } from "./snap";
 
@@ -131,7 +132,7 @@ export function useHand({ costume, camera, setCamera, svg, actions }: Surroundin
       return;
     }
     const shape = edgeShapes(piece, camera).find((s) => s.edge === edge);
-    const seam = costume.seams.find((s) => [...s.a, ...s.b].some((r) => r.piece === piece.id && r.edge === edge));
+    const seam = seamAt(costume, piece.id, edge);
     if (tool === "corner" && shape) actions.edit({ do: "add-corner", piece: piece.id, edge, fraction: nearestOn(shape, p) });
     if (tool === "bow") {
       actions.edit({ do: shape?.leave ? "straighten-edge" : "curve-edge", piece: piece.id, edge });
@@ -145,7 +146,7 @@ export function useHand({ costume, camera, setCamera, svg, actions }: Surroundin
 
   const joinAt = (piece: Piece, edge: number) => {
     const start = useDesk.getState().seamStart;
-    const taken = costume.seams.find((s) => [...s.a, ...s.b].some((r) => r.piece === piece.id && r.edge === edge));
+    const taken = seamAt(costume, piece.id, edge);
     if (!start && taken) {
       desk.select({ kind: "seam", seam: taken.id });
       return;
