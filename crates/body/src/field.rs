@@ -53,6 +53,8 @@ pub struct Field {
     /// Radians.
     pub(crate) neck_tilt: f64,
     pub(crate) has_breasts: bool,
+    /// Tabled joints of the middle and the left, cm.
+    pub(crate) joints: BTreeMap<String, DVec3>,
     pub(crate) trunk: Trunk,
     pub(crate) leg: Leg,
     pub(crate) arm: Arm,
@@ -80,6 +82,7 @@ impl Field {
             t_elbow: template.t_elbow / template.arm_len * arm.length,
             neck_tilt: template.neck_tilt.to_radians(),
             has_breasts: preset.has_breasts(),
+            joints: joints(&s),
             accents: accents(&s, &trunk, &leg, &arm),
             neck: NeckAndHead::new(&s),
             blend_leg: template.k.leg * f,
@@ -144,6 +147,15 @@ impl Field {
         let along = |axis: DVec3| (self.distance(p + axis * E) - self.distance(p - axis * E)) / (2.0 * E);
         DVec3::new(along(DVec3::X), along(DVec3::Y), along(DVec3::Z))
     }
+}
+
+/// Joints of the middle and the left as tabled, in the height warp of the body.
+fn joints(s: &Shape) -> BTreeMap<String, DVec3> {
+    let place = |(name, [x, y, z]): (&String, &[f64; 3])| {
+        let apart = if name == "clavicle" { s.multiplier("shoulder_w") } else { 1.0 };
+        (name.clone(), DVec3::new(x * s.f * apart, s.warp.at(*y), z * s.f))
+    };
+    s.template.joints.iter().map(place).collect()
 }
 
 /// Template heights to body heights: landmarks given by the measurements, the others in proportion.

@@ -1,32 +1,46 @@
 //! The mannequin: tape measurements to a smooth closed surface, with stations where pieces hang.
 //!
 //! The shape is a set of section tables, an implicit field and a mesher; docs/body.md describes the model.
-//! Fields and tables are in centimetres (x = left of the body, y = up, z = front); the finished [`Mannequin`]
+//! Fields and tables are in centimetres (x = left of the body, y = up, z = front); the finished [`Figure`]
 //! is in metres. Pure: no I/O, no clock; the same input gives the same surface bit for bit.
 
 mod calibrate;
 mod ellipsoid;
 mod field;
+mod figure;
+mod laid;
 mod mannequin;
 mod measure;
 mod nets;
 mod part_arm;
 mod part_leg;
 mod part_trunk;
+mod parts;
+mod pose;
 mod relax;
 mod sheet;
+mod skeleton;
+mod skin;
 mod spline;
 mod stack;
 mod stations;
 mod surface;
 mod tables;
 mod tape;
+mod weights;
 
 pub use calibrate::Remaining;
 pub use field::Field;
-pub use mannequin::{Mannequin, Preset, Taken, mannequin, mannequin_with, presets};
+pub use figure::{Figure, Posed, Taken};
+pub use laid::{Laid, Spot, lay};
+pub use mannequin::{Preset, mannequin, mannequin_with, presets};
 pub use measure::section_girth;
+pub use parts::{in_words, part_of_bone};
+pub use pose::{NamedPose, Pose, PoseFault, blend, poses};
 pub use sheet::{Request, SheetFault, check, range};
+pub use skeleton::{Bone, Freedom, Skeleton, other_side, own_bones};
+pub use skin::Rig;
 pub use stations::{Reach, Station, station_names};
 pub use surface::Surface;
 pub use tape::Measure;
+pub use weights::{Weights, strongest};

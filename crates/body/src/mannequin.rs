@@ -2,14 +2,18 @@
 
 use crate::calibrate::{Remaining, calibrate};
 use crate::field::Field;
+use crate::figure::{Figure, Taken};
 use crate::measure::section_girth;
 use crate::nets::surface_nets;
 use crate::relax::relax;
 use crate::sheet::{Request, SheetFault, fill, key_of, names, nearest, row};
-use crate::stations::{Station, stations};
+use crate::skeleton::Skeleton;
+use crate::skin::Rig;
+use crate::stations::stations;
 use crate::surface::Surface;
 use crate::tables::{PresetRow, tables};
 use crate::tape::Measure;
+use crate::weights::weights;
 use glam::DVec3;
 
 /// Mesh cells per cm of template stature unit; about 20 thousand triangles.
@@ -24,36 +28,6 @@ pub struct Preset {
     pub measures: Vec<(Measure, f64)>,
 }
 
-/// A measure as asked and as taken on the finished body, mm.
-#[derive(Clone, Copy, Debug, PartialEq)]
-pub struct Taken {
-    pub measure: Measure,
-    pub asked: f64,
-    /// Girths by a tape around the mesh (convex hull of the section), lengths on the field.
-    pub measured: f64,
-    /// Height of the middle of the girth's plane above the floor, and the plane's normal; none for lengths.
-    pub plane: Option<(f64, [f64; 3])>,
-}
-
-/// A body in A-pose, standing on y = 0, facing +z, its left at +x.
-#[derive(Clone, Debug)]
-pub struct Mannequin {
-    /// Key and name of the size it is based on.
-    pub key: String,
-    pub name: String,
-    pub surface: Surface,
-    pub stations: Vec<Station>,
-    pub taken: Vec<Taken>,
-    /// Measures that could not be met to the millimetre, as the field measures them, cm.
-    pub unmet: Vec<Remaining>,
-}
-
-impl Mannequin {
-    pub fn station(&self, key: &str) -> Option<&Station> {
-        self.stations.iter().find(|s| s.key == key)
-    }
-}
-
 /// The sizes on offer, in order.
 pub fn presets() -> Vec<Preset> {
     let preset = |name: &str| {
@@ -65,12 +39,12 @@ pub fn presets() -> Vec<Preset> {
 }
 
 /// Generates a mannequin (about a second).
-pub fn mannequin(request: &Request) -> Result<Mannequin, SheetFault> {
+pub fn mannequin(request: &Request) -> Result<Figure, SheetFault> {
     mannequin_with(request, CELL)
 }
 
 /// The same with mesh cells of a given size, cm on the template body; coarse ones are quick.
-pub fn mannequin_with(request: &Request, cell: f64) -> Result<Mannequin, SheetFault> {
+pub fn mannequin_with(request: &Request, cell: f64) -> Result<Figure, SheetFault> {
     let (name, row) = fill(request)?;
     let unknown = || SheetFault::UnknownPreset { key: request.preset.clone(), offered: String::new() };
     let (field, unmet) = field(request, &row).ok_or_else(unknown)?;
@@ -83,7 +57,10 @@ pub fn mannequin_with(request: &Request, cell: f64) -> Result<Mannequin, SheetFa
         triangles: mesh.triangles.clone(),
     };
     let taken = take(&field, &row, &mesh.points, &mesh.triangles);
-    Ok(Mannequin { key: request.preset.clone(), name: name.to_owned(), stations: stations(&field), surface, taken, unmet })
+    let skeleton = Skeleton::of(&field);
+    let weights = weights(&field, &skeleton, &mesh.points, &mesh.triangles, &mesh.mirror);
+    let stations = stations(&field, &skeleton);
+    Ok(Figure { key: request.preset.clone(), name: name.to_owned(), stations, surface, rig: Rig { skeleton, weights }, taken, unmet })
 }
 
 /// The field of a filled sheet, made to measure from the tabled body nearest to it.
@@ -106,7 +83,7 @@ fn take(field: &Field, row: &PresetRow, points: &[DVec3], triangles: &[[u32; 3]]
             );
             Taken {
                 measure,
-                asked: 10.0 * asked,
+                asked: Some(10.0 * asked),
                 measured: 10.0 * measured,
                 plane: plane.map(|(origin, normal)| (10.0 * origin.y, normal.to_array())),
             }

@@ -56,6 +56,13 @@ impl Leg {
         smax(d, -p.y, 1.2 * self.f)
     }
 
+    /// The joint of the toes.
+    pub fn ball(&self) -> DVec3 {
+        let (sin, cos) = self.toe_out.sin_cos();
+        let ahead = 12.0 * self.foot_unit;
+        DVec3::new(self.foot_base.x + sin * ahead, 2.0 * self.foot_unit, self.foot_base.y + cos * ahead)
+    }
+
     fn foot_distance(&self, p: DVec3) -> f64 {
         let unit = self.foot_unit;
         let (dx, dz) = ((p.x - self.foot_base.x) / unit, (p.z - self.foot_base.y) / unit);

@@ -1,7 +1,8 @@
 //! Stations: named spots where a piece can hang, each with the elliptic cylinder around which it wraps.
 
 use crate::field::Field;
-use glam::DVec3;
+use crate::skeleton::Skeleton;
+use glam::{DAffine3, DVec3};
 
 /// How far around the body a piece at this station may reach.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -26,6 +27,8 @@ pub struct Station {
     /// Radii of the body part along `right` and `out`.
     pub radii: (f64, f64),
     pub reach: Reach,
+    /// The bone that carries it.
+    pub bone: Option<usize>,
 }
 
 /// Keys and names of all stations, in the order in which they are offered.
@@ -44,11 +47,29 @@ pub fn station_names() -> &'static [(&'static str, &'static str)] {
     ]
 }
 
-pub(crate) fn stations(field: &Field) -> Vec<Station> {
-    station_names().iter().filter_map(|&(key, name)| station(field, key, name)).collect()
+impl Station {
+    /// The station carried along by its bone.
+    pub(crate) fn moved(&self, by: &DAffine3) -> Self {
+        let turn = |v: DVec3| by.transform_vector3(v);
+        Self { centre: by.transform_point3(self.centre), right: turn(self.right), up: turn(self.up), out: turn(self.out), ..self.clone() }
+    }
 }
 
-fn station(field: &Field, key: &'static str, name: &'static str) -> Option<Station> {
+/// The bone that carries a station.
+pub(crate) fn bone_of(key: &str) -> &str {
+    match key {
+        "chest-front" | "chest-back" => "spine-3",
+        "waist-front" | "waist-back" => "spine-1",
+        "hips-front" | "hips-back" => "pelvis",
+        limb => limb,
+    }
+}
+
+pub(crate) fn stations(field: &Field, skeleton: &Skeleton) -> Vec<Station> {
+    station_names().iter().filter_map(|&(key, name)| station(field, skeleton, key, name)).collect()
+}
+
+fn station(field: &Field, skeleton: &Skeleton, key: &'static str, name: &'static str) -> Option<Station> {
     let level = |k: &str| field.levels.get(k).copied();
     let mirrored = key.ends_with("right");
     let (axis_point, radii, up, out, reach) = match key {
@@ -67,7 +88,17 @@ fn station(field: &Field, key: &'static str, name: &'static str) -> Option<Stati
     };
     let flip = |v: DVec3| if mirrored { DVec3::new(-v.x, v.y, v.z) } else { v };
     let (centre, up, out) = (flip(axis_point) * 0.01, flip(up), flip(out));
-    Some(Station { key, name, centre, right: up.cross(out), up, out, radii: (radii.0 * 0.01, radii.1 * 0.01), reach })
+    Some(Station {
+        key,
+        name,
+        centre,
+        right: up.cross(out),
+        up,
+        out,
+        radii: (radii.0 * 0.01, radii.1 * 0.01),
+        reach,
+        bone: skeleton.index(bone_of(key)),
+    })
 }
 
 /// The trunk's section at a height: middle of its depth, half width and half depth.

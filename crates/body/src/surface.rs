@@ -1,5 +1,7 @@
 //! A closed triangle surface in metres.
 
+use glam::DVec3;
+
 /// Positions, outward unit normals and counter-clockwise triangles (seen from outside).
 #[derive(Clone, Debug, PartialEq)]
 pub struct Surface {
@@ -9,6 +11,11 @@ pub struct Surface {
 }
 
 impl Surface {
+    /// Corner positions of a triangle.
+    pub fn corners(&self, t: usize) -> [DVec3; 3] {
+        self.triangles[t].map(|v| DVec3::from(self.positions[v as usize].map(f64::from)))
+    }
+
     /// Enclosed volume in m³ (divergence theorem).
     pub fn volume(&self) -> f64 {
         let p = |i: u32| self.positions[i as usize].map(f64::from);

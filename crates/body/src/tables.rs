@@ -19,6 +19,7 @@ pub struct Template {
     pub stature: f64,
     pub marks: Vec<(String, f64)>,
     pub lv: BTreeMap<String, f64>,
+    pub joints: BTreeMap<String, [f64; 3]>,
     pub t_biceps: f64,
     pub t_elbow: f64,
     /// Degrees by which the neck leans forward.

@@ -11,6 +11,8 @@ pub struct DistanceGrid {
     size: IVec3,
     values: Vec<f32>,
     band: f32,
+    /// The region of the nearest surface by node; empty when there is only one.
+    regions: Vec<u8>,
 }
 
 impl DistanceGrid {
@@ -65,15 +67,96 @@ impl DistanceGrid {
         grid
     }
 
+    /// Gives every node the region of the surface nearest to it, and moves the surface out by the region's offset, m.
+    /// `region` is per triangle.
+    pub fn with_regions(mut self, positions: &[[f32; 3]], triangles: &[[u32; 3]], region: &[u8], offsets: &[f32]) -> Self {
+        let plane = (self.size.y * self.size.z) as usize;
+        let (low, cell, size, reach) = (self.low, self.cell, self.size, self.band);
+        let mut regions = vec![0u8; self.values.len()];
+        regions.par_chunks_mut(plane).enumerate().for_each(|(x, slab)| {
+            let mut best = vec![f32::INFINITY; plane];
+            let at_x = low.x + x as f32 * cell;
+            for (t, &own) in triangles.iter().zip(region) {
+                let p = t.map(|i| Vec3::from(positions[i as usize]));
+                let (a, b) = (p[0].min(p[1]).min(p[2]) - reach, p[0].max(p[1]).max(p[2]) + reach);
+                if at_x < a.x || at_x > b.x {
+                    continue;
+                }
+                let from = ((a - low) / cell).ceil().as_ivec3().max(IVec3::ZERO);
+                let to = ((b - low) / cell).floor().as_ivec3().min(size - 1);
+                let middle = (p[0] + p[1] + p[2]) / 3.0;
+                for y in from.y..=to.y {
+                    for z in from.z..=to.z {
+                        let q = low + Vec3::new(x as f32, y as f32, z as f32) * cell;
+                        let (d, k) = (q.distance_squared(middle), (y * size.z + z) as usize);
+                        if d < best[k] {
+                            (best[k], slab[k]) = (d, own);
+                        }
+                    }
+                }
+            }
+        });
+        let band = self.band;
+        let shift = |(v, r): (&mut f32, &u8)| *v = (*v - offsets.get(*r as usize).copied().unwrap_or(0.0)).clamp(-band, band);
+        self.values.iter_mut().zip(&regions).for_each(shift);
+        self.regions = regions;
+        self
+    }
+
+    /// Joins another shape to the body: the nearer of the two counts. Grows the grid to hold the box from `low` to `high`.
+    pub fn joined(self, low: [f32; 3], high: [f32; 3], region: u8, distance: impl Fn(Vec3) -> f32 + Sync) -> Self {
+        let margin = self.band + self.cell;
+        let own_high = self.node_at(self.size - 1);
+        let mut grid = Self::empty(self.low.min(Vec3::from(low) - margin), own_high.max(Vec3::from(high) + margin), self.cell, self.band);
+        // the same nodes as before, so that the body does not change
+        let before = ((self.low - grid.low) / grid.cell).ceil().as_ivec3();
+        grid.low = self.low - before.as_vec3() * self.cell;
+        grid.size += 1;
+        let count = (grid.size.x * grid.size.y * grid.size.z) as usize;
+        let node = |i: usize| {
+            let c = grid.coordinates(i);
+            let old = self.index_of(c - before);
+            let d = distance(grid.node_at(c)).clamp(-grid.band, grid.band);
+            let value = old.map_or(grid.band, |k| self.values[k]);
+            let own = old.and_then(|k| self.regions.get(k).copied()).unwrap_or(0);
+            if d < value { (d, region) } else { (value, own) }
+        };
+        let (values, regions) = (0..count).into_par_iter().map(node).unzip();
+        Self { values, regions, ..grid }
+    }
+
+    fn coordinates(&self, i: usize) -> IVec3 {
+        let (i, size) = (i as i32, self.size);
+        let (j, z) = (i / size.z, i % size.z);
+        IVec3::new(j / size.y, j % size.y, z)
+    }
+
+    fn index_of(&self, c: IVec3) -> Option<usize> {
+        let inside = c.min_element() >= 0 && c.x < self.size.x && c.y < self.size.y && c.z < self.size.z;
+        inside.then(|| ((c.x * self.size.y + c.y) * self.size.z + c.z) as usize)
+    }
+
+    fn node_at(&self, c: IVec3) -> Vec3 {
+        self.low + c.as_vec3() * self.cell
+    }
+
+    /// The region of the surface nearest to a point; 0 where there is only one.
+    #[inline]
+    pub fn region(&self, p: Vec3) -> u8 {
+        if self.regions.is_empty() {
+            return 0;
+        }
+        let c = ((p - self.low) / self.cell).round().as_ivec3();
+        self.index_of(c).map_or(0, |k| self.regions[k])
+    }
+
     fn empty(low: Vec3, high: Vec3, cell: f32, band: f32) -> Self {
         let size = ((high - low) / cell).ceil().as_ivec3() + 1;
-        Self { low, cell, size, values: vec![band; (size.x * size.y * size.z) as usize], band }
+        Self { low, cell, size, values: vec![band; (size.x * size.y * size.z) as usize], band, regions: Vec::new() }
     }
 
     fn node(&self, i: usize) -> Vec3 {
-        let i = i as i32;
-        let (j, z) = (i / self.size.z, i % self.size.z);
-        self.low + IVec3::new(j / self.size.y, j % self.size.y, z).as_vec3() * self.cell
+        self.node_at(self.coordinates(i))
     }
 
     /// Distance beyond which values are not told apart.

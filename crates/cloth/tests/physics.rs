@@ -96,7 +96,7 @@ fn slide(angle: f64) -> f64 {
         let s = p[0];
         [s * cos as f32 + normal[0] * lift, s * sin as f32 + normal[1] * lift, p[1]]
     });
-    scene.body = Some(BodyShape { grid: Arc::new(grid), friction: 1.0 });
+    scene.body = Some(BodyShape { grid: Arc::new(grid), friction: std::sync::Arc::new([1.0]) });
     scene.settings.damping = [0.0, 0.0];
     let along = |p: &[[f32; 3]]| p.iter().map(|p| f64::from(p[0]) * cos + f64::from(p[1]) * sin).sum::<f64>() / p.len() as f64;
     let mut drape = Drape::new(scene).expect("valid scene");
@@ -126,7 +126,7 @@ fn cloth_on_a_slope_sticks_below_the_friction_angle_and_slides_above_it() {
 fn a_sheet_on_a_sphere_rests_outside_it_and_does_not_slip_off() {
     let grid = DistanceGrid::from_fn([-0.4; 3], [0.4; 3], 0.01, 0.06, |p| (p[0] * p[0] + p[1] * p[1] + p[2] * p[2]).sqrt() - 0.2);
     let mut scene = sheet(0.8, 0.8, 0.03, WOVEN, |p| [p[0] - 0.4, 0.215, p[1] - 0.4]);
-    scene.body = Some(BodyShape { grid: Arc::new(grid), friction: 1.0 });
+    scene.body = Some(BodyShape { grid: Arc::new(grid), friction: std::sync::Arc::new([1.0]) });
     scene.settings.self_contact = true;
     scene.settings.air = 1.2;
     let mut drape = Drape::new(scene).expect("valid scene");
@@ -146,7 +146,7 @@ fn results_are_bit_equal_for_one_and_two_threads() {
         pool.install(|| {
             let grid = DistanceGrid::from_fn([-0.4; 3], [0.4; 3], 0.02, 0.06, |p| (p[0] * p[0] + p[1] * p[1] + p[2] * p[2]).sqrt() - 0.2);
             let mut scene = sheet(0.6, 0.6, 0.02, WOVEN, |p| [p[0] - 0.25, 0.25, p[1] - 0.3]);
-            scene.body = Some(BodyShape { grid: Arc::new(grid), friction: 1.0 });
+            scene.body = Some(BodyShape { grid: Arc::new(grid), friction: std::sync::Arc::new([1.0]) });
             scene.settings.self_contact = true;
             let mut drape = Drape::new(scene).expect("valid scene");
             run(&mut drape, 0.6);
@@ -268,7 +268,7 @@ fn a_sheet_dropped_on_another_stays_above_it() {
     let upper = sheet(0.36, 0.36, 0.025, WOVEN, |p| [p[0] - 0.18, 0.17, p[1] - 0.18]);
     let n = lower.positions.len();
     let mut scene = together(lower, upper);
-    scene.body = Some(BodyShape { grid: Arc::new(grid), friction: 1.0 });
+    scene.body = Some(BodyShape { grid: Arc::new(grid), friction: std::sync::Arc::new([1.0]) });
     scene.settings.self_contact = true;
     let triangles = scene.triangles.clone();
     let mut drape = Drape::new(scene).expect("valid scene");

@@ -3,7 +3,8 @@
 use crate::outline::{EdgeCurve, edge_curve};
 use crate::rules::{self, edge_name};
 use crate::{
-    Bow, Corner, CornerId, Costume, EdgeRef, Edit, Fabric, FabricId, Handle, Piece, PieceId, Point, Refusal, Run, Seam, SeamId, signed_area,
+    Bow, Corner, CornerId, Costume, EdgeRef, Edit, Fabric, FabricId, FreeTape, Handle, Piece, PieceId, Point, Refusal, Run, Seam, SeamId,
+    TapeId, signed_area,
 };
 
 /// Returns the changed document, or the reason why the edit cannot be done; the given document is untouched.
@@ -18,6 +19,32 @@ fn change(costume: &mut Costume, edit: &Edit) -> Result<(), Refusal> {
     match edit {
         Edit::RenameCostume { name } => costume.name.clone_from(name),
         Edit::ChooseBody { body } => costume.body.clone_from(body),
+        Edit::KeepPose { pose } => {
+            costume.poses.retain(|p| p.name != pose.name);
+            costume.poses.push(pose.clone());
+        }
+        Edit::ForgetPose { name } => {
+            let count = costume.poses.len();
+            costume.poses.retain(|p| p.name != *name);
+            if costume.poses.len() == count {
+                return Err(missing("pose"));
+            }
+        }
+        Edit::LayTape { tape } => {
+            let id = TapeId(fresh(costume));
+            costume.tapes.push(FreeTape { id, ..tape.clone() });
+        }
+        Edit::ChangeTape { tape } => {
+            let found = costume.tapes.iter_mut().find(|t| t.id == tape.id).ok_or_else(|| missing("tape"))?;
+            found.clone_from(tape);
+        }
+        Edit::TakeTapeOff { tape } => {
+            let count = costume.tapes.len();
+            costume.tapes.retain(|t| t.id != *tape);
+            if costume.tapes.len() == count {
+                return Err(missing("tape"));
+            }
+        }
         Edit::ChooseFineness { fineness } => costume.fineness = *fineness,
         Edit::AddPiece { name, at, points } => add_piece(costume, name, *at, points)?,
         Edit::RemovePiece { piece } => remove_piece(costume, *piece)?,

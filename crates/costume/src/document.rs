@@ -17,6 +17,14 @@ pub mod limits {
     pub const CORNERS: usize = 400;
     /// Most own measures of a body.
     pub const MEASURES: usize = 64;
+    /// Most kept poses and laid tapes of a costume.
+    pub const POSES: usize = 100;
+    pub const TAPES: usize = 100;
+    /// Most points of a tape.
+    pub const TAPE_POINTS: usize = 64;
+    /// Most bones that a pose names, and stand-ins of a body.
+    pub const BONES: usize = 400;
+    pub const SHAPES: usize = 40;
     /// Most seams in a costume.
     pub const SEAMS: usize = 1000;
     /// Longest name in characters.
@@ -69,6 +77,10 @@ id!(
     SeamId
 );
 id!(
+    /// A tape laid over the body.
+    TapeId
+);
+id!(
     /// A fabric of this costume.
     FabricId
 );
@@ -84,11 +96,20 @@ pub struct Costume {
     pub fabrics: Vec<Fabric>,
     pub pieces: Vec<Piece>,
     pub seams: Vec<Seam>,
+    /// Poses kept by name.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    #[ts(as = "Option<Vec<KeptPose>>", optional)]
+    pub poses: Vec<KeptPose>,
+    /// Tapes laid over the body by hand.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    #[ts(as = "Option<Vec<FreeTape>>", optional)]
+    pub tapes: Vec<FreeTape>,
     /// The next unused id; ids are never used twice.
     pub next_id: u32,
 }
 
-/// Which body the costume hangs on: the key of a size, such as `woman-38`, and the measures that differ from it.
+/// Which body the costume hangs on: a size, such as `woman-38`, with the measures that differ from it, or an imported
+/// figure; in which pose, and what of it the cloth meets.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(deny_unknown_fields)]
 pub struct BodyChoice {
@@ -97,12 +118,106 @@ pub struct BodyChoice {
     #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
     #[ts(as = "Option<BTreeMap<String, f64>>", optional)]
     pub set: BTreeMap<String, f64>,
+    /// Content hash of an imported figure, which then stands in place of the size.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub figure: Option<String>,
+    /// Bend, side and turn of the joints that leave the neutral pose, degrees by bone.
+    #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
+    #[ts(as = "Option<BTreeMap<String, [f64; 3]>>", optional)]
+    pub pose: BTreeMap<String, [f64; 3]>,
+    #[serde(default, skip_serializing_if = "Contact::is_plain")]
+    #[ts(as = "Option<Contact>", optional)]
+    pub contact: Contact,
+}
+
+/// A named pose, degrees by bone.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct KeptPose {
+    pub name: String,
+    pub bones: BTreeMap<String, [f64; 3]>,
+}
+
+/// A tape over the body: points in mm on the neutral pose.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct FreeTape {
+    pub id: TapeId,
+    pub name: String,
+    pub points: Vec<[f64; 3]>,
+    /// Lies on the surface; otherwise it runs straight from point to point.
+    pub follows: bool,
+    /// Returns to its first point.
+    #[serde(default)]
+    pub closed: bool,
+}
+
+/// What of the body the cloth meets.
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct Contact {
+    /// By part, such as `hand-left`; parts that are not named meet the cloth as usual.
+    #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
+    #[ts(as = "Option<BTreeMap<String, PartContact>>", optional)]
+    pub parts: BTreeMap<String, PartContact>,
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    #[ts(as = "Option<Vec<StandIn>>", optional)]
+    pub shapes: Vec<StandIn>,
+}
+
+impl Contact {
+    pub fn is_plain(&self) -> bool {
+        self.parts.is_empty() && self.shapes.is_empty()
+    }
+}
+
+/// How one part of the body meets the cloth.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct PartContact {
+    /// Left out: the cloth passes through.
+    pub left_out: bool,
+    /// Added distance between skin and cloth, mm.
+    pub offset: f64,
+    /// Scales the fabric's friction.
+    pub friction: f64,
+}
+
+/// Shape of a stand-in.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "kebab-case")]
+pub enum StandInShape {
+    Capsule,
+    Ellipsoid,
+    Box,
+}
+
+/// A simple shape that the cloth meets, carried by a bone.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct StandIn {
+    pub shape: StandInShape,
+    /// Empty: it stands still.
+    pub bone: String,
+    /// Middle in the neutral pose, mm.
+    pub at: [f64; 3],
+    /// Degrees about x, y and z, in this order.
+    #[serde(default)]
+    pub turn: [f64; 3],
+    /// Half sizes along its own x, y and z, mm; a capsule lies along y and its ends are round.
+    pub size: [f64; 3],
 }
 
 impl BodyChoice {
     /// A size as it is.
     pub fn size(preset: &str) -> Self {
-        Self { preset: preset.to_owned(), set: BTreeMap::new() }
+        Self { preset: preset.to_owned(), set: BTreeMap::new(), figure: None, pose: BTreeMap::new(), contact: Contact::default() }
+    }
+
+    /// What the shape of the figure depends on: the choice in the neutral pose with plain contact.
+    pub fn shape(&self) -> Self {
+        Self { pose: BTreeMap::new(), contact: Contact::default(), ..self.clone() }
     }
 }
 
@@ -244,6 +359,8 @@ impl Costume {
             }],
             pieces: Vec::new(),
             seams: Vec::new(),
+            poses: Vec::new(),
+            tapes: Vec::new(),
             next_id: 2,
         }
     }

@@ -1,6 +1,6 @@
 //! Every change a designer can make, as one value each. Points of corners and handles are in the piece's own frame.
 
-use crate::{BodyChoice, CornerId, FabricId, Fineness, PieceId, Placement, Point, Print, SeamId};
+use crate::{BodyChoice, CornerId, FabricId, Fineness, FreeTape, KeptPose, PieceId, Placement, Point, Print, SeamId, TapeId};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -29,6 +29,23 @@ pub enum Edit {
     },
     ChooseBody {
         body: BodyChoice,
+    },
+    /// Keeps a pose under its name; one of the same name is replaced.
+    KeepPose {
+        pose: KeptPose,
+    },
+    ForgetPose {
+        name: String,
+    },
+    /// Lays a tape over the body; its id is given anew.
+    LayTape {
+        tape: FreeTape,
+    },
+    ChangeTape {
+        tape: FreeTape,
+    },
+    TakeTapeOff {
+        tape: TapeId,
     },
     ChooseFineness {
         fineness: Fineness,

@@ -10,13 +10,14 @@ mod faults;
 mod outline;
 mod refusal;
 mod rules;
+mod rules_body;
 mod seams;
 mod swatch;
 
 pub use apply::apply;
 pub use document::{
-    BodyChoice, Bow, Corner, CornerId, Costume, FORMAT, Fabric, FabricId, Fineness, Piece, PieceId, Placement, Point, Print, Run, Seam,
-    SeamId, limits,
+    BodyChoice, Bow, Contact, Corner, CornerId, Costume, FORMAT, Fabric, FabricId, Fineness, FreeTape, KeptPose, PartContact, Piece,
+    PieceId, Placement, Point, Print, Run, Seam, SeamId, StandIn, StandInShape, TapeId, limits,
 };
 pub use edit::{EdgeRef, Edit, Handle};
 pub use faults::{Fault, Severity, faults};

@@ -4,13 +4,13 @@ use crate::outline::polyline;
 use crate::{Costume, Fabric, Fineness, Piece, Point, Refusal, Run, Seam, edge_length, limits, signed_area, swatch};
 use std::collections::HashSet;
 
-type Checked = Result<(), Refusal>;
+pub(crate) type Checked = Result<(), Refusal>;
 
 /// Checks the whole document; the first broken rule is returned.
 pub(crate) fn check(costume: &Costume) -> Checked {
     name("costume", &costume.name)?;
     fineness(costume.fineness)?;
-    at_most("body", "own measures", costume.body.set.len(), limits::MEASURES)?;
+    crate::rules_body::check(costume)?;
     at_most("costume", "pieces", costume.pieces.len(), limits::PIECES)?;
     at_most("costume", "seams", costume.seams.len(), limits::SEAMS)?;
     ids(costume)?;
@@ -24,14 +24,14 @@ pub(crate) fn check(costume: &Costume) -> Checked {
     seams(costume)
 }
 
-fn at_most(item: &str, what: &str, count: usize, limit: usize) -> Checked {
+pub(crate) fn at_most(item: &str, what: &str, count: usize, limit: usize) -> Checked {
     if count > limit {
         return Err(Refusal::new(item, format!("has {count} {what}, more than the limit of {limit}"), format!("keep to {limit} {what}")));
     }
     Ok(())
 }
 
-fn name(item: &str, text: &str) -> Checked {
+pub(crate) fn name(item: &str, text: &str) -> Checked {
     let letters = text.chars().count();
     if text.trim().is_empty() || letters > limits::NAME || text.chars().any(char::is_control) {
         return Err(Refusal::new(item, "needs a readable name", format!("give it 1 to {} characters", limits::NAME)));
@@ -59,6 +59,7 @@ fn ids(costume: &Costume) -> Checked {
         .iter()
         .map(|f| f.id.0)
         .chain(costume.seams.iter().map(|s| s.id.0))
+        .chain(costume.tapes.iter().map(|t| t.id.0))
         .chain(costume.pieces.iter().flat_map(|p| std::iter::once(p.id.0).chain(p.corners.iter().map(|c| c.id.0))));
     for id in all {
         if !seen.insert(id) || id >= costume.next_id {

@@ -4,8 +4,9 @@ mod glb;
 mod mesh;
 mod obj;
 mod picture;
+mod skin;
 
 pub use glb::glb;
-pub use mesh::{ExportMesh, Group, Material};
+pub use mesh::{Clip, ExportMesh, Group, Joint, Material, Skin};
 pub use obj::{mtl, obj};
 pub use picture::{View, picture};

@@ -14,6 +14,7 @@ pub struct ExportMesh {
     /// Same shape as `triangles`; empty when there are no texture coordinates.
     pub uv_triangles: Vec<[u32; 3]>,
     pub groups: Vec<Group>,
+    pub skin: Option<Skin>,
 }
 
 /// A run of triangles with one material.
@@ -32,6 +33,38 @@ pub struct Material {
     pub colour: [f32; 3],
     pub roughness: f32,
     pub double_sided: bool,
+}
+
+/// Bones that move the mesh. The mesh is written as it stands; joints lie where they are in that state.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct Skin {
+    /// Parents come first.
+    pub joints: Vec<Joint>,
+    /// One row per position; unused places have share 0.
+    pub bones: Vec<[u16; 4]>,
+    pub shares: Vec<[f32; 4]>,
+    pub clip: Option<Clip>,
+}
+
+/// A joint in space.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Joint {
+    pub name: String,
+    pub parent: Option<usize>,
+    /// Unit quaternion x y z w, and metres.
+    pub rotation: [f32; 4],
+    pub at: [f32; 3],
+}
+
+/// Joint rotations over time.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct Clip {
+    pub name: String,
+    pub seconds: Vec<f32>,
+    /// By joint, one per time: rotation in the parent's frame.
+    pub rotations: Vec<Vec<[f32; 4]>>,
+    /// Place of the first joint at every time.
+    pub root: Vec<[f32; 3]>,
 }
 
 impl ExportMesh {

@@ -15,6 +15,7 @@ fn squares() -> Vec<ExportMesh> {
             positions,
             uvs: vec![[0.0, 0.0], [1.0, 0.0], [1.0, 1.0], [0.0, 1.0]],
             uv_triangles: triangles.clone(),
+            skin: None,
             groups: vec![Group { name: format!("{name} piece"), first: 0, count: 2, material }],
             triangles,
         }

@@ -14,6 +14,7 @@ fn book() -> ExportMesh {
         uvs: vec![[0.0, 0.0], [0.4, 0.0], [0.0, 0.4], [0.6, 0.0], [1.0, 0.4], [0.6, 0.4]],
         triangles,
         uv_triangles: vec![[0, 1, 2], [3, 4, 5]],
+        skin: None,
         groups: vec![
             Group { name: "Front".into(), first: 0, count: 1, material: material("calico") },
             Group { name: "Back".into(), first: 1, count: 1, material: material("denim") },

@@ -1,5 +1,6 @@
 //! `ourlet bench`: how fast a costume drapes, as ratios and throughput.
 
+use crate::drape::body_of;
 use crate::drape::{read, to_rest, with_threads, write};
 use crate::options::BenchOptions;
 use cloth::Drape;
@@ -7,7 +8,7 @@ use costume::Fineness;
 use serde::Serialize;
 use std::process::ExitCode;
 use std::time::Instant;
-use workroom::{Form, assemble};
+use workroom::assemble;
 
 #[derive(Serialize)]
 struct Row {
@@ -23,7 +24,7 @@ struct Row {
 pub fn run(options: &BenchOptions) -> Result<ExitCode, String> {
     let costume = read(&options.file)?;
     let started = Instant::now();
-    let form = Form::new(&costume.body).map_err(|e| e.to_string())?;
+    let form = body_of(&costume)?;
     println!("body and distance grid: {:.2} s", started.elapsed().as_secs_f64());
     println!("{:>8} {:>10} {:>10} {:>8} {:>12} {:>10}", "edge mm", "triangles", "simulated", "wall s", "real time x", "steps/s");
     let mut rows = Vec::new();

@@ -1,22 +1,36 @@
-//! `ourlet body`: a mannequin of a size or made to measure, as a file with its measures.
+//! `ourlet body`: a mannequin of a size or made to measure, in a pose, as a file with its measures.
 
-use crate::drape::{write, write_body};
+use crate::drape::{self, write, write_mesh};
 use crate::options::BodyOptions;
-use body::Taken;
+use body::{Figure, Pose, Taken, poses};
 use costume::BodyChoice;
 use serde::Serialize;
+use std::collections::{BTreeMap, BTreeSet};
+use std::path::Path;
 use std::process::ExitCode;
 use std::time::Instant;
 use workroom::Form;
 
 #[derive(Serialize)]
-struct Line {
+pub struct Line {
     name: &'static str,
-    asked_mm: f64,
+    asked_mm: Option<f64>,
     measured_mm: f64,
-    /// Where the tape lies: height of its middle and normal of its plane; none for lengths.
+    /// Where the tape lies in the neutral pose: height of its middle and normal of its plane; none for lengths.
     height_mm: Option<f64>,
     normal: Option<[f64; 3]>,
+}
+
+/// All measures of a figure as they stand in a report.
+pub fn lines(figure: &Figure) -> Vec<Line> {
+    let line = |t: &Taken| Line {
+        name: t.measure.key(),
+        asked_mm: t.asked,
+        measured_mm: t.measured,
+        height_mm: t.plane.map(|p| p.0),
+        normal: t.plane.map(|p| p.1),
+    };
+    figure.taken.iter().map(line).collect()
 }
 
 #[derive(Serialize)]
@@ -29,6 +43,7 @@ struct Unmet {
 #[derive(Serialize)]
 struct Report {
     preset: String,
+    pose: String,
     measures: Vec<Line>,
     /// Measures that the body could not be made to.
     unmet: Vec<Unmet>,
@@ -38,41 +53,90 @@ struct Report {
 
 pub fn run(options: &BodyOptions) -> Result<ExitCode, String> {
     if options.list {
-        for preset in body::presets() {
-            let sheet: Vec<String> = preset.measures.iter().map(|(m, mm)| format!("{} {:.1}", m.key(), mm / 10.0)).collect();
-            println!("{:<10} {}", preset.key, sheet.join(", "));
-        }
+        list();
         return Ok(ExitCode::SUCCESS);
     }
-    let set = options.set.iter().map(|text| own_measure(text)).collect::<Result<_, String>>()?;
-    let started = Instant::now();
-    let form = Form::new(&BodyChoice { preset: options.preset.clone(), set }).map_err(|e| e.to_string())?;
-    let seconds = started.elapsed().as_secs_f64();
-    let mannequin = &form.mannequin;
     if let Some(path) = &options.out {
-        write_body(path, &form)?;
+        drape::kind_of(path)?;
+    }
+    let set = options.set.iter().map(|text| own_measure(text)).collect::<Result<_, String>>()?;
+    let pose = read_pose(&options.pose)?;
+    let choice = BodyChoice { set, pose: pose.bones.clone(), ..BodyChoice::size(&options.preset) };
+    let started = Instant::now();
+    let figure = workroom::figure(&choice).map_err(|e| e.to_string())?;
+    let seconds = started.elapsed().as_secs_f64();
+    let form = Form::new(figure.into(), &choice, BTreeSet::new()).map_err(|e| e.to_string())?;
+    let figure = &form.figure;
+    if let Some(path) = &options.out {
+        let mesh = match options.frames {
+            None => workroom::body_mesh(&form),
+            Some(frames) => {
+                if path.extension().is_some_and(|e| e == "obj") {
+                    return Err(format!("{}: OBJ carries no motion; write a .glb", path.display()));
+                }
+                workroom::body_clip(figure, &read_pose(&options.from)?, &pose, frames as usize).map_err(|e| e.to_string())?
+            }
+        };
+        write_mesh(path, mesh)?;
     }
     if let Some(path) = &options.report {
-        let line = |t: &Taken| Line {
-            name: t.measure.key(),
-            asked_mm: t.asked,
-            measured_mm: t.measured,
-            height_mm: t.plane.map(|p| p.0),
-            normal: t.plane.map(|p| p.1),
-        };
-        let measures = mannequin.taken.iter().map(line).collect();
         let left = |u: &body::Remaining| Unmet { name: u.measure.key(), asked_mm: 10.0 * u.asked, made_mm: 10.0 * u.measured };
-        let unmet = mannequin.unmet.iter().map(left).collect();
-        let report = Report { preset: mannequin.key.clone(), measures, unmet, triangles: mannequin.surface.triangles.len(), seconds };
+        let unmet = figure.unmet.iter().map(left).collect();
+        let (preset, pose, triangles) = (figure.key.clone(), options.pose.clone(), figure.surface.triangles.len());
+        let report = Report { preset, pose, measures: lines(figure), unmet, triangles, seconds };
         write(path, serde_json::to_string_pretty(&report).map_err(|e| e.to_string())?.as_bytes())?;
     }
-    for t in &mannequin.taken {
-        println!("{:<16} asked {:>6.1} cm  measured {:>6.1} cm", t.measure.key(), t.asked / 10.0, t.measured / 10.0);
-    }
-    for u in &mannequin.unmet {
+    show(figure);
+    for u in &figure.unmet {
         eprintln!("ourlet: the {} could be made {:.1} cm, not {:.1} cm", u.measure.name(), u.measured, u.asked);
     }
     Ok(ExitCode::SUCCESS)
+}
+
+/// Prints the measures.
+pub fn show(figure: &Figure) {
+    for t in &figure.taken {
+        let asked = t.asked.map_or_else(String::new, |asked| format!("asked {:>6.1} cm  ", asked / 10.0));
+        println!("{:<16} {asked}measured {:>6.1} cm", t.measure.key(), t.measured / 10.0);
+    }
+}
+
+fn list() {
+    println!("sizes");
+    for preset in body::presets() {
+        let sheet: Vec<String> = preset.measures.iter().map(|(m, mm)| format!("{} {:.1}", m.key(), mm / 10.0)).collect();
+        println!("  {:<10} {}", preset.key, sheet.join(", "));
+    }
+    println!("poses");
+    for named in poses() {
+        println!("  {:<14} {}", named.key, named.name);
+    }
+}
+
+/// A pose that ships, by its key, or a pose file: `{"bones": {"forearm-left": [90, 0, 0]}}`, degrees.
+fn read_pose(text: &str) -> Result<Pose, String> {
+    if let Some(named) = poses().into_iter().find(|p| p.key == text) {
+        return Ok(named.pose);
+    }
+    let path = Path::new(text);
+    if path.extension().is_none_or(|e| e != "json") {
+        let keys: Vec<&str> = poses().iter().map(|p| p.key).collect();
+        return Err(format!("there is no pose `{text}`; name a file (.json) or one of {}", keys.join(", ")));
+    }
+    let failed = |e: &dyn std::fmt::Display| format!("{text}: {e}");
+    let size = std::fs::metadata(path).map_err(|e| failed(&e))?.len();
+    if size > 1 << 20 {
+        return Err(format!("{text}: {size} bytes is more than a pose may have"));
+    }
+    #[derive(serde::Deserialize)]
+    #[serde(deny_unknown_fields)]
+    struct PoseFile {
+        #[serde(default, rename = "name")]
+        _name: String,
+        bones: BTreeMap<String, [f64; 3]>,
+    }
+    let file: PoseFile = serde_json::from_slice(&std::fs::read(path).map_err(|e| failed(&e))?).map_err(|e| failed(&e))?;
+    Ok(Pose { bones: file.bones })
 }
 
 /// Reads `waist=74cm` or `waist=740mm`.

@@ -25,7 +25,7 @@ pub fn run(options: &DrapeOptions) -> Result<ExitCode, String> {
     }
     let started = Instant::now();
     let result = with_threads(options.threads, || -> Result<_, String> {
-        let form = Form::new(&costume.body).map_err(|e| e.to_string())?;
+        let form = body_of(&costume)?;
         let assembly = assemble(&costume, &form).map_err(|e| e.to_string())?;
         let mut drape = Drape::new(assembly.scene.clone()).map_err(|e| e.to_string())?;
         to_rest(&mut drape, options.limit);
@@ -47,6 +47,12 @@ pub fn run(options: &DrapeOptions) -> Result<ExitCode, String> {
     }
     eprintln!("{} triangles, {:.1} s simulated in {:.1} s", report.triangles, report.simulated_seconds, report.wall_seconds);
     Ok(if report.is_good() { ExitCode::SUCCESS } else { ExitCode::from(1) })
+}
+
+/// The body of a costume, ready for cloth.
+pub fn body_of(costume: &Costume) -> Result<Form, String> {
+    let figure = workroom::figure(&costume.body).map_err(|e| e.to_string())?;
+    Form::of(costume, figure.into()).map_err(|e| e.to_string())
 }
 
 /// Runs a job with the asked number of threads.
@@ -104,7 +110,8 @@ fn fineness(text: &str) -> Result<Fineness, String> {
     }
 }
 
-fn kind_of(path: &Path) -> Result<FileKind, String> {
+/// The format that a file's ending names.
+pub fn kind_of(path: &Path) -> Result<FileKind, String> {
     match path.extension().and_then(|e| e.to_str()) {
         Some("obj") => Ok(FileKind::Obj),
         Some("glb") => Ok(FileKind::Glb),
@@ -125,14 +132,13 @@ fn write_files(options: &DrapeOptions, assembly: &Assembly, drape: &Drape) -> Re
         write(path, &workroom::picture(assembly, &drape.positions(), drape.fused_with(), 640, 900, options.turn))?;
     }
     if let Some(path) = &options.body_out {
-        write_body(path, &assembly.form)?;
+        write_mesh(path, workroom::body_mesh(&assembly.form))?;
     }
     Ok(())
 }
 
 /// Writes a body; the ending decides the format.
-pub fn write_body(path: &Path, form: &Form) -> Result<(), String> {
-    let body = workroom::body_mesh(form);
+pub fn write_mesh(path: &Path, body: formats::ExportMesh) -> Result<(), String> {
     let bytes = match kind_of(path)? {
         FileKind::Glb => formats::glb(&[body]),
         FileKind::Obj => formats::obj(&[body], None).into_bytes(),

@@ -69,6 +69,15 @@ pub struct BodyOptions {
     /// An own measure such as waist=74cm or inseam=790mm; may be repeated.
     #[arg(long, value_name = "MEASURE=LENGTH")]
     pub set: Vec<String>,
+    /// A pose such as t or seated, or a pose file (.json).
+    #[arg(long, default_value = "a")]
+    pub pose: String,
+    /// Write a motion of this many frames into the GLB, from another pose to this one.
+    #[arg(long, value_parser = clap::value_parser!(u16).range(2..=10_000))]
+    pub frames: Option<u16>,
+    /// The pose in which the motion begins.
+    #[arg(long, default_value = "a", requires = "frames")]
+    pub from: String,
     /// Write the body here (.obj or .glb).
     #[arg(long)]
     pub out: Option<PathBuf>,

@@ -1,12 +1,8 @@
-//! Bodies on offer, their meshes for the stand, stations and swatches.
+//! Bodies on offer with their joints, parts, poses, stations and swatches.
 
-use crate::error::Failure;
-use crate::state::App;
 use axum::Json;
-use axum::extract::{Path, Query, State};
-use axum::http::header;
-use axum::response::IntoResponse;
-use costume::{BodyChoice, SWATCHES, Swatch};
+use body::{in_words, own_bones};
+use costume::{SWATCHES, Swatch};
 use serde::Serialize;
 use std::collections::BTreeMap;
 use ts_rs::TS;
@@ -28,24 +24,27 @@ pub struct BodyOffer {
     pub measures: Vec<MeasureOffer>,
 }
 
-/// A measure as asked and as taken on the finished body, mm.
-#[derive(Serialize, TS)]
-pub struct TakenMeasure {
-    pub key: String,
-    pub asked: f64,
-    pub measured: f64,
-}
-
 #[derive(Serialize, TS)]
 pub struct StationOffer {
     pub key: String,
     pub name: String,
 }
 
+/// A pose that ships, for the own skeleton: degrees by bone.
+#[derive(Serialize, TS)]
+pub struct PoseOffer {
+    pub key: String,
+    pub name: String,
+    pub bones: BTreeMap<String, [f64; 3]>,
+}
+
 #[derive(Serialize, TS)]
 pub struct Bodies {
     pub presets: Vec<BodyOffer>,
     pub stations: Vec<StationOffer>,
+    pub poses: Vec<PoseOffer>,
+    /// Names of the own bones, in words, by key.
+    pub bones: BTreeMap<String, String>,
 }
 
 pub async fn list() -> Json<Bodies> {
@@ -56,35 +55,9 @@ pub async fn list() -> Json<Bodies> {
     let presets =
         body::presets().into_iter().map(|p| BodyOffer { measures: p.measures.iter().map(offer).collect(), key: p.key, name: p.name });
     let stations = body::station_names().iter().map(|(key, name)| StationOffer { key: (*key).into(), name: (*name).into() });
-    Json(Bodies { presets: presets.collect(), stations: stations.collect() })
-}
-
-/// What a tape reads on the finished body; own measures come as query parameters in mm.
-pub async fn measures(
-    State(app): State<App>,
-    Path(preset): Path<String>,
-    Query(set): Query<BTreeMap<String, f64>>,
-) -> Result<Json<Vec<TakenMeasure>>, Failure> {
-    let form = app.forms.fetch(BodyChoice { preset, set }).await?;
-    let taken = form.mannequin.taken.iter();
-    Ok(Json(taken.map(|t| TakenMeasure { key: t.measure.key().into(), asked: t.asked, measured: t.measured }).collect()))
-}
-
-/// Little-endian: vertex count, triangle count (u32); positions, normals (f32 x 3); triangles (u32 x 3).
-pub async fn mesh(
-    State(app): State<App>,
-    Path(preset): Path<String>,
-    Query(set): Query<BTreeMap<String, f64>>,
-) -> Result<impl IntoResponse, Failure> {
-    let form = app.forms.fetch(BodyChoice { preset, set }).await?;
-    let s = &form.mannequin.surface;
-    let mut bytes = Vec::with_capacity(8 + s.positions.len() * 24 + s.triangles.len() * 12);
-    for count in [s.positions.len(), s.triangles.len()] {
-        bytes.extend((count as u32).to_le_bytes());
-    }
-    bytes.extend(s.positions.iter().chain(&s.normals).flatten().flat_map(|v| v.to_le_bytes()));
-    bytes.extend(s.triangles.iter().flatten().flat_map(|v| v.to_le_bytes()));
-    Ok(([(header::CONTENT_TYPE, "application/octet-stream"), (header::CACHE_CONTROL, "max-age=3600")], bytes))
+    let poses = body::poses().into_iter().map(|p| PoseOffer { key: p.key.into(), name: p.name.into(), bones: p.pose.bones });
+    let bones = own_bones().iter().map(|b| (b.name.clone(), in_words(&b.name)));
+    Json(Bodies { presets: presets.collect(), stations: stations.collect(), poses: poses.collect(), bones: bones.collect() })
 }
 
 pub async fn swatches() -> Json<&'static [Swatch]> {

@@ -15,6 +15,7 @@ mod history;
 mod protocol;
 mod rail;
 mod session;
+mod shown_body;
 mod state;
 mod types;
 
@@ -78,6 +79,7 @@ fn router(app: App) -> Router {
         .route("/api/costumes/{id}/restore", post(rail::restore))
         .route("/api/costumes/{id}/duplicate", post(rail::duplicate))
         .route("/api/costumes/{id}/edits", post(costumes::edit))
+        .route("/api/costumes/{id}/body", post(shown_body::show))
         .route("/api/costumes/{id}/undo", post(costumes::undo))
         .route("/api/costumes/{id}/redo", post(costumes::redo))
         .route("/api/costumes/{id}/file", get(costumes::file))
@@ -87,8 +89,6 @@ fn router(app: App) -> Router {
         .route("/api/fittings/{id}", axum::routing::delete(fittings::remove))
         .route("/api/fittings/{id}/picture", get(fittings::picture))
         .route("/api/bodies", get(bodies::list))
-        .route("/api/bodies/{preset}/mesh", get(bodies::mesh))
-        .route("/api/bodies/{preset}/measures", get(bodies::measures))
         .route("/api/swatches", get(bodies::swatches))
         .fallback(assets::serve)
         .layer(DefaultBodyLimit::max(BODY_LIMIT))

@@ -2,9 +2,11 @@
 
 use crate::error::Failure;
 use crate::session::Sessions;
-use costume::BodyChoice;
+use body::Figure;
+use costume::{BodyChoice, Costume, Refusal};
 use sqlx::PgPool;
-use std::sync::{Arc, Mutex};
+use std::collections::BTreeSet;
+use std::sync::{Arc, Mutex, PoisonError};
 use workroom::Form;
 
 #[derive(Clone)]
@@ -21,32 +23,65 @@ impl App {
     }
 }
 
-/// Most bodies kept ready; the one not used for longest gives way.
+/// Most figures and most forms kept ready; the one not used for longest gives way.
 const KEPT: usize = 12;
 
-/// Bodies by choice, the last used at the end; each is generated once while it is kept.
+/// Values by key, the last used at the end.
+struct Shelf<K, V>(Mutex<Vec<(K, V)>>);
+
+impl<K, V> Default for Shelf<K, V> {
+    fn default() -> Self {
+        Self(Mutex::default())
+    }
+}
+
+impl<K: PartialEq, V: Clone> Shelf<K, V> {
+    /// The kept value, or a new one, made once while it is kept.
+    fn get(&self, key: K, make: impl FnOnce() -> Result<V, Refusal>) -> Result<V, Refusal> {
+        let mut kept = self.0.lock().unwrap_or_else(PoisonError::into_inner);
+        let value = match kept.iter().position(|(known, _)| *known == key) {
+            Some(k) => kept.remove(k).1,
+            None => make()?,
+        };
+        if kept.len() >= KEPT {
+            kept.remove(0);
+        }
+        kept.push((key, value.clone()));
+        Ok(value)
+    }
+}
+
+/// Figures by what their shape depends on, and forms by the whole choice and the parts left out.
+#[derive(Default)]
+struct Shelves {
+    figures: Shelf<BodyChoice, Arc<Figure>>,
+    forms: Shelf<(BodyChoice, BTreeSet<String>), Form>,
+}
+
+/// Bodies that are ready; cheap to clone.
 #[derive(Clone, Default)]
-pub struct Forms(Arc<Mutex<Vec<(BodyChoice, Form)>>>);
+pub struct Forms(Arc<Shelves>);
 
 impl Forms {
-    /// Blocks for about a second when the body is new: call it off the async threads.
-    pub fn get(&self, choice: &BodyChoice) -> Result<Form, costume::Refusal> {
-        let mut forms = self.0.lock().unwrap_or_else(std::sync::PoisonError::into_inner);
-        let form = match forms.iter().position(|(known, _)| known == choice) {
-            Some(k) => forms.remove(k).1,
-            None => Form::new(choice)?,
-        };
-        if forms.len() >= KEPT {
-            forms.remove(0);
-        }
-        forms.push((choice.clone(), form.clone()));
-        Ok(form)
+    /// Blocks for about a second when the figure is new: call it off the async threads.
+    pub fn figure(&self, choice: &BodyChoice) -> Result<Arc<Figure>, Refusal> {
+        self.0.figures.get(choice.shape(), || Ok(Arc::new(workroom::figure(choice)?)))
     }
 
-    /// [`Forms::get`] on a blocking thread.
-    pub async fn fetch(&self, choice: BodyChoice) -> Result<Form, Failure> {
-        let forms = self.clone();
-        let made = tokio::task::spawn_blocking(move || forms.get(&choice)).await;
-        Ok(made.map_err(|e| Failure::Internal(e.to_string()))??)
+    /// A coarse stand-in for [`Forms::figure`] while a measure changes; ready in a moment and not kept.
+    pub fn rough(&self, choice: &BodyChoice) -> Result<Arc<Figure>, Refusal> {
+        if choice.figure.is_some() { self.figure(choice) } else { Ok(Arc::new(workroom::rough_figure(choice)?)) }
     }
+
+    /// The body of a costume, ready for cloth. Blocks like [`Forms::figure`].
+    pub fn of(&self, costume: &Costume) -> Result<Form, Refusal> {
+        let figure = self.figure(&costume.body)?;
+        let out = workroom::left_out(costume, &figure);
+        self.0.forms.get((costume.body.clone(), out.clone()), || Form::new(figure, &costume.body, out))
+    }
+}
+
+/// Runs a job that may take long.
+pub async fn off_the_async_threads<T: Send + 'static>(job: impl FnOnce() -> Result<T, Refusal> + Send + 'static) -> Result<T, Failure> {
+    Ok(tokio::task::spawn_blocking(job).await.map_err(|e| Failure::Internal(e.to_string()))??)
 }

@@ -55,7 +55,7 @@ pub fn assemble(costume: &Costume, form: &Form) -> Result<Assembly, Refusal> {
         triangles: Vec::new(),
         panels: Vec::new(),
         pairs: Vec::new(),
-        body: Some(BodyShape { grid: form.grid.clone(), friction: 1.0 }),
+        body: Some(BodyShape { grid: form.grid.clone(), friction: form.friction.clone() }),
         pins: Vec::new(),
         settings: Settings::default(),
     };
@@ -81,7 +81,7 @@ fn hang_piece(
 ) -> Result<PieceRange, Refusal> {
     let no_station = || Refusal::new(&piece.name, "has no station on the body", "choose a station for it, or park it");
     let placement = piece.placement.as_ref().ok_or_else(no_station)?;
-    let station = form.mannequin.station(&placement.station).ok_or_else(no_station)?;
+    let station = form.posed.station(&placement.station).ok_or_else(no_station)?;
     let hung = hang(&piece.name, &flat.points, placement, station, &form.grid, gaps.get(station.key).copied())?;
     gaps.insert(station.key, hung.gap);
     let swatch = costume

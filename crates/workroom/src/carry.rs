@@ -7,9 +7,10 @@ use mesh::FlatLookup;
 const BEYOND: f64 = 3.0;
 
 /// Start positions for `new` from the present `positions` of `old`, piece by piece; pieces without a forerunner hang
-/// at their station. `None` when the body changed, because then the cloth must be hung afresh.
+/// at their station. `None` when the body changed, or its pose, because then the cloth must be hung afresh.
 pub fn carry(old: &Assembly, positions: &[[f32; 3]], new: &Assembly) -> Option<Vec<[f32; 3]>> {
-    if old.costume.body != new.costume.body {
+    let (before, now) = (&old.costume.body, &new.costume.body);
+    if before.shape() != now.shape() || before.pose != now.pose {
         return None;
     }
     let mut carried = new.scene.positions.clone();

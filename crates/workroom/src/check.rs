@@ -40,7 +40,7 @@ pub struct CheckReport {
 pub fn check(assembly: &Assembly, drape: &Drape) -> CheckReport {
     let positions = drape.positions();
     let triangles = &assembly.scene.triangles;
-    let skin = &assembly.form.mannequin.surface;
+    let skin = &assembly.form.skin;
     let place = |kind| {
         move |c: fit::Crossing| {
             let mut pieces: Vec<PieceId> = c.triangles.iter().map(|t| assembly.piece_of_triangle(*t as usize).piece).collect();

@@ -1,9 +1,14 @@
 //! Delivery: the draped garment as a mesh file.
 
+use crate::form::pose_refusal;
 use crate::{Assembly, Form};
-use costume::{Costume, Fabric, Refusal};
-use formats::{ExportMesh, Group, Material, glb, mtl, obj};
+use body::{Figure, Pose, blend};
+use costume::{BodyChoice, Costume, Fabric, Refusal};
+use formats::{Clip, ExportMesh, Group, Joint, Material, Skin, glb, mtl, obj};
+use glam::DVec3;
 use serde::{Deserialize, Serialize};
+use std::collections::BTreeSet;
+use std::sync::Arc;
 use ts_rs::TS;
 
 /// File format of a delivery.
@@ -86,6 +91,7 @@ fn garment_mesh(assembly: &Assembly, positions: &[[f32; 3]], fused: &[u32], opti
         uv_triangles: assembly.scene.triangles.clone(),
         triangles,
         groups: groups.collect(),
+        skin: None,
     }
 }
 
@@ -124,23 +130,62 @@ fn linear(hex: &str) -> [f32; 3] {
 
 /// The body as its own mesh.
 pub fn body_mesh(form: &Form) -> ExportMesh {
-    let s = &form.mannequin.surface;
+    let s = &form.posed.surface;
     let material = Material { name: "linen".into(), colour: linear("#c9c2b4"), roughness: 0.85, double_sided: false };
     ExportMesh {
-        name: form.mannequin.name.clone(),
+        name: form.figure.name.clone(),
         positions: s.positions.clone(),
         normals: s.normals.clone(),
         uvs: Vec::new(),
         triangles: s.triangles.clone(),
         uv_triangles: Vec::new(),
         groups: vec![Group { name: "body".into(), first: 0, count: s.triangles.len(), material }],
+        skin: skin(form),
     }
+}
+
+/// Frames of a motion in a second.
+const RATE: f32 = 30.0;
+
+/// The body in its neutral pose with a motion from one pose to another over `frames` frames, on the floor all along.
+pub fn body_clip(figure: &Arc<Figure>, from: &Pose, to: &Pose, frames: usize) -> Result<ExportMesh, Refusal> {
+    let skeleton = &figure.rig.skeleton;
+    for pose in [from, to] {
+        pose.check(skeleton).map_err(pose_refusal)?;
+    }
+    let (first, last) = (skeleton.rotations(from), skeleton.rotations(to));
+    let mut clip = Clip { name: "motion".into(), rotations: vec![Vec::new(); skeleton.bones.len()], ..Clip::default() };
+    for k in 0..frames {
+        let rotations = blend(&first, &last, k as f64 / (frames - 1).max(1) as f64);
+        clip.seconds.push(k as f32 / RATE);
+        clip.rotations.iter_mut().zip(&rotations).for_each(|(row, q)| row.push(q.as_quat().to_array()));
+        let root = figure.stand(&rotations).placed.first().map_or(DVec3::ZERO, |m| m.transform_point3(skeleton.bones[0].joint));
+        clip.root.push(root.as_vec3().to_array());
+    }
+    let form = Form::new(figure.clone(), &BodyChoice::size(&figure.key), BTreeSet::new())?;
+    let mut mesh = body_mesh(&form);
+    mesh.skin.iter_mut().for_each(|skin| skin.clip = Some(clip.clone()));
+    Ok(mesh)
+}
+
+/// Joints where they lie in the pose, and the weights of the skin; none for a figure without bones.
+fn skin(form: &Form) -> Option<Skin> {
+    let rig = &form.figure.rig;
+    let joint = |(bone, placed): (&body::Bone, &glam::DAffine3)| Joint {
+        name: bone.name.clone(),
+        parent: bone.parent,
+        rotation: placed.to_scale_rotation_translation().1.as_quat().to_array(),
+        at: placed.transform_point3(bone.joint).as_vec3().to_array(),
+    };
+    let joints: Vec<Joint> = rig.skeleton.bones.iter().zip(&form.posed.placed).map(joint).collect();
+    let (bones, shares) = rig.weights.iter().map(|w| (w.bones, w.shares)).unzip();
+    (!joints.is_empty()).then_some(Skin { joints, bones, shares, clip: None })
 }
 
 /// A still picture (PNG) of the garment on its body, `turn` degrees from the front.
 pub fn picture(assembly: &Assembly, positions: &[[f32; 3]], fused: &[u32], width: usize, height: usize, turn: f32) -> Vec<u8> {
     let options = DeliverOptions { kind: FileKind::Glb, welded: true, layout: Layout::Metres, with_body: true };
     let meshes = [garment_mesh(assembly, positions, fused, &options), body_mesh(&assembly.form)];
-    let top = assembly.form.mannequin.surface.positions.iter().map(|p| p[1]).fold(0.0f32, f32::max);
+    let top = assembly.form.posed.surface.positions.iter().map(|p| p[1]).fold(0.0f32, f32::max);
     formats::picture(&meshes, &formats::View { width, height, turn, middle: 0.5 * top, span: 1.08 * top })
 }

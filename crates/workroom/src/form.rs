@@ -1,29 +1,66 @@
-//! A body made ready for cloth: the mannequin and its distance grid.
+//! A body made ready for cloth: the figure in its pose, the skin that cloth meets and its distance grid.
 
-use body::{Mannequin, Measure, Request, SheetFault, mannequin};
+use crate::contact::{self, left_out};
+use body::{Figure, Measure, Pose, PoseFault, Posed, Request, SheetFault, Surface, mannequin, mannequin_with};
 use cloth::DistanceGrid;
-use costume::{BodyChoice, Refusal};
+use costume::{BodyChoice, Costume, Refusal};
+use std::collections::BTreeSet;
 use std::sync::Arc;
 
-/// Cell and reach of the distance grid, m.
-const CELL: f32 = 0.008;
-const BAND: f32 = 0.045;
+/// Cell of the distance grid, m.
+pub(crate) const CELL: f32 = 0.008;
 
 /// Shared by all drapes on one body; cheap to clone.
 #[derive(Clone)]
 pub struct Form {
-    pub mannequin: Arc<Mannequin>,
+    pub figure: Arc<Figure>,
+    pub posed: Arc<Posed>,
+    /// The skin that cloth meets: closed, without the parts left out.
+    pub skin: Arc<Surface>,
     pub grid: Arc<DistanceGrid>,
+    pub friction: Arc<[f32]>,
+    /// Keys of the parts that cloth passes through.
+    pub out: BTreeSet<String>,
 }
 
 impl Form {
-    /// Generates the body of a choice (about a second).
-    pub fn new(choice: &BodyChoice) -> Result<Self, Refusal> {
-        let mannequin = mannequin(&request(choice)?).map_err(refusal)?;
-        let s = &mannequin.surface;
-        let grid = DistanceGrid::from_surface(&s.positions, &s.normals, &s.triangles, CELL, BAND);
-        Ok(Self { mannequin: Arc::new(mannequin), grid: Arc::new(grid) })
+    /// A figure in the pose of a choice, met by cloth except for the parts `out`.
+    pub fn new(figure: Arc<Figure>, choice: &BodyChoice, out: BTreeSet<String>) -> Result<Self, Refusal> {
+        let posed = figure.posed(&pose(choice)).map_err(pose_refusal)?;
+        let skin = contact::skin(&figure, &posed, choice, &out);
+        Ok(Self {
+            figure,
+            posed: Arc::new(posed),
+            skin: Arc::new(skin.surface),
+            grid: Arc::new(skin.grid),
+            friction: skin.friction.into(),
+            out,
+        })
     }
+
+    /// The body of a costume on a figure that is at hand.
+    pub fn of(costume: &Costume, figure: Arc<Figure>) -> Result<Self, Refusal> {
+        let out = left_out(costume, &figure);
+        Self::new(figure, &costume.body, out)
+    }
+}
+
+/// Generates the figure of a size or made to measure (about a second); imported figures come from elsewhere.
+pub fn figure(choice: &BodyChoice) -> Result<Figure, Refusal> {
+    mannequin(&request(choice)?).map_err(refusal)
+}
+
+/// Cells of a figure that is only shown in passing, cm on the template body.
+const ROUGH: f64 = 2.6;
+
+/// A coarse figure of the same measures, made in a moment.
+pub fn rough_figure(choice: &BodyChoice) -> Result<Figure, Refusal> {
+    mannequin_with(&request(choice)?, ROUGH).map_err(refusal)
+}
+
+/// The pose of a choice.
+pub fn pose(choice: &BodyChoice) -> Pose {
+    Pose { bones: choice.pose.clone() }
 }
 
 /// Why there is no such body, with what would do.
@@ -34,6 +71,15 @@ pub(crate) fn refusal(fault: SheetFault) -> Refusal {
         }
         other => Refusal::new("body", other.to_string(), "change the measure, or choose the nearest size"),
     }
+}
+
+/// Why a pose cannot be taken.
+pub fn pose_refusal(fault: PoseFault) -> Refusal {
+    let mend = match fault {
+        PoseFault::NoBone(_) => "choose a pose made for this figure, or reset it",
+        PoseFault::Limit { .. } => "turn the joint back within its limits",
+    };
+    Refusal::new("pose", fault.to_string(), mend)
 }
 
 /// The choice in terms of the measuring sheet; refuses measures that do not exist.

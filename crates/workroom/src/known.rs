@@ -1,11 +1,25 @@
 //! Bodies and stations that a document names; the document itself cannot judge them.
 
-use crate::form::{refusal, request};
+use crate::contact::is_own_part;
+use crate::form::{pose, pose_refusal, refusal, request};
+use body::{Skeleton, own_bones};
 use costume::{BodyChoice, Costume, Edit, Fault, Refusal, Severity};
 
-/// A refusal of a body that cannot be made.
+/// A refusal of a body that cannot be made. Bones of imported figures are judged when the figure is at hand.
 fn body(choice: &BodyChoice) -> Result<(), Refusal> {
-    body::check(&request(choice)?).map_err(refusal)
+    body::check(&request(choice)?).map_err(refusal)?;
+    if choice.figure.is_some() {
+        return Ok(());
+    }
+    pose(choice).check(&Skeleton { bones: own_bones().to_vec() }).map_err(pose_refusal)?;
+    let unknown = |what: &str, key: &str| Refusal::new("body", format!("has no {what} `{key}`"), "choose one of the body's");
+    if let Some(key) = choice.contact.parts.keys().find(|key| !is_own_part(key)) {
+        return Err(unknown("part", key));
+    }
+    match choice.contact.shapes.iter().find(|s| !s.bone.is_empty() && !own_bones().iter().any(|b| b.name == s.bone)) {
+        Some(shape) => Err(unknown("bone", &shape.bone)),
+        None => Ok(()),
+    }
 }
 
 /// A refusal of a station key that no body has.

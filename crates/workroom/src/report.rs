@@ -58,7 +58,7 @@ pub fn drape_report(assembly: &Assembly, drape: &Drape, wall_seconds: f64) -> Dr
     let gaps = drape.seam_gaps(assembly.seam_tags.len());
     DrapeReport {
         costume: assembly.costume.name.clone(),
-        body: assembly.form.mannequin.key.clone(),
+        body: assembly.form.figure.key.clone(),
         edge_mm: assembly.costume.fineness.edge_mm(),
         vertices: positions.len(),
         triangles: assembly.scene.triangles.len(),

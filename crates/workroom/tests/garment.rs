@@ -6,7 +6,12 @@ use std::collections::HashMap;
 use std::sync::LazyLock;
 use workroom::{Assembly, DeliverOptions, FileKind, Form, Layout, assemble, carry, check, deliver, drape_report};
 
-static WOMAN: LazyLock<Form> = LazyLock::new(|| Form::new(&BodyChoice::size("woman-38")).expect("a preset"));
+static WOMAN: LazyLock<Form> = LazyLock::new(|| form("woman-38"));
+
+fn form(preset: &str) -> Form {
+    let figure = workroom::figure(&BodyChoice::size(preset)).expect("a preset");
+    Form::of(&Costume { body: BodyChoice::size(preset), ..tabard(36.0) }, figure.into()).expect("a form")
+}
 
 fn tabard(mm: f64) -> Costume {
     let mut costume = costume::read(include_str!("../../../demo/rakers-tabard.ourlet.json")).expect("the demo file");
@@ -37,7 +42,7 @@ fn distance(a: [f32; 3], b: [f32; 3]) -> f64 {
 #[test]
 fn hung_pieces_keep_their_lengths_and_are_clear_of_the_body() {
     for preset in ["woman-38", "man-50"] {
-        let form = Form::new(&BodyChoice::size(preset)).expect("a preset");
+        let form = form(preset);
         let assembly = assemble(&tabard(30.0), &form).expect("it hangs");
         let at = &assembly.scene.positions;
         for t in &assembly.scene.triangles {
@@ -49,7 +54,7 @@ fn hung_pieces_keep_their_lengths_and_are_clear_of_the_body() {
                 assert!((distance(at[i], at[j]) / flat - 1.0).abs() < 0.02);
             }
         }
-        let skin = &form.mannequin.surface;
+        let skin = &form.skin;
         let nearest = at.iter().flat_map(|p| skin.positions.iter().map(move |q| distance(*p, *q))).fold(f64::MAX, f64::min);
         assert!(nearest > 0.014, "{preset}: {nearest} m from the skin");
         assert!(fit::cloth_body(at, &assembly.scene.triangles, &skin.positions, &skin.triangles).is_empty());
@@ -66,7 +71,7 @@ fn the_tabard_comes_to_rest_sewn_on_both_shoulders_without_crossings() {
     // the highest cloth lies over each shoulder, above the chest
     let at = drape.positions();
     let top = |side: f32| at.iter().filter(|p| p[0] * side > 0.06 && p[0] * side < 0.2).map(|p| p[1]).fold(f32::MIN, f32::max);
-    let chest = assembly.form.mannequin.station("chest-front").expect("a station").centre.y as f32;
+    let chest = assembly.form.posed.station("chest-front").expect("a station").centre.y as f32;
     assert!(top(1.0) > chest + 0.05 && top(-1.0) > chest + 0.05, "{} {} over {chest}", top(1.0), top(-1.0));
     assert!((top(1.0) - top(-1.0)).abs() < 0.02);
     // the front panel is in front
@@ -115,7 +120,7 @@ fn another_body_hangs_the_cloth_afresh() {
     let (assembly, drape) = &*RESTING;
     let mut costume = tabard(36.0);
     costume.body.preset = "man-50".into();
-    let other = assemble(&costume, &Form::new(&BodyChoice::size("man-50")).expect("a preset")).expect("it hangs");
+    let other = assemble(&costume, &form("man-50")).expect("it hangs");
     assert!(carry(assembly, &drape.positions(), &other).is_none());
 }
 
@@ -135,7 +140,7 @@ fn what_cannot_hang_names_the_piece_and_the_mend() {
     nobody.body.preset = "giant-99".into();
     let found = workroom::faults(&nobody);
     assert!(found.iter().any(|f| f.reason.contains("giant-99") && f.mend.contains("woman-38")), "{found:?}");
-    assert!(Form::new(&BodyChoice::size("giant-99")).is_err());
+    assert!(workroom::figure(&BodyChoice::size("giant-99")).is_err());
     let edit = Edit::ChooseBody { body: nobody.body };
     assert!(workroom::apply(&tabard(40.0), &edit).is_err());
 }

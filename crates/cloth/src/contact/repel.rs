@@ -50,7 +50,7 @@ fn body_link(body: &BodyShape, m: &Moving, vertices: [u32; 2], offset: f32, stif
     let slip = mid(m.velocities);
     let slip = (slip - n * slip.dot(n)).length();
     let press = (-d).max(0.0) * stiffness;
-    let across = friction(coefficient * body.friction, press, slip, m.time_step);
+    let across = friction(coefficient * body.friction_at(Vec3::from(p)), press, slip, m.time_step);
     let weights = if vertices[0] == vertices[1] { [1.0, 0.0, 0.0, 0.0] } else { [0.5, 0.5, 0.0, 0.0] };
     Some(Link {
         vertices: [vertices[0], vertices[1], vertices[0], vertices[0]],

@@ -175,7 +175,7 @@ impl Worker {
     }
 
     fn assemble(&self) -> Result<Assembly, Refusal> {
-        assemble(&self.costume, &self.forms.get(&self.costume.body)?)
+        assemble(&self.costume, &self.forms.of(&self.costume)?)
     }
 
     fn place(&mut self, made: Result<Hung, Refusal>, touched: bool) {
@@ -215,7 +215,7 @@ impl Worker {
     }
 
     fn open(&mut self, fitting: Fitting) {
-        let (form, at_rest) = (self.forms.get(&fitting.costume.body), fitting.at_rest);
+        let (form, at_rest) = (self.forms.of(&fitting.costume), fitting.at_rest);
         let made = form.and_then(|form| assemble(&fitting.costume, &form)).and_then(|assembly| {
             if fitting.fits(&assembly) {
                 with_drape(assembly, Some(fitting.positions))
@@ -384,6 +384,8 @@ fn same_cloth(old: &Costume, new: &Costume) -> bool {
         let mut c = c.clone();
         c.name.clear();
         c.next_id = 0;
+        c.poses.clear();
+        c.tapes.clear();
         for piece in &mut c.pieces {
             piece.name.clear();
             piece.at = costume::Point::new(0.0, 0.0);
