@@ -3,7 +3,7 @@ import { useEffect, useMemo } from "react";
 import { create } from "zustand";
 import { notify } from "../ui/notices";
 import { get, isAway, post, Refused } from "./http";
-import type { Bodies, BodyChoice, CostumeState, Edit, Swatch } from "./types";
+import type { Bodies, CostumeState, Edit, Swatch } from "./types";
 
 /** Edits that are not acknowledged yet; they survive a reload. */
 interface Waiting {
@@ -116,9 +116,3 @@ export type CostumeActions = Omit<ReturnType<typeof useCostume>, "state" | "erro
 
 export const useBodies = () => useQuery({ queryKey: ["bodies"], queryFn: () => get<Bodies>("/api/bodies"), staleTime: Number.POSITIVE_INFINITY });
 export const useSwatches = () => useQuery({ queryKey: ["swatches"], queryFn: () => get<Swatch[]>("/api/swatches"), staleTime: Number.POSITIVE_INFINITY });
-
-/** Own measures of a body as query parameters. */
-export function bodyQuery(body: BodyChoice): string {
-  const entries = Object.entries(body.set ?? {}).map(([key, mm]) => [key, String(mm)]);
-  return entries.length > 0 ? `?${new URLSearchParams(entries)}` : "";
-}

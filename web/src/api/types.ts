@@ -5,11 +5,66 @@ export type PieceId = number;
 export type CornerId = number;
 export type SeamId = number;
 export type FabricId = number;
+export type TapeId = number;
 export type BodyChoice = { preset: string, 
 /**
  * mm by the key of a measure, such as `waist`.
  */
-set?: { [key in string]?: number }, };
+set?: { [key in string]?: number }, 
+/**
+ * Content hash of an imported figure, which then stands in place of the size.
+ */
+figure?: string, 
+/**
+ * Bend, side and turn of the joints that leave the neutral pose, degrees by bone.
+ */
+pose?: { [key in string]?: [number, number, number] }, contact?: Contact, };
+export type KeptPose = { name: string, bones: { [key in string]?: [number, number, number] }, };
+export type FreeTape = { id: TapeId, name: string, points: Array<[number, number, number]>, 
+/**
+ * Lies on the surface; otherwise it runs straight from point to point.
+ */
+follows: boolean, 
+/**
+ * Returns to its first point.
+ */
+closed: boolean, };
+export type Contact = { 
+/**
+ * By part, such as `hand-left`; parts that are not named meet the cloth as usual.
+ */
+parts?: { [key in string]?: PartContact }, shapes?: Array<StandIn>, };
+export type PartContact = { 
+/**
+ * Left out: the cloth passes through.
+ */
+left_out: boolean, 
+/**
+ * Added distance between skin and cloth, mm.
+ */
+offset: number, 
+/**
+ * Scales the fabric's friction.
+ */
+friction: number, };
+export type StandIn = { shape: StandInShape, 
+/**
+ * Empty: it stands still.
+ */
+bone: string, 
+/**
+ * Middle in the neutral pose, mm.
+ */
+at: [number, number, number], 
+/**
+ * Degrees about x, y and z, in this order.
+ */
+turn: [number, number, number], 
+/**
+ * Half sizes along its own x, y and z, mm; a capsule lies along y and its ends are round.
+ */
+size: [number, number, number], };
+export type StandInShape = "capsule" | "ellipsoid" | "box";
 export type Fineness = "toile" | "sample" | "final" | { "custom": number };
 export type Fabric = { id: FabricId, name: string, 
 /**
@@ -73,12 +128,20 @@ export type Seam = { id: SeamId,
 tag: string, a: Array<Run>, b: Array<Run>, };
 export type Costume = { format: number, name: string, body: BodyChoice, fineness: Fineness, fabrics: Array<Fabric>, pieces: Array<Piece>, seams: Array<Seam>, 
 /**
+ * Poses kept by name.
+ */
+poses?: Array<KeptPose>, 
+/**
+ * Tapes laid over the body by hand.
+ */
+tapes?: Array<FreeTape>, 
+/**
  * The next unused id; ids are never used twice.
  */
 next_id: number, };
 export type EdgeRef = { piece: PieceId, edge: CornerId, };
 export type Handle = "leave" | "arrive";
-export type Edit = { "do": "rename-costume", name: string, } | { "do": "choose-body", body: BodyChoice, } | { "do": "choose-fineness", fineness: Fineness, } | { "do": "add-piece", name: string, at: Point, points: Array<Point>, } | { "do": "remove-piece", piece: PieceId, } | { "do": "copy-piece", piece: PieceId, at: Point, } | { "do": "rename-piece", piece: PieceId, name: string, } | { "do": "move-piece", piece: PieceId, at: Point, } | { "do": "move-corner", piece: PieceId, corner: CornerId, to: Point, } | { "do": "move-handle", piece: PieceId, edge: CornerId, handle: Handle, to: Point, } | { "do": "add-corner", piece: PieceId, edge: CornerId, fraction: number, } | { "do": "remove-corner", piece: PieceId, corner: CornerId, } | { "do": "curve-edge", piece: PieceId, edge: CornerId, } | { "do": "straighten-edge", piece: PieceId, edge: CornerId, } | { "do": "set-grain", piece: PieceId, degrees: number, } | { "do": "set-fabric", piece: PieceId, fabric: FabricId, } | { "do": "add-fabric", name: string, swatch: string, colour: string, } | { "do": "change-fabric", fabric: FabricId, name: string, swatch: string, colour: string, print: Print | null, } | { "do": "join", a: EdgeRef, b: EdgeRef, } | { "do": "flip-seam", seam: SeamId, } | { "do": "unpick", seam: SeamId, } | { "do": "place", piece: PieceId, placement: Placement | null, } | { "do": "park", piece: PieceId, parked: boolean, };
+export type Edit = { "do": "rename-costume", name: string, } | { "do": "choose-body", body: BodyChoice, } | { "do": "keep-pose", pose: KeptPose, } | { "do": "forget-pose", name: string, } | { "do": "lay-tape", tape: FreeTape, } | { "do": "change-tape", tape: FreeTape, } | { "do": "take-tape-off", tape: TapeId, } | { "do": "choose-fineness", fineness: Fineness, } | { "do": "add-piece", name: string, at: Point, points: Array<Point>, } | { "do": "remove-piece", piece: PieceId, } | { "do": "copy-piece", piece: PieceId, at: Point, } | { "do": "rename-piece", piece: PieceId, name: string, } | { "do": "move-piece", piece: PieceId, at: Point, } | { "do": "move-corner", piece: PieceId, corner: CornerId, to: Point, } | { "do": "move-handle", piece: PieceId, edge: CornerId, handle: Handle, to: Point, } | { "do": "add-corner", piece: PieceId, edge: CornerId, fraction: number, } | { "do": "remove-corner", piece: PieceId, corner: CornerId, } | { "do": "curve-edge", piece: PieceId, edge: CornerId, } | { "do": "straighten-edge", piece: PieceId, edge: CornerId, } | { "do": "set-grain", piece: PieceId, degrees: number, } | { "do": "set-fabric", piece: PieceId, fabric: FabricId, } | { "do": "add-fabric", name: string, swatch: string, colour: string, } | { "do": "change-fabric", fabric: FabricId, name: string, swatch: string, colour: string, print: Print | null, } | { "do": "join", a: EdgeRef, b: EdgeRef, } | { "do": "flip-seam", seam: SeamId, } | { "do": "unpick", seam: SeamId, } | { "do": "place", piece: PieceId, placement: Placement | null, } | { "do": "park", piece: PieceId, parked: boolean, };
 export type Refusal = { item: string, reason: string, mend: string, };
 export type Severity = "stops" | "advice";
 export type Fault = { severity: Severity, item: string, reason: string, mend: string, piece: PieceId | null, seam: SeamId | null, };
@@ -171,10 +234,65 @@ export type NewProduction = { name: string, };
 export type NewCostume = { production: number, name: string, };
 export type Import = { production: number, text: string, };
 export type MeasureOffer = { key: string, name: string, mm: number, low: number, high: number, };
-export type TakenMeasure = { key: string, asked: number, measured: number, };
 export type BodyOffer = { key: string, name: string, measures: Array<MeasureOffer>, };
 export type StationOffer = { key: string, name: string, };
-export type Bodies = { presets: Array<BodyOffer>, stations: Array<StationOffer>, };
+export type PoseOffer = { key: string, name: string, bones: { [key in string]?: [number, number, number] }, };
+export type Bodies = { presets: Array<BodyOffer>, stations: Array<StationOffer>, poses: Array<PoseOffer>, 
+/**
+ * Names of the own bones, in words, by key.
+ */
+bones: { [key in string]?: string }, };
+export type BodyAsked = { body: BodyChoice, 
+/**
+ * A coarse mannequin, made in a moment, while a measure changes.
+ */
+quick: boolean, 
+/**
+ * Another pose, of which `share` (0 to 1) is left: 1 shows it, 0 the pose of the body.
+ */
+from?: { [key in string]?: [number, number, number] }, share: number, 
+/**
+ * A tape that is being laid.
+ */
+trial?: FreeTape, };
+export type FreedomShown = { name: string, low: number, high: number, 
+/**
+ * Axis on the stand about which a growing angle turns (right-hand rule).
+ */
+axis: [number, number, number], };
+export type BoneShown = { key: string, name: string, parent: number | null, 
+/**
+ * Its joint on the stand, m.
+ */
+at: [number, number, number], 
+/**
+ * Bend, side and turn; angles that cannot change have equal limits.
+ */
+freedoms: [FreedomShown, FreedomShown, FreedomShown], 
+/**
+ * Motion from the neutral pose: rotation (x y z w) and shift, m.
+ */
+rotation: [number, number, number, number], shift: [number, number, number], };
+export type PartShown = { key: string, name: string, 
+/**
+ * No cloth meets it, as the costume stands.
+ */
+out: boolean, };
+export type TakenMeasure = { key: string, name: string, asked: number | null, measured: number, 
+/**
+ * Height of the tape on the neutral pose.
+ */
+height: number | null, };
+export type TapeShown = { id: TapeId, mm: number, 
+/**
+ * m, on the stand.
+ */
+path: Array<[number, number, number]>, };
+export type BodyShown = { vertices: number, triangles: number, 
+/**
+ * Whether the neutral positions follow.
+ */
+posed: boolean, bones: Array<BoneShown>, parts: Array<PartShown>, taken: Array<TakenMeasure>, tapes: Array<TapeShown>, };
 export type FittingRow = { id: number, name: string, body: string, at_rest: boolean, crossings: number, 
 /**
  * Milliseconds since 1970.

@@ -62,7 +62,7 @@ export function Desk({ id }: { id: number }) {
           </Panel>
           <Separator className="w-[5px] bg-edge/60 transition-colors duration-150 hover:bg-thread" />
           <Panel defaultSize="43%" minSize="15%">
-            <Stand state={state} socket={socket} />
+            <Stand state={state} actions={actions} socket={socket} />
           </Panel>
         </Group>
         <Docket state={state} actions={actions} socket={socket} />

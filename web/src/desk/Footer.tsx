@@ -1,4 +1,5 @@
 import type { CostumeState } from "../api/types";
+import { type BodyTab, useBody } from "../body/store";
 import { useDrape } from "../stand/socket";
 import { format } from "../ui/units";
 import { Keys } from "./Keys";
@@ -15,12 +16,20 @@ const SAYS: Record<Tool, string> = {
   unpick: "Click a seam to take it out.",
 };
 
+const BODY_SAYS: Record<BodyTab, string> = {
+  measures: "Slide a measure to see the body change; let go to keep it.",
+  pose: "Click a joint on the stand, then drag one of its rings.",
+  tape: "Lay a tape over the body, point by point.",
+  contact: "Switch off what cloth may pass through, or add a stand-in and move it by its handles.",
+};
+
 /** What the next click does, the pointer, the mesh and the simulation in figures. */
 export function Footer({ state }: { state: CostumeState }) {
   const { tool, pointer, unit, seamStart, tugging, stage } = useDesk();
+  const tab = useBody((s) => s.tab);
   const { status, connected, rate } = useDrape();
   const running = status?.activity === "closing" || status?.activity === "falling";
-  const says = seamStart ? "Now click its partner. Escape forgets the first edge." : stage === "drape" && tugging ? "Drag the cloth on the stand." : SAYS[tool];
+  const says = seamStart ? "Now click its partner. Escape forgets the first edge." : stage === "drape" && tugging ? "Drag the cloth on the stand." : stage === "body" ? BODY_SAYS[tab] : SAYS[tool];
   const stops = state.faults.filter((f) => f.severity === "stops").length;
   return (
     <footer className="flex h-[28px] shrink-0 items-center gap-5 border-edge border-t bg-card px-4 text-[12px] text-ink-soft">

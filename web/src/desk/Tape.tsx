@@ -1,4 +1,5 @@
 import type { CostumeState } from "../api/types";
+import { usePoseName } from "../body/usePoseName";
 import { useDrape } from "../stand/socket";
 import { desk, STAGES, type Stage, useDesk } from "./store";
 
@@ -13,8 +14,9 @@ export function Tape({ state }: { state: CostumeState }) {
   const uneven = state.seams.filter((s) => !s.even).length;
   const activity = status?.activity;
   const crossings = checked?.crossings.length ?? 0;
+  const poseName = usePoseName(state.costume);
   const words: Record<Stage, string> = {
-    body: `${bodyName(state.costume.body.preset)}${Object.keys(state.costume.body.set ?? {}).length > 0 ? " · altered" : " · A-pose"}`,
+    body: `${bodyName(state.costume.body.preset)}${Object.keys(state.costume.body.set ?? {}).length > 0 ? ", altered" : ""} · ${poseName}`,
     draft: state.costume.pieces.length === 0 ? "no pieces yet" : plural(state.costume.pieces.length, "piece"),
     join: state.costume.seams.length === 0 ? "not joined" : `${plural(state.costume.seams.length, "seam")}${uneven ? ` · ${uneven} uneven` : ""}`,
     drape: { empty: "cannot hang yet", hung: "hung, not draped", closing: "sewing…", falling: "falling…", paused: "paused", "at-rest": "at rest" }[activity ?? "empty"],

@@ -1,5 +1,6 @@
 import { create } from "zustand";
 import type { CornerId, CrossingPlace, Edit, PieceId, SeamId } from "../api/types";
+import { bodyDesk, useBody } from "../body/store";
 import type { Unit } from "../ui/units";
 
 export const STAGES = ["body", "draft", "join", "drape", "check", "deliver"] as const;
@@ -58,7 +59,10 @@ export const useDesk = create<DeskState>(() => fresh);
 
 export const desk = {
   reset: () => useDesk.setState({ ...fresh, unit: useDesk.getState().unit }),
-  go: (stage: Stage) => useDesk.setState({ stage, tool: stage === "join" ? "seam" : "pick", seamStart: null, preview: null, tugging: false, tension: stage === "check", clothed: stage !== "body" }),
+  go: (stage: Stage) => {
+    bodyDesk.go(useBody.getState().tab);
+    useDesk.setState({ stage, tool: stage === "join" ? "seam" : "pick", seamStart: null, preview: null, tugging: false, tension: stage === "check", clothed: stage !== "body" });
+  },
   take: (tool: Tool) => useDesk.setState({ tool, seamStart: null, preview: null }),
   select: (selection: Selection | null) => useDesk.setState({ selection }),
   fitAll: () => useDesk.setState((s) => ({ fits: s.fits + 1 })),

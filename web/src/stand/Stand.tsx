@@ -1,7 +1,9 @@
 import { Hand, Pause, Play, RotateCcw, StepForward } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
-import { bodyQuery } from "../api/costume";
+import type { CostumeActions } from "../api/costume";
 import type { CostumeState } from "../api/types";
+import { useBodyOnStand } from "../body/useBodyOnStand";
+import { BodyNote, BodyTools } from "../body/BodyTools";
 import { desk, selectedPiece, useDesk } from "../desk/store";
 import { Tip } from "../ui/Tip";
 import { TENSION_MARKS, tensionColour } from "./ramp";
@@ -10,6 +12,7 @@ import { type DrapeSocket, useDrape } from "./socket";
 
 interface Props {
   state: CostumeState;
+  actions: CostumeActions;
   socket: DrapeSocket;
 }
 
@@ -20,7 +23,7 @@ const VIEWS: [ViewName, string][] = [
 ];
 
 /** The 3D side: the body with the pieces around it or draped on it. */
-export function Stand({ state, socket }: Props) {
+export function Stand({ state, actions, socket }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const [scene, setScene] = useState<StandScene | null>(null);
   const { tension, flight, tugging, stage, clothed, hovered, selection } = useDesk();
@@ -48,17 +51,7 @@ export function Stand({ state, socket }: Props) {
     });
   }, [scene, socket]);
 
-  const { body } = state.costume;
-  const mesh = `/api/bodies/${body.preset}/mesh${bodyQuery(body)}`;
-  useEffect(() => {
-    let current = true;
-    void fetch(mesh).then(async (r) => {
-      if (r.ok && current) scene?.setBody(await r.arrayBuffer());
-    });
-    return () => {
-      current = false;
-    };
-  }, [scene, mesh]);
+  useBodyOnStand(scene, state, actions);
 
   const look = JSON.stringify([state.costume.fabrics, state.costume.pieces.map((p) => p.fabric)]);
   useEffect(() => scene?.setPieces(state.costume, spans), [scene, spans, generation, look]);
@@ -118,6 +111,8 @@ export function Stand({ state, socket }: Props) {
         ))}
       </div>
       {tension && checked && <Legend />}
+      <BodyNote />
+      {stage === "body" && <BodyTools state={state} actions={actions} />}
       {stage === "drape" && (
         <div className="absolute bottom-4 left-1/2 flex -translate-x-1/2 items-center gap-1 rounded-xl bg-ink p-1.5 text-card shadow-lg" role="toolbar" aria-label="Stand tray">
           <DrapeTools socket={socket} />

@@ -1,5 +1,7 @@
 import * as THREE from "three";
 import { OrbitControls } from "three/examples/jsm/controls/OrbitControls.js";
+import { type BodyLook, BodyStand } from "../body/BodyStand";
+import type { BodyView } from "../body/view";
 import type { Costume, CrossingPlace, PieceId, PieceSpan } from "../api/types";
 import type { ClothFrame, LayoutFrame } from "./frames";
 import { frugalMaterial, lightStudio } from "./light";
@@ -27,7 +29,7 @@ export class StandScene {
   private weave = weaveTexture();
   private tensionMaterial = new THREE.MeshStandardMaterial({ vertexColors: true, roughness: 0.95, side: THREE.DoubleSide });
   private software = drawsInSoftware();
-  private linen = new THREE.MeshStandardMaterial({ color: "#cdc7bc", roughness: 0.9 });
+  private linen = new THREE.MeshStandardMaterial({ color: "#d5cfc4", roughness: 0.9, vertexColors: true });
   private dirty = true;
   /** When cloth or camera last moved and when the last picture was drawn, ms. */
   private movedAt = 0;
@@ -44,6 +46,8 @@ export class StandScene {
   private marks = { selected: new PieceOutline("#a8323a"), hovered: new PieceOutline("#1f2a44") };
   private marked: { selected: PieceId | null; hovered: PieceId | null } = { selected: null, hovered: null };
   readonly pointing: Pointing;
+  readonly bodyStand: BodyStand;
+  private shownBody: BodyView | null = null;
 
   constructor(canvas: HTMLCanvasElement) {
     // an opaque canvas is cheaper to put on the page
@@ -65,6 +69,8 @@ export class StandScene {
     this.controls.addEventListener("change", () => this.stir());
     this.view("three-quarter", false);
     this.pointing = new Pointing(canvas, this.camera, this.controls, this.cloth, () => this.body);
+    this.bodyStand = new BodyStand(canvas, this.camera, this.controls, () => this.body, () => this.stir());
+    this.scene.add(this.bodyStand.group);
     this.loop();
   }
 
@@ -111,13 +117,33 @@ export class StandScene {
     this.touch();
   }
 
-  /** Body mesh bytes as the server sends them. */
-  setBody(buffer: ArrayBuffer) {
-    const [vertices = 0, triangles = 0] = new Uint32Array(buffer, 0, 2);
+  /** The body with what is shown around it. */
+  setBody(view: BodyView, look: BodyLook) {
+    if (view !== this.shownBody) {
+      this.wearSkin(view);
+      this.shownBody = view;
+    }
+    if (this.body) this.bodyStand.tint(this.body.geometry, view, look.tab === "contact");
+    this.bodyStand.show(view, look);
+    this.stir();
+  }
+
+  private wearSkin(view: BodyView) {
+    const same = this.body && this.body.geometry.getAttribute("position").count === view.head.vertices && this.shownBody?.head.triangles === view.head.triangles;
+    if (this.body && same) {
+      const { geometry } = this.body;
+      for (const [name, array] of [["position", view.positions], ["normal", view.normals]] as const) {
+        geometry.getAttribute(name).array.set(array);
+        geometry.getAttribute(name).needsUpdate = true;
+      }
+      geometry.boundingSphere = null;
+      return;
+    }
     const geometry = new THREE.BufferGeometry();
-    geometry.setAttribute("position", new THREE.BufferAttribute(new Float32Array(buffer, 8, vertices * 3), 3));
-    geometry.setAttribute("normal", new THREE.BufferAttribute(new Float32Array(buffer, 8 + vertices * 12, vertices * 3), 3));
-    geometry.setIndex(new THREE.BufferAttribute(new Uint32Array(buffer, 8 + vertices * 24, triangles * 3), 1));
+    geometry.setAttribute("position", new THREE.BufferAttribute(view.positions.slice(), 3));
+    geometry.setAttribute("normal", new THREE.BufferAttribute(view.normals.slice(), 3));
+    geometry.setAttribute("color", new THREE.BufferAttribute(new Float32Array(view.head.vertices * 3), 3));
+    geometry.setIndex(new THREE.BufferAttribute(view.triangles, 1));
     if (this.body) {
       this.body.geometry.dispose();
       this.scene.remove(this.body);
@@ -125,15 +151,15 @@ export class StandScene {
     this.body = new THREE.Mesh(geometry, this.full ? this.linen : frugalMaterial(this.linen));
     this.body.castShadow = true;
     this.body.receiveShadow = true;
+    this.body.frustumCulled = false;
     this.scene.add(this.body);
-    this.frame(geometry);
-    this.touch();
+    this.frame(view);
   }
 
   /** Steps back or comes nearer when a body of another height takes the stand. */
-  private frame(body: THREE.BufferGeometry) {
-    body.computeBoundingBox();
-    const height = body.boundingBox?.max.y ?? this.height;
+  private frame(view: BodyView) {
+    let height = 0;
+    for (let i = 1; i < view.neutral.length; i += 3) height = Math.max(height, view.neutral[i] ?? 0);
     const ratio = height / this.height;
     if (Math.abs(ratio - 1) < 0.02) return;
     this.height = height;
@@ -287,6 +313,7 @@ export class StandScene {
 
   dispose() {
     this.stopped = true;
+    this.bodyStand.dispose();
     this.controls.dispose();
     this.cloth.geometry.dispose();
     this.renderer.dispose();
