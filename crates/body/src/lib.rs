@@ -8,6 +8,7 @@ mod calibrate;
 mod ellipsoid;
 mod field;
 mod figure;
+mod imported;
 mod laid;
 mod mannequin;
 mod measure;
@@ -31,7 +32,10 @@ mod weights;
 
 pub use calibrate::Remaining;
 pub use field::Field;
-pub use figure::{Figure, Posed, Taken};
+pub use figure::{Clip, Figure, Light, Posed, Taken};
+pub use imported::{
+    Axis, FigureFault, FigureSheet, Flaws, RawFigure, Stance, figure as imported_figure, guess, inspect, landmark_names, propose,
+};
 pub use laid::{Laid, Spot, lay};
 pub use mannequin::{Preset, mannequin, mannequin_with, presets};
 pub use measure::section_girth;

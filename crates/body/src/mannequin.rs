@@ -15,6 +15,7 @@ use crate::tables::{PresetRow, tables};
 use crate::tape::Measure;
 use crate::weights::weights;
 use glam::DVec3;
+use std::collections::BTreeMap;
 
 /// Mesh cells per cm of template stature unit; about 20 thousand triangles.
 const CELL: f64 = 1.65;
@@ -60,7 +61,22 @@ pub fn mannequin_with(request: &Request, cell: f64) -> Result<Figure, SheetFault
     let skeleton = Skeleton::of(&field);
     let weights = weights(&field, &skeleton, &mesh.points, &mesh.triangles, &mesh.mirror);
     let stations = stations(&field, &skeleton);
-    Ok(Figure { key: request.preset.clone(), name: name.to_owned(), stations, surface, rig: Rig { skeleton, weights }, taken, unmet })
+    let rig = Rig { skeleton, weights };
+    let (parts, part_of_vertex) = rig.parts();
+    Ok(Figure {
+        key: request.preset.clone(),
+        name: name.to_owned(),
+        stations,
+        surface,
+        rig,
+        taken,
+        unmet,
+        parts,
+        part_of_vertex,
+        light: None,
+        clips: Vec::new(),
+        landmarks: BTreeMap::new(),
+    })
 }
 
 /// The field of a filled sheet, made to measure from the tabled body nearest to it.
@@ -69,18 +85,22 @@ fn field(request: &Request, row: &PresetRow) -> Option<(Field, Vec<Remaining>)> 
     Some((Field::new(row, &state)?, unmet))
 }
 
+/// The lowest point between the legs, cm.
+fn inseam(field: &Field, points: &[DVec3]) -> f64 {
+    let between = |p: &&DVec3| p.x == 0.0 && p.z.abs() < 5.0 * field.f && p.y > 0.3 * field.stature;
+    points.iter().filter(between).map(|p| p.y).fold(field.stature, f64::min)
+}
+
 /// All measures on the finished mesh.
 fn take(field: &Field, row: &PresetRow, points: &[DVec3], triangles: &[[u32; 3]]) -> Vec<Taken> {
     row.asked()
         .map(|(measure, asked)| {
             let plane = field.girth_plane(measure);
-            let measured = plane.map_or_else(
-                || field.measure(measure),
-                |(origin, normal)| {
-                    let keep = |t: [DVec3; 3]| field.counts_for(measure, (t[0] + t[1] + t[2]) / 3.0);
-                    section_girth(points, triangles, origin, normal, keep)
-                },
-            );
+            let length = || if measure == Measure::Inseam { inseam(field, points) } else { field.measure(measure) };
+            let measured = plane.map_or_else(length, |(origin, normal)| {
+                let keep = |t: [DVec3; 3]| field.counts_for(measure, (t[0] + t[1] + t[2]) / 3.0);
+                section_girth(points, triangles, origin, normal, keep)
+            });
             Taken {
                 measure,
                 asked: Some(10.0 * asked),

@@ -3,6 +3,7 @@
 //! The plane x = 0 runs through the middle of the first cells. Grid nodes are drawn together around hands and
 //! feet, so that cells are two to three times smaller there.
 
+use crate::ellipsoid::smoothstep;
 use crate::field::Field;
 use glam::{DVec3, IVec3};
 use rayon::prelude::*;
@@ -122,6 +123,7 @@ fn build_grid(field: &Field, h: f64) -> Grid {
                 moved -= q * strength * (-q.length_squared() / (12.5 * f * 12.5 * f)).exp();
             }
         }
+        moved.x *= 1.0 - thigh_gap(field, p);
         moved
     };
     let count = (size.x * size.y * size.z) as usize;
@@ -129,6 +131,14 @@ fn build_grid(field: &Field, h: f64) -> Grid {
     grid.nodes = (0..count).into_par_iter().map(|i| node(grid.cell(i))).collect();
     grid.values = sparse_values(field, &grid, h);
     grid
+}
+
+/// How much nodes are drawn towards x = 0: cells must be thinner than the gap between the thighs.
+fn thigh_gap(field: &Field, p: DVec3) -> f64 {
+    let (f, crotch) = (field.f, field.trunk.crotch);
+    let low = smoothstep(crotch - 26.0 * f, crotch - 16.0 * f, p.y);
+    let high = 1.0 - smoothstep(crotch + 1.0 * f, crotch + 6.0 * f, p.y);
+    0.72 * low * high * (-p.x * p.x / (2.6 * f * 2.6 * f)).exp()
 }
 
 /// Every fourth node first, all nodes only where the surface may be near.

@@ -1,6 +1,6 @@
 //! Parts of a figure (head, trunk, hands ...) as groups of bones, and the figure without some of them.
 
-use crate::figure::Figure;
+use crate::skin::Rig;
 use crate::surface::Surface;
 use glam::DVec3;
 use std::collections::HashMap;
@@ -26,33 +26,23 @@ pub fn in_words(key: &str) -> String {
     side.map_or_else(|| words.clone(), |side| format!("{words}, {side}"))
 }
 
-impl Figure {
-    /// Keys of the parts that have skin, in the order of the bones; a figure without a skeleton has none.
-    pub fn parts(&self) -> Vec<String> {
-        let bones = &self.rig.skeleton.bones;
+impl Rig {
+    /// Keys of the parts that have skin, in the order of the bones, and the part of every vertex.
+    pub(crate) fn parts(&self) -> (Vec<String>, Vec<u8>) {
+        let bones = &self.skeleton.bones;
         let mut has_skin = vec![false; bones.len()];
-        self.rig.weights.iter().for_each(|w| has_skin[w.bones[0] as usize] = true);
+        self.weights.iter().for_each(|w| has_skin[w.bones[0] as usize] = true);
         let mut keys: Vec<String> = Vec::new();
-        for bone in bones.iter().zip(&has_skin).filter(|(_, skin)| **skin).map(|(bone, _)| bone) {
+        let mut of_bone = Vec::new();
+        for (bone, skin) in bones.iter().zip(&has_skin) {
             let key = part_of_bone(&bone.name);
-            if !keys.iter().any(|known| known == key) {
+            let known = keys.iter().position(|known| known == key);
+            of_bone.push(known.unwrap_or(keys.len()).min(255) as u8);
+            if known.is_none() && *skin {
                 keys.push(key.to_owned());
             }
         }
-        keys
-    }
-
-    /// The part of every vertex, by its place in [`Figure::parts`]; empty without a skeleton.
-    pub fn part_of_vertices(&self) -> Vec<u8> {
-        let parts = self.parts();
-        let of_bone: Vec<u8> = self
-            .rig
-            .skeleton
-            .bones
-            .iter()
-            .map(|b| parts.iter().position(|p| p == part_of_bone(&b.name)).unwrap_or(0).min(255) as u8)
-            .collect();
-        self.rig.weights.iter().map(|w| of_bone[w.bones[0] as usize]).collect()
+        (keys, self.weights.iter().map(|w| of_bone[w.bones[0] as usize]).collect())
     }
 }
 

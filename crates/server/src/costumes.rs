@@ -86,6 +86,11 @@ pub async fn show(State(app): State<App>, Path(id): Path<i64>) -> Result<Json<Co
 }
 
 pub async fn edit(State(app): State<App>, Path(id): Path<i64>, Json(request): Json<EditRequest>) -> Result<Json<CostumeState>, Failure> {
+    if let Edit::ChooseBody { body } = &request.edit
+        && let Some(hash) = &body.figure
+    {
+        crate::figures::known(&app.pool, hash).await?;
+    }
     match history::edit(&app.pool, id, request.base, &request.key, &request.edit).await? {
         Outcome::Done(shown) => Ok(announce(&app, id, shown)),
         Outcome::Stale(shown) => Err(Failure::Stale(Box::new(CostumeState::new(id, shown)))),

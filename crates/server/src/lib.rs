@@ -10,6 +10,7 @@ mod deliveries;
 mod demo;
 mod doorkeeper;
 mod error;
+mod figures;
 mod fittings;
 mod history;
 mod protocol;
@@ -89,6 +90,10 @@ fn router(app: App) -> Router {
         .route("/api/fittings/{id}", axum::routing::delete(fittings::remove))
         .route("/api/fittings/{id}/picture", get(fittings::picture))
         .route("/api/bodies", get(bodies::list))
+        .route("/api/figures", get(figures::list).post(figures::add).layer(DefaultBodyLimit::max(formats::figure_limits::FILE_BYTES)))
+        .route("/api/figures/{hash}", get(figures::show))
+        .route("/api/figures/{hash}/sheet", post(figures::correct))
+        .route("/api/figures/{hash}/motions/{motion}/{frame}", get(figures::frame))
         .route("/api/swatches", get(bodies::swatches))
         .fallback(assets::serve)
         .layer(DefaultBodyLimit::max(BODY_LIMIT))

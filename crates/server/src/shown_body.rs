@@ -86,6 +86,7 @@ pub struct TapeShown {
 /// The JSON head of the answer.
 #[derive(Serialize, TS)]
 pub struct BodyShown {
+    pub name: String,
     pub vertices: usize,
     pub triangles: usize,
     /// Whether the neutral positions follow.
@@ -125,6 +126,7 @@ fn answer(costume: &Costume, figure: &Figure, posed: &Posed) -> Vec<u8> {
     let out = workroom::left_out(costume, figure);
     let moved = posed.surface.positions != figure.surface.positions;
     let head = BodyShown {
+        name: figure.name.clone(),
         vertices: posed.surface.positions.len(),
         triangles: posed.surface.triangles.len(),
         posed: moved,
@@ -145,7 +147,7 @@ fn answer(costume: &Costume, figure: &Figure, posed: &Posed) -> Vec<u8> {
     if moved {
         floats(&mut bytes, &figure.surface.positions);
     }
-    let mut part = figure.part_of_vertices();
+    let mut part = figure.part_of_vertex.clone();
     part.resize(head.vertices, 0);
     bytes.extend(part);
     bytes
@@ -176,7 +178,7 @@ fn freedom(bone: &Bone, angles: [f64; 3], i: usize, frame: &DAffine3) -> Freedom
 }
 
 fn parts(figure: &Figure, out: &BTreeSet<String>) -> Vec<PartShown> {
-    figure.parts().into_iter().map(|key| PartShown { name: in_words(&key), out: out.contains(&key), key }).collect()
+    figure.parts.iter().map(|key| PartShown { name: in_words(key), out: out.contains(key), key: key.clone() }).collect()
 }
 
 fn taken(figure: &Figure) -> Vec<TakenMeasure> {

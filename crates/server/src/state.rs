@@ -7,6 +7,7 @@ use costume::{BodyChoice, Costume, Refusal};
 use sqlx::PgPool;
 use std::collections::BTreeSet;
 use std::sync::{Arc, Mutex, PoisonError};
+use tokio::runtime::Handle;
 use workroom::Form;
 
 #[derive(Clone)]
@@ -18,7 +19,7 @@ pub struct App {
 
 impl App {
     pub fn new(pool: PgPool) -> Self {
-        let forms = Forms::default();
+        let forms = Forms::new(pool.clone());
         Self { sessions: Sessions::new(forms.clone()), forms, pool }
     }
 }
@@ -52,20 +53,35 @@ impl<K: PartialEq, V: Clone> Shelf<K, V> {
 }
 
 /// Figures by what their shape depends on, and forms by the whole choice and the parts left out.
-#[derive(Default)]
 struct Shelves {
+    /// Where imported figures are, and the runtime that can ask for them from any thread.
+    pool: PgPool,
+    runtime: Handle,
     figures: Shelf<BodyChoice, Arc<Figure>>,
     forms: Shelf<(BodyChoice, BTreeSet<String>), Form>,
 }
 
 /// Bodies that are ready; cheap to clone.
-#[derive(Clone, Default)]
+#[derive(Clone)]
 pub struct Forms(Arc<Shelves>);
 
 impl Forms {
+    /// Must be called within the runtime.
+    pub fn new(pool: PgPool) -> Self {
+        Self(Arc::new(Shelves { pool, runtime: Handle::current(), figures: Shelf::default(), forms: Shelf::default() }))
+    }
+
     /// Blocks for about a second when the figure is new: call it off the async threads.
     pub fn figure(&self, choice: &BodyChoice) -> Result<Arc<Figure>, Refusal> {
-        self.0.figures.get(choice.shape(), || Ok(Arc::new(workroom::figure(choice)?)))
+        self.0.figures.get(choice.shape(), || {
+            Ok(Arc::new(match &choice.figure {
+                None => workroom::figure(choice)?,
+                Some(hash) => self.0.runtime.block_on(crate::figures::figure(&self.0.pool, hash)).map_err(|failure| match failure {
+                    Failure::Refused(refusal) => refusal,
+                    _ => Refusal::new("figure", "cannot be read from the database", "try again when it answers"),
+                })?,
+            }))
+        })
     }
 
     /// A coarse stand-in for [`Forms::figure`] while a measure changes; ready in a moment and not kept.

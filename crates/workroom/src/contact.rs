@@ -21,7 +21,7 @@ pub fn left_out(costume: &Costume, figure: &Figure) -> BTreeSet<String> {
         _ => false,
     };
     let out = |part: &String| costume.body.contact.parts.get(part).map_or_else(|| by_itself(part), |own| own.left_out);
-    figure.parts().into_iter().filter(out).collect()
+    figure.parts.iter().filter(|p| out(p)).cloned().collect()
 }
 
 /// The skin that cloth meets, its distance grid and the friction of the grid's regions.
@@ -33,18 +33,23 @@ pub(crate) struct Skin {
 
 /// The contact skin of a posed figure.
 pub(crate) fn skin(figure: &Figure, posed: &Posed, choice: &BodyChoice, out: &BTreeSet<String>) -> Skin {
-    let parts = figure.parts();
-    let of_vertex = figure.part_of_vertices();
+    let (parts, of_vertex) = (&figure.parts, &figure.part_of_vertex);
     let is_out: Vec<bool> = parts.iter().map(|p| out.contains(p)).collect();
-    let left = |v: usize| of_vertex.get(v).is_some_and(|p| is_out[*p as usize]);
-    let (surface, old) = if out.is_empty() { (posed.surface.clone(), Vec::new()) } else { posed.surface.without(left) };
+    let (full, source) = figure.contact_skin(posed);
+    let left = |v: usize| of_vertex.get(source[v] as usize).is_some_and(|p| is_out[*p as usize]);
+    let (surface, old) = if out.is_empty() {
+        (full, source)
+    } else {
+        let (cut, kept) = full.without(left);
+        (cut, kept.into_iter().map(|v| source[v as usize]).collect())
+    };
     let mut grid = DistanceGrid::from_surface(&surface.positions, &surface.normals, &surface.triangles, CELL, BAND);
     let Contact { parts: own, shapes } = &choice.contact;
     let mut friction = vec![1.0];
     let special: Vec<(usize, _)> = parts.iter().enumerate().filter_map(|(k, p)| Some((k, own.get(p)?))).collect();
     if !special.is_empty() && !of_vertex.is_empty() {
         let region_of_part = |p: u8| special.iter().position(|(k, _)| *k == p as usize).map_or(0, |r| r as u8 + 1);
-        let part_of = |v: u32| of_vertex[old.get(v as usize).copied().unwrap_or(v) as usize];
+        let part_of = |v: u32| of_vertex[old[v as usize] as usize];
         let region: Vec<u8> = surface.triangles.iter().map(|t| region_of_part(part_of(t[0]))).collect();
         let mut offsets = vec![0.0];
         offsets.extend(special.iter().map(|(_, c)| (c.offset * 1e-3) as f32));

@@ -242,6 +242,66 @@ export type Bodies = { presets: Array<BodyOffer>, stations: Array<StationOffer>,
  * Names of the own bones, in words, by key.
  */
 bones: { [key in string]?: string }, };
+export type Axis = "+x" | "-x" | "+y" | "-y" | "+z" | "-z";
+export type Stance = { 
+/**
+ * Metres of one unit.
+ */
+unit: number, up: Axis, 
+/**
+ * Where the face looks.
+ */
+front: Axis, };
+export type FigureSheet = { name: string, stance: Stance, 
+/**
+ * Duplicates welded, holes closed, faces turned outwards, loose parts removed.
+ */
+mended: boolean, 
+/**
+ * Place on the stand by landmark, mm; those that are missing are proposed.
+ */
+landmarks: { [key in string]?: [number, number, number] }, };
+export type Flaws = { 
+/**
+ * Vertices that lie on another one.
+ */
+duplicates: number, 
+/**
+ * Faces without area or given twice.
+ */
+empty: number, 
+/**
+ * Faces that look inwards.
+ */
+flipped: number, holes: number, 
+/**
+ * Edges with more than two faces.
+ */
+crowded: number, 
+/**
+ * Parts that hang together with nothing else and are small.
+ */
+loose: number, };
+export type LandmarkOffer = { key: string, name: string, 
+/**
+ * mm, on the stand.
+ */
+at: [number, number, number], };
+export type MotionOffer = { name: string, frames: number, };
+export type FigureState = { hash: string, 
+/**
+ * The name of the file it came in.
+ */
+file: string, sheet: FigureSheet, flaws: Flaws, 
+/**
+ * As it stands now, mm.
+ */
+height: number, vertices: number, triangles: number, 
+/**
+ * Triangles of the skin that cloth meets.
+ */
+contact_triangles: number, bones: number, motions: Array<MotionOffer>, landmarks: Array<LandmarkOffer>, };
+export type FigureRow = { hash: string, name: string, file: string, };
 export type BodyAsked = { body: BodyChoice, 
 /**
  * A coarse mannequin, made in a moment, while a measure changes.
@@ -288,7 +348,7 @@ export type TapeShown = { id: TapeId, mm: number,
  * m, on the stand.
  */
 path: Array<[number, number, number]>, };
-export type BodyShown = { vertices: number, triangles: number, 
+export type BodyShown = { name: string, vertices: number, triangles: number, 
 /**
  * Whether the neutral positions follow.
  */

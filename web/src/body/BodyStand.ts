@@ -1,8 +1,9 @@
 import * as THREE from "three";
 import type { OrbitControls } from "three/examples/jsm/controls/OrbitControls.js";
 import { TransformControls } from "three/examples/jsm/controls/TransformControls.js";
-import type { StandIn } from "../api/types";
+import type { LandmarkOffer, StandIn } from "../api/types";
 import { Joints, RingDrag } from "./joints";
+import { Landmarks } from "./landmarks";
 import { handled, StandIns } from "./standins";
 import type { BodyTab, Point3 } from "./store";
 import { TapeLines } from "./tapes";
@@ -17,6 +18,8 @@ export interface BodyHand {
   reshape: (index: number, shape: StandIn, done: boolean) => void;
   /** A point of the skin, mm on the neutral pose. */
   layAt: (point: Point3) => void;
+  /** A landmark was dragged to a place, mm. */
+  moveLandmark: (key: string, at: Point3) => void;
 }
 
 export interface BodyLook {
@@ -27,6 +30,7 @@ export interface BodyLook {
   shape: number | null;
   handling: "move" | "turn" | "scale";
   laying: Point3[] | null;
+  landmarks: LandmarkOffer[];
 }
 
 const PALE = new THREE.Color("#ffffff");
@@ -40,10 +44,12 @@ export class BodyStand {
   private joints = new Joints();
   private shapes = new StandIns();
   private tapes = new TapeLines();
+  private landmarks = new Landmarks();
   private handles: TransformControls;
   private view: BodyView | null = null;
-  private look: BodyLook = { tab: null, joint: null, angles: {}, shapes: [], shape: null, handling: "move", laying: null };
+  private look: BodyLook = { tab: null, joint: null, angles: {}, shapes: [], shape: null, handling: "move", laying: null, landmarks: [] };
   private drag: RingDrag | null = null;
+  private dragged: { key: string; plane: THREE.Plane } | null = null;
   private pressed: { x: number; y: number } | null = null;
 
   constructor(
@@ -53,7 +59,7 @@ export class BodyStand {
     private readonly body: () => THREE.Mesh | null,
     private readonly stir: () => void,
   ) {
-    this.group.add(this.joints.group, this.shapes.group, this.tapes.group);
+    this.group.add(this.joints.group, this.shapes.group, this.tapes.group, this.landmarks.group);
     this.handles = new TransformControls(camera, canvas);
     this.handles.size = 0.7;
     this.handles.addEventListener("dragging-changed", (e) => {
@@ -84,6 +90,8 @@ export class BodyStand {
     }
     this.tapes.group.visible = look.tab === "tape";
     this.tapes.show(view, look.laying);
+    this.landmarks.group.visible = look.landmarks.length > 0;
+    this.landmarks.show(look.landmarks);
     this.stir();
   }
 
@@ -121,7 +129,9 @@ export class BodyStand {
   }
 
   private onDown = (e: PointerEvent) => {
-    if (e.button !== 0 || !this.busy) return;
+    if (e.button !== 0) return;
+    this.takeLandmark(e);
+    if (!this.busy) return;
     this.pressed = { x: e.clientX, y: e.clientY };
     if (this.look.tab !== "pose") return;
     const [x, y] = this.place(e);
@@ -134,6 +144,16 @@ export class BodyStand {
     this.canvas.setPointerCapture(e.pointerId);
   };
 
+  private takeLandmark(e: PointerEvent) {
+    const key = this.landmarks.at(...this.place(e), this.project);
+    const at = key && this.landmarks.place(key);
+    if (!key || !at) return;
+    const plane = new THREE.Plane().setFromNormalAndCoplanarPoint(this.camera.getWorldDirection(new THREE.Vector3()), at);
+    this.dragged = { key, plane };
+    this.controls.enabled = false;
+    this.canvas.setPointerCapture(e.pointerId);
+  }
+
   private turnTo(e: PointerEvent, done: boolean) {
     const { bone } = this.joints;
     if (!this.drag || !bone) return;
@@ -144,6 +164,12 @@ export class BodyStand {
 
   private onMove = (e: PointerEvent) => {
     if (this.drag) return this.turnTo(e, false);
+    if (this.dragged) {
+      const at = this.ray(e).ray.intersectPlane(this.dragged.plane, new THREE.Vector3());
+      if (at) this.landmarks.move(this.dragged.key, at);
+      return this.stir();
+    }
+    if (e.buttons === 0 && this.landmarks.group.visible) this.canvas.style.cursor = this.landmarks.at(...this.place(e), this.project) ? "grab" : "";
     if (e.buttons !== 0 || this.look.tab !== "pose") return;
     const [x, y] = this.place(e);
     const near = this.joints.jointAt(x, y, this.project) ?? this.joints.ringAt(x, y, this.project);
@@ -153,7 +179,13 @@ export class BodyStand {
   private onUp = (e: PointerEvent) => {
     const { pressed } = this;
     this.pressed = null;
-    if (this.drag) {
+    if (this.dragged) {
+      const { key } = this.dragged;
+      const at = this.landmarks.place(key);
+      this.dragged = null;
+      this.controls.enabled = true;
+      if (at) this.hand?.moveLandmark(key, at.multiplyScalar(1000).toArray().map((v) => Math.round(v * 10) / 10) as Point3);
+    } else if (this.drag) {
       this.turnTo(e, true);
       this.drag = null;
       this.controls.enabled = true;

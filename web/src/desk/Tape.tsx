@@ -1,10 +1,10 @@
 import type { CostumeState } from "../api/types";
+import { useBody } from "../body/store";
 import { usePoseName } from "../body/usePoseName";
 import { useDrape } from "../stand/socket";
 import { desk, STAGES, type Stage, useDesk } from "./store";
 
 const NAMES: Record<Stage, string> = { body: "Body", draft: "Draft", join: "Join", drape: "Drape", check: "Check", deliver: "Deliver" };
-const bodyName = (key: string) => key.replace(/-/g, " ").replace(/^./, (c) => c.toUpperCase());
 const plural = (n: number, one: string) => `${n} ${n === 1 ? one : `${one}s`}`;
 
 /** The tape measure with the stages of work, each with its state in a few words. */
@@ -14,9 +14,11 @@ export function Tape({ state }: { state: CostumeState }) {
   const uneven = state.seams.filter((s) => !s.even).length;
   const activity = status?.activity;
   const crossings = checked?.crossings.length ?? 0;
+  const shownName = useBody((s) => s.view?.head.name);
+  const bodyName = shownName ?? state.costume.body.preset.replace(/-/g, " ").replace(/^./, (c) => c.toUpperCase());
   const poseName = usePoseName(state.costume);
   const words: Record<Stage, string> = {
-    body: `${bodyName(state.costume.body.preset)}${Object.keys(state.costume.body.set ?? {}).length > 0 ? ", altered" : ""} · ${poseName}`,
+    body: `${bodyName}${Object.keys(state.costume.body.set ?? {}).length > 0 ? ", altered" : ""} · ${poseName}`,
     draft: state.costume.pieces.length === 0 ? "no pieces yet" : plural(state.costume.pieces.length, "piece"),
     join: state.costume.seams.length === 0 ? "not joined" : `${plural(state.costume.seams.length, "seam")}${uneven ? ` · ${uneven} uneven` : ""}`,
     drape: { empty: "cannot hang yet", hung: "hung, not draped", closing: "sewing…", falling: "falling…", paused: "paused", "at-rest": "at rest" }[activity ?? "empty"],

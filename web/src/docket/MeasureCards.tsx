@@ -1,5 +1,6 @@
 import { useBodies } from "../api/costume";
 import type { BodyChoice, MeasureOffer } from "../api/types";
+import { useFigures } from "../body/figure";
 import { bodyDesk, useBody } from "../body/store";
 import { useDesk } from "../desk/store";
 import { Button } from "../ui/Button";
@@ -9,9 +10,18 @@ import { Slider } from "../ui/Slider";
 import { format } from "../ui/units";
 import { Card } from "./Card";
 import type { DocketProps } from "./Docket";
+import { BringFigure, FigureCards } from "./FigureCards";
 
 const LENGTHS = ["stature", "shoulder-width", "back-waist", "arm-length", "waist-height", "inseam"];
 const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
+
+/** A change of size keeps the pose and the contact, a figure from elsewhere has its own. */
+function keepPose(body: BodyChoice): BodyChoice {
+  if (body.figure) return { preset: body.preset };
+  const next = { ...body };
+  delete next.set;
+  return next;
+}
 
 /** The size, and every measure as asked and as the tape reads it on the finished body. */
 export function MeasureCards({ state, actions }: DocketProps) {
@@ -19,18 +29,27 @@ export function MeasureCards({ state, actions }: DocketProps) {
   const { body } = state.costume;
   const offer = bodies.data?.presets.find((p) => p.key === body.preset);
   const choose = (next: BodyChoice) => actions.edit({ do: "choose-body", body: next });
+  const brought = useFigures();
+  const figures = (brought.data ?? []).map((f) => [`figure:${f.hash}`, f.name] as const);
+  if (body.figure && !brought.data?.some((f) => f.hash === body.figure)) figures.push([`figure:${body.figure}`, "This figure"]);
   const changed = Object.keys(body.set ?? {}).length;
-  const plain = () => {
-    const { set: _, ...rest } = body;
-    return rest;
-  };
+  const plain = () => keepPose(body);
   return (
     <>
       <Card title="Body">
-        {bodies.data && <Choice label="Size" value={body.preset} options={bodies.data.presets.map((p) => [p.key, p.name] as const)} onChange={(preset) => choose({ ...plain(), preset })} />}
+        {bodies.data && (
+          <Choice
+            label="Body"
+            value={body.figure ? `figure:${body.figure}` : body.preset}
+            options={[...bodies.data.presets.map((p) => [p.key, p.name] as const), ...figures]}
+            onChange={(key) => choose(key.startsWith("figure:") ? { preset: body.preset, figure: key.slice(7) } : { ...keepPose(body), preset: key })}
+          />
+        )}
+        <BringFigure onFigure={(figure) => choose({ preset: body.preset, figure })} />
         <p className="mt-2 text-ink-soft">Another body hangs all pieces afresh at their stations.</p>
       </Card>
-      {offer && (
+      {body.figure && <FigureCards body={body} choose={choose} />}
+      {offer && !body.figure && (
         <Card title="Made to measure">
           <div className="mb-1 flex justify-end gap-2 text-[11px] text-ink-soft">
             <span className="w-[86px] text-right">asked</span>

@@ -1,8 +1,10 @@
 import { FlipHorizontal2, Play, RotateCcw, Save, Trash2, Upload } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import { useBodies } from "../api/costume";
+import { get, Refused } from "../api/http";
 import type { BodyChoice, BoneShown } from "../api/types";
 import { mirrored, otherSide, samePose, withAngle, withPose } from "../body/choice";
+import { useFigure } from "../body/figure";
 import { bodyDesk, type Point3, useBody } from "../body/store";
 import { AskName } from "../ui/AskName";
 import { Button } from "../ui/Button";
@@ -80,6 +82,7 @@ export function PoseCards(props: DocketProps) {
         {bone ? <JointAngles bone={bone} body={body} take={take} /> : <p className="mt-2 text-ink-soft">Then drag its rings, or set the angles here.</p>}
       </Card>
       <Motion named={named} pose={pose} />
+      {body.figure && <FileMotion hash={body.figure} body={body} take={take} />}
       {naming && (
         <AskName
           title="Keep this pose"
@@ -162,6 +165,35 @@ function PoseFiles({ pose, name, onPose }: { pose: Pose; name: string; onPose: (
         }}
       />
     </div>
+  );
+}
+
+/** A motion that came with the figure: any frame of it can be taken as the pose. */
+function FileMotion({ hash, body, take }: { hash: string; body: BodyChoice; take: (next: BodyChoice) => void }) {
+  const figure = useFigure(hash);
+  const [motion, setMotion] = useState(0);
+  const [frame, setFrame] = useState(0);
+  const motions = figure.data?.motions ?? [];
+  const chosen = motions[motion];
+  const wanted = useRef(0);
+  if (!chosen) return null;
+  const show = async (next: number, done: boolean) => {
+    setFrame(next);
+    wanted.current = next;
+    try {
+      const posed = withPose(body, await get<Pose>(`/api/figures/${hash}/motions/${motion}/${next}`));
+      if (done) take(posed);
+      else if (wanted.current === next) bodyDesk.attempt(posed);
+    } catch (error) {
+      if (error instanceof Refused) notify(error.refusal);
+    }
+  };
+  return (
+    <Card title="Motion from the file">
+      <Choice label="Motion" value={String(motion)} options={motions.map((m, i) => [String(i), m.name] as const)} onChange={(v) => setMotion(Number(v))} />
+      <NumberField label="Frame" value={frame + 1} unit="cm" plain={`of ${chosen.frames}`} step={1} onChange={(v) => void show(Math.min(chosen.frames, Math.max(1, Math.round(v))) - 1, true)} />
+      <Slider label="Frame, slider" value={frame} low={0} high={Math.max(chosen.frames - 1, 1)} step={1} onMove={(v) => void show(v, false)} onDone={(v) => void show(v, true)} />
+    </Card>
   );
 }
 

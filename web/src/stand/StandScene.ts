@@ -121,6 +121,7 @@ export class StandScene {
   setBody(view: BodyView, look: BodyLook) {
     if (view !== this.shownBody) {
       this.wearSkin(view);
+      this.frame(view);
       this.shownBody = view;
     }
     if (this.body) this.bodyStand.tint(this.body.geometry, view, look.tab === "contact");
@@ -153,7 +154,6 @@ export class StandScene {
     this.body.receiveShadow = true;
     this.body.frustumCulled = false;
     this.scene.add(this.body);
-    this.frame(view);
   }
 
   /** Steps back or comes nearer when a body of another height takes the stand. */

@@ -1,0 +1,166 @@
+//! Figures from elsewhere: how a foreign mesh stands, what is wrong with it, where its landmarks are, what a tape reads.
+//!
+//! A [`RawFigure`] is what a file holds; a [`FigureSheet`] says how it is to be taken; together they make a [`Figure`].
+
+mod flaws;
+mod landmarks;
+mod lighten;
+mod regions;
+mod section;
+mod stance;
+mod survey;
+
+pub use flaws::{Flaws, inspect};
+pub use landmarks::{landmark_names, propose};
+pub use stance::{Axis, Stance, guess};
+
+use crate::figure::{Clip, Figure, Light};
+use crate::skeleton::Skeleton;
+use crate::skin::Rig;
+use crate::surface::Surface;
+use crate::weights::{Weights, strongest};
+use glam::{DQuat, DVec3};
+use serde::{Deserialize, Serialize};
+use std::collections::BTreeMap;
+
+/// Contact skins with more triangles than this are made lighter, to about half of it.
+const HEAVY: usize = 40_000;
+
+/// A mesh in the unit and axes of its file.
+#[derive(Clone, Debug, Default)]
+pub struct RawFigure {
+    pub positions: Vec<[f32; 3]>,
+    pub triangles: Vec<[u32; 3]>,
+    /// Name, parent and joint of every bone in the rest state, parents first.
+    pub bones: Vec<(String, Option<usize>, [f32; 3])>,
+    /// One per position when there are bones.
+    pub weights: Vec<Weights>,
+    /// Motions: name and, frame by frame, the rotation of every bone (x y z w) from the rest state in its parent's frame.
+    pub clips: Vec<(String, Vec<Vec<[f32; 4]>>)>,
+}
+
+/// How a figure is to be taken.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, ts_rs::TS)]
+#[serde(deny_unknown_fields)]
+pub struct FigureSheet {
+    pub name: String,
+    pub stance: Stance,
+    /// Duplicates welded, holes closed, faces turned outwards, loose parts removed.
+    pub mended: bool,
+    /// Place on the stand by landmark, mm; those that are missing are proposed.
+    #[serde(default)]
+    pub landmarks: BTreeMap<String, [f64; 3]>,
+}
+
+/// Why a figure cannot stand, with the sheet as it is.
+#[derive(Clone, Debug, PartialEq, thiserror::Error)]
+pub enum FigureFault {
+    #[error("would be {0:.1} cm tall; a figure is 30 to 300 cm tall")]
+    Height(f64),
+    #[error("has no closed part left once it is mended")]
+    Nothing,
+    #[error("has its up axis along its front axis")]
+    Axes,
+    #[error("has the landmark `{0}`, which there is not")]
+    Landmark(String),
+    #[error("has the landmark `{0}` away from the stand")]
+    Place(String),
+}
+
+/// Puts a figure on the stand. `key` names it in reports.
+pub fn figure(key: &str, raw: &RawFigure, sheet: &FigureSheet) -> Result<Figure, FigureFault> {
+    let placed = stance::place(raw, &sheet.stance)?;
+    let mended = if sheet.mended {
+        flaws::mend(&placed.positions, &raw.triangles).mesh
+    } else {
+        flaws::Mesh::plain(&placed.positions, &raw.triangles)
+    };
+    if mended.triangles.is_empty() {
+        return Err(FigureFault::Nothing);
+    }
+    let surface = surface(&mended);
+    let landmarks = checked(sheet, &surface)?;
+    let rig = rig(raw, &placed, &mended);
+    let regions = regions::Regions::new(&surface, &landmarks);
+    let mut stations = survey::stations(&surface, &regions, &landmarks);
+    stations.iter_mut().for_each(|s| s.bone = carrier(&rig, &surface, s.centre));
+    let taken = survey::measures(&surface, &regions, &landmarks);
+    Ok(Figure {
+        key: key.to_owned(),
+        name: sheet.name.clone(),
+        light: light(&surface),
+        parts: regions::PARTS.iter().map(|key| (*key).to_owned()).collect(),
+        part_of_vertex: regions.part_of_vertex,
+        clips: clips(raw, &placed),
+        landmarks: landmarks.into_iter().map(|(k, p)| (k, p * 1000.0)).collect(),
+        surface,
+        rig,
+        stations,
+        taken,
+        unmet: Vec::new(),
+    })
+}
+
+/// The landmarks of the sheet in metres, completed with proposals.
+fn checked(sheet: &FigureSheet, surface: &Surface) -> Result<BTreeMap<String, DVec3>, FigureFault> {
+    let known = landmark_names();
+    if let Some(key) = sheet.landmarks.keys().find(|key| !known.iter().any(|(k, _)| k == key)) {
+        return Err(FigureFault::Landmark(key.clone()));
+    }
+    if let Some((key, _)) = sheet.landmarks.iter().find(|(_, p)| !p.iter().all(|v| v.abs() < 5000.0)) {
+        return Err(FigureFault::Place(key.clone()));
+    }
+    let mut all = if sheet.landmarks.len() == known.len() { BTreeMap::new() } else { propose(surface) };
+    all.extend(sheet.landmarks.iter().map(|(key, mm)| (key.clone(), DVec3::from(*mm) / 1000.0)));
+    Ok(all)
+}
+
+fn surface(mesh: &flaws::Mesh) -> Surface {
+    let normals = smooth_normals(&mesh.positions, &mesh.triangles);
+    let single = |v: &DVec3| v.as_vec3().to_array();
+    Surface { positions: mesh.positions.iter().map(single).collect(), normals, triangles: mesh.triangles.clone() }
+}
+
+/// Area-weighted normals.
+pub(crate) fn smooth_normals(positions: &[DVec3], triangles: &[[u32; 3]]) -> Vec<[f32; 3]> {
+    let mut sum = vec![DVec3::ZERO; positions.len()];
+    for t in triangles {
+        let [a, b, c] = t.map(|v| positions[v as usize]);
+        let normal = (b - a).cross(c - a);
+        t.iter().for_each(|&v| sum[v as usize] += normal);
+    }
+    sum.into_iter().map(|n| n.normalize_or(DVec3::Y).as_vec3().to_array()).collect()
+}
+
+fn rig(raw: &RawFigure, placed: &stance::Placed, mesh: &flaws::Mesh) -> Rig {
+    if raw.bones.is_empty() || raw.weights.len() != raw.positions.len() {
+        return Rig::default();
+    }
+    let bones = raw.bones.iter().map(|(name, parent, at)| (name.clone(), *parent, placed.point(*at))).collect();
+    Rig { skeleton: Skeleton::foreign(bones), weights: mesh.old.iter().map(|v| raw.weights[*v as usize]).collect() }
+}
+
+/// Motions in the axes of the stand.
+fn clips(raw: &RawFigure, placed: &stance::Placed) -> Vec<Clip> {
+    let turned = |q: &[f32; 4]| placed.rotation * DQuat::from_array(q.map(f64::from)).normalize() * placed.rotation.inverse();
+    let frames = |rows: &Vec<Vec<[f32; 4]>>| rows.iter().map(|row| row.iter().map(turned).collect()).collect();
+    raw.clips.iter().map(|(name, rows)| Clip { name: name.clone(), frames: frames(rows) }).collect()
+}
+
+/// A lighter contact skin when there are too many triangles.
+fn light(surface: &Surface) -> Option<Light> {
+    (surface.triangles.len() > HEAVY).then(|| lighten::lighten(surface, HEAVY / 2))
+}
+
+/// The bone that most of the skin around a station follows.
+fn carrier(rig: &Rig, surface: &Surface, centre: DVec3) -> Option<usize> {
+    let mut sums = vec![0.0; rig.skeleton.bones.len()];
+    for (p, w) in surface.positions.iter().zip(&rig.weights) {
+        let off = DVec3::from(p.map(f64::from)).distance_squared(centre);
+        if off < 0.04 {
+            (0..4).for_each(|k| sums[w.bones[k] as usize] += f64::from(w.shares[k]));
+        }
+    }
+    let best = strongest(&sums);
+    (best.shares[0] > 0.0).then_some(best.bones[0] as usize)
+}

@@ -1,0 +1,62 @@
+//! Figures from elsewhere, from the bytes of a file to a body on the stand.
+
+use body::{Figure, FigureFault, FigureSheet, Flaws, RawFigure, Stance, Weights, guess, imported_figure};
+use costume::Refusal;
+use formats::{FoundMesh, ReadFault, read_figure};
+use glam::DVec3;
+
+/// A figure as it came, with what can be said about it before anyone has looked at it.
+pub struct Arrival {
+    pub raw: RawFigure,
+    /// How it seems to stand, mended when there is something to mend.
+    pub sheet: FigureSheet,
+    pub flaws: Flaws,
+}
+
+/// Reads a file and guesses how its figure stands. Nothing is kept of a file that is refused.
+pub fn read_arrival(name: &str, bytes: &[u8]) -> Result<Arrival, Refusal> {
+    let found = read_figure(name, bytes).map_err(|fault| unread(name, &fault))?;
+    let (unit, z_up) = (found.unit, found.z_up);
+    let raw = raw(found);
+    let stance = guess(&raw, unit, z_up);
+    let flaws = flaws(&raw, &stance);
+    let stem = name.rsplit(['/', '\\']).next().unwrap_or(name);
+    let stem = stem.rsplit_once('.').map_or(stem, |(stem, _)| stem).trim();
+    let name = if stem.is_empty() { "Figure".to_owned() } else { stem.chars().take(costume::limits::NAME).collect() };
+    let sheet = FigureSheet { name, stance, mended: !flaws.is_clean(), landmarks: Default::default() };
+    Ok(Arrival { raw, sheet, flaws })
+}
+
+/// What is wrong with a mesh when it stands like that.
+pub fn flaws(raw: &RawFigure, stance: &Stance) -> Flaws {
+    let positions: Vec<DVec3> = raw.positions.iter().map(|p| DVec3::from(p.map(|v| f64::from(v) * stance.unit))).collect();
+    body::inspect(&positions, &raw.triangles)
+}
+
+/// The body of a raw figure; `key` is its content hash.
+pub fn foreign_figure(key: &str, raw: &RawFigure, sheet: &FigureSheet) -> Result<Figure, Refusal> {
+    imported_figure(key, raw, sheet).map_err(|fault| {
+        let mend = match fault {
+            FigureFault::Height(_) => "choose another unit",
+            FigureFault::Axes => "choose another up or front axis",
+            FigureFault::Nothing => "bring a mesh with a closed body",
+            FigureFault::Landmark(_) | FigureFault::Place(_) => "let the landmarks be found again",
+        };
+        Refusal::new(&sheet.name, fault.to_string(), mend)
+    })
+}
+
+fn unread(name: &str, fault: &ReadFault) -> Refusal {
+    Refusal::new(name, fault.to_string(), fault.mend())
+}
+
+fn raw(found: FoundMesh) -> RawFigure {
+    let mut raw = RawFigure { positions: found.positions, triangles: found.triangles, ..RawFigure::default() };
+    if let Some(skin) = found.skin {
+        raw.bones = skin.joints.into_iter().map(|j| (j.name, j.parent, j.at)).collect();
+        raw.weights = skin.bones.into_iter().zip(skin.shares).map(|(bones, shares)| Weights { bones, shares }).collect();
+        let frames = |clip: &formats::Clip| (0..clip.seconds.len()).map(|k| clip.rotations.iter().map(|row| row[k]).collect()).collect();
+        raw.clips = found.clips.iter().map(|clip| (clip.name.clone(), frames(clip))).collect();
+    }
+    raw
+}

@@ -1,0 +1,97 @@
+import * as THREE from "three";
+import type { LandmarkOffer } from "../api/types";
+
+const NEAR = 12;
+
+/** Landmarks of a figure as small diamonds with their names; each can be dragged in the plane of the picture. */
+export class Landmarks {
+  readonly group = new THREE.Group();
+  private marks: { offer: LandmarkOffer; dot: THREE.Sprite; label: THREE.Sprite }[] = [];
+  private shown = "";
+  private diamond = diamondTexture();
+
+  show(offers: LandmarkOffer[]) {
+    const key = JSON.stringify(offers);
+    if (key === this.shown) return;
+    this.shown = key;
+    for (const { dot, label } of this.marks) {
+      label.material.map?.dispose();
+      this.group.remove(dot, label);
+    }
+    this.marks = offers.map((offer) => {
+      const dot = new THREE.Sprite(new THREE.SpriteMaterial({ map: this.diamond, depthTest: false, sizeAttenuation: false }));
+      dot.scale.setScalar(0.014);
+      const label = labelSprite(offer.name);
+      dot.renderOrder = 22;
+      label.renderOrder = 21;
+      this.group.add(dot, label);
+      const mark = { offer, dot, label };
+      put(mark, new THREE.Vector3(...offer.at).multiplyScalar(0.001));
+      return mark;
+    });
+  }
+
+  at(x: number, y: number, project: (p: THREE.Vector3) => THREE.Vector2): string | null {
+    if (!this.group.visible) return null;
+    const off = (m: { dot: THREE.Sprite }) => project(m.dot.position).distanceTo(new THREE.Vector2(x, y));
+    const nearest = this.marks.reduce<(typeof this.marks)[number] | null>((best, m) => (best && off(best) <= off(m) ? best : m), null);
+    return nearest && off(nearest) < NEAR ? nearest.offer.key : null;
+  }
+
+  place(key: string): THREE.Vector3 | null {
+    return this.marks.find((m) => m.offer.key === key)?.dot.position.clone() ?? null;
+  }
+
+  move(key: string, to: THREE.Vector3) {
+    const mark = this.marks.find((m) => m.offer.key === key);
+    if (mark) put(mark, to);
+  }
+}
+
+function put(mark: { dot: THREE.Sprite; label: THREE.Sprite }, at: THREE.Vector3) {
+  mark.dot.position.copy(at);
+  mark.label.position.copy(at);
+}
+
+function diamondTexture(): THREE.Texture {
+  const c = document.createElement("canvas");
+  c.width = 64;
+  c.height = 64;
+  const g = c.getContext("2d");
+  if (g) {
+    g.translate(32, 32);
+    g.rotate(Math.PI / 4);
+    g.fillStyle = "#f2e2b1";
+    g.strokeStyle = "#1f2a44";
+    g.lineWidth = 8;
+    g.fillRect(-17, -17, 34, 34);
+    g.strokeRect(-17, -17, 34, 34);
+  }
+  const texture = new THREE.CanvasTexture(c);
+  texture.colorSpace = THREE.SRGBColorSpace;
+  return texture;
+}
+
+function labelSprite(text: string): THREE.Sprite {
+  const c = document.createElement("canvas");
+  const g = c.getContext("2d");
+  const font = "500 26px 'Instrument Sans Variable', sans-serif";
+  if (g) g.font = font;
+  c.width = Math.ceil(g?.measureText(text).width ?? 100) + 44;
+  c.height = 40;
+  if (g) {
+    g.font = font;
+    g.textBaseline = "middle";
+    g.lineWidth = 6;
+    g.strokeStyle = "rgba(255,253,248,0.9)";
+    g.strokeText(text, 32, 20);
+    g.fillStyle = "#1f2a44";
+    g.fillText(text, 32, 20);
+  }
+  const map = new THREE.CanvasTexture(c);
+  map.colorSpace = THREE.SRGBColorSpace;
+  const label = new THREE.Sprite(new THREE.SpriteMaterial({ map, depthTest: false, sizeAttenuation: false, transparent: true }));
+  label.center.set(0, 0.5);
+  label.scale.set((0.0155 * c.width) / c.height, 0.0155, 1);
+  return label;
+}
