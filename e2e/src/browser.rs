@@ -2,7 +2,7 @@
 
 use crate::{Server, database};
 use fantoccini::actions::{InputSource, KeyAction, KeyActions, MOUSE_BUTTON_LEFT, MOUSE_BUTTON_RIGHT, MouseActions, PointerAction};
-use fantoccini::{Client, ClientBuilder};
+use fantoccini::{Client, ClientBuilder, Locator};
 use hyper_util::client::legacy::connect::HttpConnector;
 use serde_json::{Value, json};
 use std::net::{TcpListener, TcpStream};
@@ -254,6 +254,12 @@ impl Desk {
         self.see(&format!("document.querySelector({}).select()", json!(selector))).await;
         self.type_text(text).await;
         self.key(fantoccini::key::Key::Enter.into()).await;
+    }
+
+    /// Chooses a file as in the dialog of the browser.
+    pub async fn choose_file(&self, selector: &str, path: &std::path::Path) {
+        let field = self.client.find(Locator::Css(selector)).await.expect("a file field");
+        field.send_keys(&path.to_string_lossy()).await.expect("a file");
     }
 
     pub async fn stage(&self, name: &str) {

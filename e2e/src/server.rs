@@ -1,6 +1,6 @@
 //! The application as its own process.
 
-use crate::http::{Answer, request};
+use crate::http::{Answer, request, send};
 use serde_json::{Value, json};
 use std::io::{BufRead, BufReader};
 use std::path::{Path, PathBuf};
@@ -49,6 +49,10 @@ impl Server {
     }
     pub fn post(&self, path: &str, body: &Value) -> Answer {
         request(&self.address, "POST", path, Some(body))
+    }
+    /// Sends a file.
+    pub fn post_bytes(&self, path: &str, bytes: &[u8]) -> Answer {
+        send(&self.address, "POST", path, &[], bytes).expect("the server answers")
     }
     pub fn call(&self, method: &str, path: &str) -> Answer {
         request(&self.address, method, path, None)

@@ -98,7 +98,7 @@ async fn another_body_hangs_the_pieces_afresh() {
     desk.take_off_rail("Raker's tabard").await;
     activity(&desk, &["hung"]).await;
     desk.stage("body").await;
-    desk.click("[aria-label='Size']").await;
+    desk.click("button[aria-label='Body']").await;
     desk.click_text("[role=option]", "Man 50").await;
     desk.until_step(1).await;
     activity(&desk, &["hung"]).await;

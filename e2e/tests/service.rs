@@ -263,5 +263,6 @@ fn deliveries_and_fittings_need_a_drape() {
     assert_eq!(answer.status, 422, "{}", answer.text());
     assert_eq!(request(&server.address, "GET", "/api/fittings/4711/picture", None).status, 404);
     assert_eq!(server.get(&format!("/api/costumes/{id}/fittings")).json(), json!([]));
-    assert_eq!(server.get("/api/bodies/giant-99/mesh").status / 100, 4);
+    let giant = json!({ "body": { "preset": "giant-99" }, "share": 0 });
+    assert_eq!(server.post(&format!("/api/costumes/{id}/body"), &giant).status, 422);
 }

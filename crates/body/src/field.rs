@@ -141,11 +141,11 @@ impl Field {
         sum
     }
 
-    /// Numeric gradient (central differences of 0.3 mm).
+    /// Numeric gradient, from the corners of a tetrahedron 0.3 mm away along each axis.
     pub fn gradient(&self, p: DVec3) -> DVec3 {
         const E: f64 = 0.03;
-        let along = |axis: DVec3| (self.distance(p + axis * E) - self.distance(p - axis * E)) / (2.0 * E);
-        DVec3::new(along(DVec3::X), along(DVec3::Y), along(DVec3::Z))
+        const CORNERS: [[f64; 3]; 4] = [[1.0, -1.0, -1.0], [-1.0, -1.0, 1.0], [-1.0, 1.0, -1.0], [1.0, 1.0, 1.0]];
+        CORNERS.iter().map(|c| DVec3::from(*c) * self.distance(p + DVec3::from(*c) * E)).sum::<DVec3>() / (4.0 * E)
     }
 }
 

@@ -37,7 +37,7 @@ pub use imported::{
     Axis, FigureFault, FigureSheet, Flaws, RawFigure, Stance, figure as imported_figure, guess, inspect, landmark_names, propose,
 };
 pub use laid::{Laid, Spot, lay};
-pub use mannequin::{Preset, mannequin, mannequin_with, presets};
+pub use mannequin::{Preset, mannequin, mannequin_with, presets, rough_mannequin};
 pub use measure::section_girth;
 pub use parts::{in_words, part_of_bone};
 pub use pose::{NamedPose, Pose, PoseFault, blend, poses};

@@ -1,6 +1,6 @@
 //! The finished mannequin of a request.
 
-use crate::calibrate::{Remaining, calibrate};
+use crate::calibrate::{GOOD, Remaining, calibrate};
 use crate::field::Field;
 use crate::figure::{Figure, Taken};
 use crate::measure::section_girth;
@@ -19,6 +19,10 @@ use std::collections::BTreeMap;
 
 /// Mesh cells per cm of template stature unit; about 20 thousand triangles.
 const CELL: f64 = 1.65;
+/// Cells, rounds of smoothing and error in cm of a body that is only shown in passing.
+const ROUGH: (f64, usize, f64) = (3.0, 2, 0.25);
+/// Rounds of smoothing of a finished body.
+const ROUNDS: usize = 5;
 
 /// A size on offer.
 #[derive(Clone, Debug, PartialEq)]
@@ -46,11 +50,21 @@ pub fn mannequin(request: &Request) -> Result<Figure, SheetFault> {
 
 /// The same with mesh cells of a given size, cm on the template body; coarse ones are quick.
 pub fn mannequin_with(request: &Request, cell: f64) -> Result<Figure, SheetFault> {
+    make(request, cell, ROUNDS, GOOD)
+}
+
+/// A coarse body near its measures, made in a moment, to be seen while a measure changes.
+pub fn rough_mannequin(request: &Request) -> Result<Figure, SheetFault> {
+    let (cell, rounds, good) = ROUGH;
+    make(request, cell, rounds, good)
+}
+
+fn make(request: &Request, cell: f64, rounds: usize, good: f64) -> Result<Figure, SheetFault> {
     let (name, row) = fill(request)?;
     let unknown = || SheetFault::UnknownPreset { key: request.preset.clone(), offered: String::new() };
-    let (field, unmet) = field(request, &row).ok_or_else(unknown)?;
+    let (field, unmet) = field(request, &row, good).ok_or_else(unknown)?;
     let mut mesh = surface_nets(&field, cell * field.f);
-    let normals = relax(&field, &mut mesh);
+    let normals = relax(&field, &mut mesh, rounds);
     let single = |v: DVec3| [v.x as f32, v.y as f32, v.z as f32];
     let surface = Surface {
         positions: mesh.points.iter().map(|p| single(*p * 0.01)).collect(),
@@ -80,8 +94,8 @@ pub fn mannequin_with(request: &Request, cell: f64) -> Result<Figure, SheetFault
 }
 
 /// The field of a filled sheet, made to measure from the tabled body nearest to it.
-fn field(request: &Request, row: &PresetRow) -> Option<(Field, Vec<Remaining>)> {
-    let (state, unmet) = calibrate(row, tables().calibrated.get(nearest(&request.preset)?))?;
+fn field(request: &Request, row: &PresetRow, good: f64) -> Option<(Field, Vec<Remaining>)> {
+    let (state, unmet) = calibrate(row, tables().calibrated.get(nearest(&request.preset)?), good)?;
     Some((Field::new(row, &state)?, unmet))
 }
 

@@ -11,10 +11,11 @@ pub fn section_girth(points: &[DVec3], triangles: &[[u32; 3]], origin: DVec3, no
     let mut cut = Vec::new();
     for t in triangles {
         let p = t.map(|i| points[i as usize]);
-        if !keep(p) {
+        let height = p.map(|q| (q - origin).dot(normal));
+        let below = height.map(|h| h < 0.0);
+        if below == [true; 3] || below == [false; 3] || !keep(p) {
             continue;
         }
-        let height = p.map(|q| (q - origin).dot(normal));
         for k in 0..3 {
             let (a, b) = (k, (k + 1) % 3);
             if (height[a] < 0.0) != (height[b] < 0.0) {

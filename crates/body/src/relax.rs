@@ -5,18 +5,16 @@ use crate::nets::MirroredMesh;
 use glam::DVec3;
 use rayon::prelude::*;
 
-/// Rounds of smoothing.
-const ROUNDS: usize = 5;
 /// Longest projection step in cm.
 const STEP: f64 = 1.0;
 
-/// Moves the points onto the surface with even spacing; returns unit normals.
-pub(crate) fn relax(field: &Field, mesh: &mut MirroredMesh) -> Vec<DVec3> {
+/// Moves the points onto the surface with even spacing in `rounds` of smoothing; returns unit normals.
+pub(crate) fn relax(field: &Field, mesh: &mut MirroredMesh, rounds: usize) -> Vec<DVec3> {
     let half: Vec<u32> = (0..mesh.points.len() as u32).filter(|&i| mesh.points[i as usize].x >= 0.0).collect();
     let neighbours = neighbours(mesh);
     project(field, mesh, &half);
     let mut gradients = project(field, mesh, &half);
-    for _ in 0..ROUNDS {
+    for _ in 0..rounds {
         let moved: Vec<DVec3> = half
             .par_iter()
             .zip(&gradients)
@@ -32,8 +30,8 @@ pub(crate) fn relax(field: &Field, mesh: &mut MirroredMesh) -> Vec<DVec3> {
         gradients = project(field, mesh, &half);
     }
     let mut normals = vec![DVec3::ZERO; mesh.points.len()];
-    for &i in &half {
-        let mut g = field.gradient(mesh.points[i as usize]);
+    let gradients: Vec<DVec3> = half.par_iter().map(|&i| field.gradient(mesh.points[i as usize])).collect();
+    for (&i, mut g) in half.iter().zip(gradients) {
         if mesh.mirror[i as usize] == i {
             g.x = 0.0;
         }

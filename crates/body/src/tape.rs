@@ -10,9 +10,10 @@ use glam::DVec3;
 use rayon::prelude::*;
 use serde::Deserialize;
 
-/// Rays around a girth, and halvings of the last step on each.
+/// Rays around a girth, steps towards the zero on each at most, and the value that counts as zero, cm.
 const RAYS: usize = 96;
 const HALVINGS: usize = 14;
+const ZERO: f64 = 2e-5;
 
 /// Every measure a body is made to, in the order of a measuring sheet; serde names are those of the tables.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash, Deserialize)]
@@ -207,7 +208,7 @@ impl Field {
     /// One leg up to the middle, with what the other adds where they meet.
     fn leg_alone(&self, p: DVec3) -> f64 {
         if p.x < 0.0 {
-            return 10.0 - p.x;
+            return 0.05 - p.x;
         }
         let legs = smin(self.leg.distance(p), self.leg.distance(p.with_x(-p.x)), self.blend_legs);
         smin(self.trunk.distance(p), legs, self.blend_leg)
@@ -225,16 +226,19 @@ impl Field {
             let count = (10.0 * f / 0.4) as usize;
             (0..=count).map(|k| self.trunk_and_legs(DVec3::new(0.0, y, -5.0 * f + 0.4 * k as f64), true)).fold(f64::MAX, f64::min)
         };
-        let mut below = deepest(from);
-        let mut y = from;
-        while y < from + 11.0 * f {
-            let next = deepest(y + 0.1);
-            if next < 0.0 {
-                return y + 0.1 * below / (below - next);
+        // first in long steps, then in short ones
+        let rise = |from: f64, step: f64| {
+            let (mut below, mut y) = (deepest(from), from);
+            while y < from + 11.0 * f {
+                let next = deepest(y + step);
+                if next < 0.0 {
+                    return Some((y, step * below / (below - next)));
+                }
+                (below, y) = (next, y + step);
             }
-            (below, y) = (next, y + 0.1);
-        }
-        from
+            None
+        };
+        rise(from, 0.8).and_then(|(y, _)| rise(y, 0.1)).map_or(from, |(y, on)| y + on)
     }
 
     /// A taut tape down the middle of the back, from the neck bone to the waist.
@@ -249,8 +253,12 @@ impl Field {
                     smin(self.dressed(self.trunk_and_legs(p, true), p), self.dressed(self.neck_alone(p), p), 0.1)
                 };
                 let mut z = -24.0 * self.f - 4.0;
-                while z < 0.0 && at(z + 0.25) > 0.0 {
-                    z += 0.25;
+                while z < 0.0 {
+                    let ahead = at(z + 0.25);
+                    if ahead <= 0.0 {
+                        break;
+                    }
+                    z += (0.7 * ahead).max(0.25);
                 }
                 let (outside, inside) = (at(z), at(z + 0.25));
                 [y, -(z + 0.25 * outside / (outside - inside))]
@@ -270,27 +278,59 @@ impl Field {
     }
 }
 
-/// Perimeter of the convex hull of the outermost zeros on rays in the plane.
+/// Perimeter of the convex hull of the outermost zeros on rays in the plane; half of them where the part is its own mirror
+/// image.
 fn tape(plane: &Loop, field: impl Fn(DVec3) -> f64 + Sync) -> f64 {
+    let mirrored = plane.origin.x == 0.0 && plane.across == DVec3::X;
+    let wanted = |k: &usize| !mirrored || *k <= RAYS / 4 || *k >= RAYS - RAYS / 4;
     let points: Vec<[f64; 2]> = (0..RAYS)
         .into_par_iter()
+        .filter(wanted)
         .filter_map(|k| {
             let (sin, cos) = (k as f64 / RAYS as f64 * std::f64::consts::TAU).sin_cos();
-            let at = |r: f64| plane.origin + (plane.across * cos + plane.up * sin) * r;
-            let mut r = plane.reach;
-            while r > 0.0 && field(at(r)) >= 0.0 {
-                r -= plane.step;
-            }
-            let (mut low, mut high) = (r.max(0.0), r.max(0.0) + plane.step);
-            if r <= 0.0 || high > plane.reach {
-                return None;
-            }
-            for _ in 0..HALVINGS {
-                let middle = 0.5 * (low + high);
-                if field(at(middle)) < 0.0 { low = middle } else { high = middle }
-            }
-            Some([cos * low, sin * low])
+            let r = outermost(plane, |r| field(plane.origin + (plane.across * cos + plane.up * sin) * r))?;
+            Some([cos * r, sin * r])
         })
         .collect();
-    hull_perimeter(points)
+    let mirror = points.iter().filter(|_| mirrored).map(|[x, y]| [-x, *y]).collect::<Vec<_>>();
+    hull_perimeter([points, mirror].concat())
+}
+
+/// The outermost zero of a field along a ray. Far from the surface the field itself says how far it is at least.
+fn outermost(plane: &Loop, at: impl Fn(f64) -> f64) -> Option<f64> {
+    const SAFE: f64 = 0.8;
+    let (mut r, mut outside) = (plane.reach, at(plane.reach));
+    if outside < 0.0 {
+        return None;
+    }
+    loop {
+        let next = r - (SAFE * outside).max(plane.step);
+        if next <= 0.0 {
+            return None;
+        }
+        let value = at(next);
+        if value < 0.0 {
+            return Some(zero([next, r], [value, outside], at));
+        }
+        (r, outside) = (next, value);
+    }
+}
+
+/// The zero between an inner and an outer place: false position with halved weights (Dowell and Jarratt, 1971).
+fn zero(mut r: [f64; 2], mut value: [f64; 2], at: impl Fn(f64) -> f64) -> f64 {
+    let mut kept = 2;
+    let mut best = r[0];
+    for _ in 0..HALVINGS {
+        best = (r[0] * value[1] - r[1] * value[0]) / (value[1] - value[0]);
+        let new = at(best);
+        if new.abs() < ZERO {
+            break;
+        }
+        let end = usize::from(new >= 0.0);
+        if kept == 1 - end {
+            value[1 - end] *= 0.5;
+        }
+        (r[end], value[end], kept) = (best, new, 1 - end);
+    }
+    best
 }

@@ -1,7 +1,7 @@
 //! `ourlet body`: a mannequin of a size or made to measure, in a pose, as a file with its measures.
 
 use crate::drape::{self, write, write_mesh};
-use crate::options::BodyOptions;
+use crate::options::{BodyAction, BodyOptions};
 use body::{Figure, Pose, Taken, poses};
 use costume::BodyChoice;
 use serde::Serialize;
@@ -52,6 +52,9 @@ struct Report {
 }
 
 pub fn run(options: &BodyOptions) -> Result<ExitCode, String> {
+    if let Some(BodyAction::Measure(options)) = &options.action {
+        return crate::figure::measure(options);
+    }
     if options.list {
         list();
         return Ok(ExitCode::SUCCESS);
@@ -114,7 +117,7 @@ fn list() {
 }
 
 /// A pose that ships, by its key, or a pose file: `{"bones": {"forearm-left": [90, 0, 0]}}`, degrees.
-fn read_pose(text: &str) -> Result<Pose, String> {
+pub fn read_pose(text: &str) -> Result<Pose, String> {
     if let Some(named) = poses().into_iter().find(|p| p.key == text) {
         return Ok(named.pose);
     }

@@ -1,11 +1,13 @@
 //! `ourlet drape`: from a costume file to a garment file.
 
+use crate::figure::bring;
 use crate::options::DrapeOptions;
 use cloth::{Drape, Phase};
 use costume::{Costume, Fineness};
 use std::io::{IsTerminal, Write};
 use std::path::Path;
 use std::process::ExitCode;
+use std::sync::Arc;
 use std::time::Instant;
 use workroom::{Assembly, DeliverOptions, FileKind, Form, Layout, assemble, deliver, drape_report};
 
@@ -23,9 +25,19 @@ pub fn run(options: &DrapeOptions) -> Result<ExitCode, String> {
     if let Some(text) = &options.fineness {
         costume.fineness = fineness(text)?;
     }
+    if options.figure.is_some() {
+        costume.body = costume::BodyChoice::size(&costume.body.preset);
+    }
+    if let Some(text) = &options.pose {
+        costume.body.pose = crate::body::read_pose(text)?.bones;
+    }
     let started = Instant::now();
+    let brought = options.figure.as_ref().map(|path| bring(path, &options.stance)).transpose()?.map(|b| Arc::new(b.figure));
     let result = with_threads(options.threads, || -> Result<_, String> {
-        let form = body_of(&costume)?;
+        let form = match brought {
+            Some(figure) => Form::of(&costume, figure).map_err(|e| e.to_string())?,
+            None => body_of(&costume)?,
+        };
         let assembly = assemble(&costume, &form).map_err(|e| e.to_string())?;
         let mut drape = Drape::new(assembly.scene.clone()).map_err(|e| e.to_string())?;
         to_rest(&mut drape, options.limit);

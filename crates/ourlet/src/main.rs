@@ -4,6 +4,7 @@ mod bench;
 mod body;
 mod check;
 mod drape;
+mod figure;
 mod options;
 mod serve;
 

@@ -35,6 +35,14 @@ pub struct DrapeOptions {
     /// Another body, such as man-50.
     #[arg(long)]
     pub preset: Option<String>,
+    /// Hang it on a figure from this file (.obj .glb .gltf .ply .usda) instead.
+    #[arg(long, conflicts_with = "preset")]
+    pub figure: Option<PathBuf>,
+    #[command(flatten)]
+    pub stance: StanceOptions,
+    /// A pose such as arms-down, or a pose file (.json).
+    #[arg(long)]
+    pub pose: Option<String>,
     /// Write the garment here; the ending (.obj or .glb) decides the format.
     #[arg(long)]
     pub out: Option<PathBuf>,
@@ -61,8 +69,47 @@ pub struct DrapeOptions {
     pub limit: f64,
 }
 
+/// How a figure from elsewhere is to be taken; what is not said is guessed.
 #[derive(Args)]
+pub struct StanceOptions {
+    /// Unit of the file: m, cm, mm, in or ft.
+    #[arg(long)]
+    pub unit: Option<String>,
+    /// The axis that points up, such as +z.
+    #[arg(long, allow_hyphen_values = true)]
+    pub up: Option<String>,
+    /// The axis that points to the front, such as -y.
+    #[arg(long, allow_hyphen_values = true)]
+    pub front: Option<String>,
+}
+
+#[derive(Subcommand)]
+pub enum BodyAction {
+    /// Measure a figure (.obj .glb .gltf .ply .usda) or the body of a costume (.json).
+    Measure(MeasureOptions),
+}
+
+#[derive(Args)]
+pub struct MeasureOptions {
+    pub file: PathBuf,
+    /// Also lay the tapes of this costume over it.
+    #[arg(long)]
+    pub costume: Option<PathBuf>,
+    #[command(flatten)]
+    pub stance: StanceOptions,
+    /// Write the figures here (JSON).
+    #[arg(long)]
+    pub report: Option<PathBuf>,
+    /// Write the figure as it stands, mended, here (.obj or .glb).
+    #[arg(long)]
+    pub out: Option<PathBuf>,
+}
+
+#[derive(Args)]
+#[command(args_conflicts_with_subcommands = true)]
 pub struct BodyOptions {
+    #[command(subcommand)]
+    pub action: Option<BodyAction>,
     /// The size it is based on.
     #[arg(long, default_value = "woman-38")]
     pub preset: String,

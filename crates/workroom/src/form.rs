@@ -1,7 +1,7 @@
 //! A body made ready for cloth: the figure in its pose, the skin that cloth meets and its distance grid.
 
 use crate::contact::{self, left_out};
-use body::{Figure, Measure, Pose, PoseFault, Posed, Request, SheetFault, Surface, mannequin, mannequin_with};
+use body::{Figure, Measure, Pose, PoseFault, Posed, Request, SheetFault, Surface, mannequin, rough_mannequin};
 use cloth::DistanceGrid;
 use costume::{BodyChoice, Costume, Refusal};
 use std::collections::BTreeSet;
@@ -47,15 +47,15 @@ impl Form {
 
 /// Generates the figure of a size or made to measure (about a second); imported figures come from elsewhere.
 pub fn figure(choice: &BodyChoice) -> Result<Figure, Refusal> {
+    if choice.figure.is_some() {
+        return Err(Refusal::new("body", "is a figure from elsewhere, which is not at hand", "bring its file, or choose a size"));
+    }
     mannequin(&request(choice)?).map_err(refusal)
 }
 
-/// Cells of a figure that is only shown in passing, cm on the template body.
-const ROUGH: f64 = 2.6;
-
 /// A coarse figure of the same measures, made in a moment.
 pub fn rough_figure(choice: &BodyChoice) -> Result<Figure, Refusal> {
-    mannequin_with(&request(choice)?, ROUGH).map_err(refusal)
+    rough_mannequin(&request(choice)?).map_err(refusal)
 }
 
 /// The pose of a choice.

@@ -1,0 +1,147 @@
+//! `ourlet body measure`: what a tape reads on a figure from elsewhere or on the body of a costume.
+
+use crate::body::{Line, lines, show};
+use crate::drape::{read, write, write_mesh};
+use crate::options::{MeasureOptions, StanceOptions};
+use body::{Axis, Figure, Flaws, Spot, Stance, lay};
+use costume::{BodyChoice, Costume};
+use glam::DVec3;
+use serde::Serialize;
+use std::collections::BTreeSet;
+use std::path::Path;
+use std::process::ExitCode;
+use std::time::Instant;
+use workroom::{Form, foreign_figure, read_arrival};
+
+#[derive(Serialize)]
+struct TapeLine {
+    name: String,
+    length_mm: f64,
+}
+
+#[derive(Serialize)]
+struct LandmarkLine {
+    name: String,
+    at_mm: [f64; 3],
+}
+
+#[derive(Serialize)]
+struct Report {
+    figure: String,
+    /// How the file was taken; none for a costume's own mannequin.
+    stance: Option<Stance>,
+    flaws: Option<Flaws>,
+    measures: Vec<Line>,
+    tapes: Vec<TapeLine>,
+    landmarks: Vec<LandmarkLine>,
+    triangles: usize,
+    contact_triangles: usize,
+    bones: usize,
+    seconds: f64,
+}
+
+/// A figure read from a file.
+pub struct Brought {
+    pub figure: Figure,
+    pub stance: Stance,
+    pub flaws: Flaws,
+}
+
+/// Reads a figure; what is not said about its stance is guessed.
+pub fn bring(path: &Path, options: &StanceOptions) -> Result<Brought, String> {
+    let failed = |e: &dyn std::fmt::Display| format!("{}: {e}", path.display());
+    let size = std::fs::metadata(path).map_err(|e| failed(&e))?.len();
+    if size > formats::figure_limits::FILE_BYTES as u64 {
+        return Err(failed(&format!("{size} bytes are more than a figure may have ({})", formats::figure_limits::FILE_BYTES)));
+    }
+    let bytes = std::fs::read(path).map_err(|e| failed(&e))?;
+    let name = path.file_name().and_then(|n| n.to_str()).unwrap_or("figure");
+    let mut arrival = read_arrival(name, &bytes).map_err(|e| e.to_string())?;
+    let stance = &mut arrival.sheet.stance;
+    if let Some(text) = &options.unit {
+        stance.unit = unit(text)?;
+    }
+    for (text, slot) in [(&options.up, &mut stance.up), (&options.front, &mut stance.front)] {
+        if let Some(text) = text {
+            *slot = axis(text)?;
+        }
+    }
+    let figure = foreign_figure(name, &arrival.raw, &arrival.sheet).map_err(|e| e.to_string())?;
+    Ok(Brought { figure, stance: arrival.sheet.stance, flaws: arrival.flaws })
+}
+
+fn unit(text: &str) -> Result<f64, String> {
+    let known = [("m", 1.0), ("cm", 0.01), ("mm", 0.001), ("in", 0.0254), ("ft", 0.3048)];
+    known
+        .iter()
+        .find(|(key, _)| *key == text)
+        .map(|(_, metres)| *metres)
+        .ok_or_else(|| format!("`{text}` is no unit; write m, cm, mm, in or ft"))
+}
+
+fn axis(text: &str) -> Result<Axis, String> {
+    serde_json::from_value(serde_json::Value::String(text.to_owned()))
+        .map_err(|_| format!("`{text}` is no axis; write one such as +y or -z"))
+}
+
+pub fn measure(options: &MeasureOptions) -> Result<ExitCode, String> {
+    let started = Instant::now();
+    let is_costume = options.file.extension().is_some_and(|e| e == "json");
+    let worn = options.costume.as_deref().or_else(|| is_costume.then_some(options.file.as_path())).map(read).transpose()?;
+    let (figure, brought) = match &worn {
+        Some(costume) if is_costume => (workroom::figure(&costume.body).map_err(|e| e.to_string())?, None),
+        _ => {
+            let Brought { figure, stance, flaws } = bring(&options.file, &options.stance)?;
+            (figure, Some((stance, flaws)))
+        }
+    };
+    let seconds = started.elapsed().as_secs_f64();
+    let tapes = worn.as_ref().map_or_else(Vec::new, |costume| tapes(costume, &figure));
+    if let Some((stance, flaws)) = &brought {
+        say(stance, flaws);
+    }
+    show(&figure);
+    tapes.iter().for_each(|t| println!("{:<16} laid     {:>6.1} cm", t.name, t.length_mm / 10.0));
+    if let Some(path) = &options.out {
+        let form = Form::new(figure.clone().into(), &BodyChoice::size("woman-38"), BTreeSet::new()).map_err(|e| e.to_string())?;
+        write_mesh(path, workroom::body_mesh(&form))?;
+    }
+    if let Some(path) = &options.report {
+        let (stance, flaws) = brought.unzip();
+        let report = Report {
+            figure: figure.name.clone(),
+            stance,
+            flaws,
+            measures: lines(&figure),
+            tapes,
+            landmarks: figure.landmarks.iter().map(|(name, at)| LandmarkLine { name: name.clone(), at_mm: at.to_array() }).collect(),
+            triangles: figure.surface.triangles.len(),
+            contact_triangles: figure.light.as_ref().map_or(figure.surface.triangles.len(), |l| l.triangles.len()),
+            bones: figure.rig.skeleton.bones.len(),
+            seconds,
+        };
+        write(path, serde_json::to_string_pretty(&report).map_err(|e| e.to_string())?.as_bytes())?;
+    }
+    Ok(ExitCode::SUCCESS)
+}
+
+/// How the file was taken and what is wrong with it.
+fn say(stance: &Stance, flaws: &Flaws) {
+    let text = |axis: Axis| serde_json::to_value(axis).ok().and_then(|v| v.as_str().map(str::to_owned)).unwrap_or_default();
+    eprintln!("taken with a unit of {} m, {} up, {} to the front", stance.unit, text(stance.up), text(stance.front));
+    if !flaws.is_clean() {
+        eprintln!(
+            "mended: {} duplicate vertices, {} empty and {} flipped faces, {} holes, {} crowded edges, {} loose parts",
+            flaws.duplicates, flaws.empty, flaws.flipped, flaws.holes, flaws.crowded, flaws.loose
+        );
+    }
+}
+
+/// The tapes of a costume on a figure in its neutral pose.
+fn tapes(costume: &Costume, figure: &Figure) -> Vec<TapeLine> {
+    let line = |tape: &costume::FreeTape| {
+        let spots: Vec<Spot> = tape.points.iter().filter_map(|p| Spot::nearest(&figure.surface, DVec3::from(*p) * 1e-3)).collect();
+        TapeLine { name: tape.name.clone(), length_mm: 1000.0 * lay(&figure.surface, &spots, tape.follows, tape.closed).length }
+    };
+    costume.tapes.iter().map(line).collect()
+}
