@@ -29,6 +29,7 @@ pub(crate) fn relax(field: &Field, mesh: &mut MirroredMesh, rounds: usize) -> Ve
         store(mesh, &half, &moved);
         gradients = project(field, mesh, &half);
     }
+    unfold(mesh, &half, &neighbours, &gradients);
     let mut normals = vec![DVec3::ZERO; mesh.points.len()];
     let gradients: Vec<DVec3> = half.par_iter().map(|&i| field.gradient(mesh.points[i as usize])).collect();
     for (&i, mut g) in half.iter().zip(gradients) {
@@ -40,6 +41,45 @@ pub(crate) fn relax(field: &Field, mesh: &mut MirroredMesh, rounds: usize) -> Ve
         normals[i as usize] = g;
     }
     normals
+}
+
+/// Most rounds of unfolding, and the cosine between a face and the field below which it counts as folded.
+const UNFOLD: usize = 40;
+const FOLDED: f64 = 0.25;
+
+/// Smooths faces that fold over between the fingers, where cells are wider than the gaps, until they lie flat.
+fn unfold(mesh: &mut MirroredMesh, half: &[u32], neighbours: &[Vec<u32>], gradients: &[DVec3]) {
+    let mut normals = vec![DVec3::ZERO; mesh.points.len()];
+    half.iter().zip(gradients).for_each(|(&i, g)| normals[i as usize] = g.normalize_or_zero());
+    let faces: Vec<[u32; 3]> = mesh.triangles.iter().copied().filter(|t| t.iter().all(|&v| mesh.points[v as usize].x >= 0.0)).collect();
+    for _ in 0..UNFOLD {
+        let folded = |t: &&[u32; 3]| {
+            let [a, b, c] = t.map(|v| mesh.points[v as usize]);
+            let normal = (b - a).cross(c - a).normalize_or_zero();
+            t.iter().any(|&v| normal.dot(normals[v as usize]) < FOLDED)
+        };
+        let mut bad: Vec<u32> = faces.iter().filter(folded).flatten().copied().collect();
+        bad.sort_unstable();
+        bad.dedup();
+        if bad.is_empty() {
+            return;
+        }
+        let mean = |v: u32| neighbours[v as usize].iter().map(|&j| mesh.points[j as usize]).sum::<DVec3>() / neighbours[v as usize].len() as f64;
+        let moved: Vec<DVec3> = bad.iter().map(|&v| mesh.points[v as usize].lerp(mean(v), 0.5)).collect();
+        store(mesh, &bad, &moved);
+        // where it was smoothed the face itself says where outside is
+        for &v in &bad {
+            normals[v as usize] = DVec3::ZERO;
+        }
+        for t in &faces {
+            if t.iter().any(|v| bad.binary_search(v).is_ok()) {
+                let [a, b, c] = t.map(|v| mesh.points[v as usize]);
+                let normal = (b - a).cross(c - a);
+                t.iter().filter(|v| bad.binary_search(v).is_ok()).for_each(|&v| normals[v as usize] += normal);
+            }
+        }
+        bad.iter().for_each(|&v| normals[v as usize] = normals[v as usize].normalize_or_zero());
+    }
 }
 
 fn neighbours(mesh: &MirroredMesh) -> Vec<Vec<u32>> {

@@ -1,8 +1,13 @@
 //! The mannequin against the golden values of its specification and the promises of its mesh.
 
-use body::{Field, Measure, Request, SheetFault, mannequin};
+use body::{Field, Figure, Measure, Preset, Request, SheetFault, mannequin, presets};
 use glam::DVec3;
 use std::collections::HashMap;
+use std::sync::LazyLock;
+
+/// Every size, made once.
+static BODIES: LazyLock<Vec<(Preset, Figure)>> =
+    LazyLock::new(|| presets().into_iter().map(|p| (p.clone(), mannequin(&Request::size(&p.key)).expect("a size"))).collect());
 
 fn golden() -> serde_json::Value {
     serde_json::from_str(include_str!("../data/golden.json")).expect("golden values are well formed")
@@ -66,6 +71,15 @@ fn meshes_are_closed_even_and_mirror_symmetric() {
     }
 }
 
+#[test]
+fn no_size_crosses_itself() {
+    for (preset, m) in BODIES.iter() {
+        let alone: Vec<u32> = (0..m.surface.positions.len() as u32).collect();
+        let crossings = fit::cloth_cloth(&m.surface.positions, &m.surface.triangles, &alone);
+        assert!(crossings.is_empty(), "{}: {crossings:?}", preset.key);
+    }
+}
+
 /// How far a measure taken on the mesh may be from what was asked, mm.
 fn tolerance(measure: Measure) -> f64 {
     if measure.is_length() { 5.0 } else { 3.0 }
@@ -74,8 +88,7 @@ fn tolerance(measure: Measure) -> f64 {
 #[test]
 fn a_tape_around_the_mesh_reads_what_was_asked_for_every_size() {
     let mut off = Vec::new();
-    for preset in body::presets() {
-        let m = mannequin(&Request::size(&preset.key)).expect("a size");
+    for (preset, m) in BODIES.iter() {
         // under the breasts the tape goes through them; the mesh cannot show that
         for t in m.taken.iter().filter(|t| t.measure != Measure::Underbust) {
             if t.off().abs() > tolerance(t.measure) {

@@ -57,6 +57,9 @@ fn judge(request: &Request) -> Result<(), TestCaseError> {
     let m = mannequin_with(request, COARSE).expect("it was checked");
     is_a_body(&m.surface.positions, &m.surface.triangles).map_err(|e| TestCaseError::fail(format!("{request:?}: {e}")))?;
     prop_assert!(m.surface.positions.iter().all(|p| p[1] > -0.006 && p.iter().all(|v| v.is_finite())));
+    let alone: Vec<u32> = (0..m.surface.positions.len() as u32).collect();
+    let crossings = fit::cloth_cloth(&m.surface.positions, &m.surface.triangles, &alone);
+    prop_assert!(crossings.is_empty(), "{request:?} crosses itself: {crossings:?}");
     // what could not be met is named and is never far off
     for u in &m.unmet {
         prop_assert!((u.measured - u.asked).abs() < 0.08 * u.asked, "{request:?}: {u:?}");
@@ -71,7 +74,7 @@ fn judge(request: &Request) -> Result<(), TestCaseError> {
 #[test]
 fn wearers_become_closed_bodies_of_their_measures() {
     // the same wearers every time; set OURLET_WEARERS for more
-    let cases = std::env::var("OURLET_WEARERS").ok().and_then(|n| n.parse().ok()).unwrap_or(40);
+    let cases = std::env::var("OURLET_WEARERS").ok().and_then(|n| n.parse().ok()).unwrap_or(200);
     let config = ProptestConfig { cases, failure_persistence: None, ..ProptestConfig::default() };
     let mut runner = TestRunner::new_with_rng(config, TestRng::deterministic_rng(RngAlgorithm::ChaCha));
     runner.run(&any_request(), |request| judge(&request)).unwrap_or_else(|e| panic!("{e}"));
