@@ -62,6 +62,7 @@ export class BodyStand {
     this.group.add(this.joints.group, this.shapes.group, this.tapes.group, this.landmarks.group);
     this.handles = new TransformControls(camera, canvas);
     this.handles.size = 0.7;
+    this.handles.setColors("#a8323a", "#3f6a43", "#1f2a44", "#b99f57");
     this.handles.addEventListener("dragging-changed", (e) => {
       this.controls.enabled = e.value !== true;
       if (e.value !== true) this.reshaped(true);

@@ -20,7 +20,7 @@ export function BodyTools({ state, actions }: { state: CostumeState; actions: Co
   const show = (tab === "contact" && shape !== null) || (tab === "tape" && laying);
   if (!show) return null;
   return (
-    <div className="absolute bottom-4 left-1/2 flex -translate-x-1/2 items-center gap-1 rounded-xl bg-ink p-1.5 text-card shadow-lg" role="toolbar" aria-label="Stand tray">
+    <div className="absolute bottom-4 left-1/2 flex -translate-x-1/2 items-center gap-1 whitespace-nowrap rounded-xl bg-ink p-1.5 text-card shadow-lg" role="toolbar" aria-label="Stand tray">
       {tab === "contact" &&
         HANDLING.map(([key, name, Icon]) => (
           <Tip key={key} text={`${name} the stand-in with the handles`}>

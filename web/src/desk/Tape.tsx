@@ -15,7 +15,8 @@ export function Tape({ state }: { state: CostumeState }) {
   const activity = status?.activity;
   const crossings = checked?.crossings.length ?? 0;
   const shownName = useBody((s) => s.view?.head.name);
-  const bodyName = shownName ?? state.costume.body.preset.replace(/-/g, " ").replace(/^./, (c) => c.toUpperCase());
+  const { figure, preset } = state.costume.body;
+  const bodyName = figure && shownName ? shownName : preset.replace(/-/g, " ").replace(/^./, (c) => c.toUpperCase());
   const poseName = usePoseName(state.costume);
   const words: Record<Stage, string> = {
     body: `${bodyName}${Object.keys(state.costume.body.set ?? {}).length > 0 ? ", altered" : ""} · ${poseName}`,
