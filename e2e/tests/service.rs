@@ -263,6 +263,10 @@ fn deliveries_and_fittings_need_a_drape() {
     assert_eq!(answer.status, 422, "{}", answer.text());
     assert_eq!(request(&server.address, "GET", "/api/fittings/4711/picture", None).status, 404);
     assert_eq!(server.get(&format!("/api/costumes/{id}/fittings")).json(), json!([]));
+    let heavy = server.post_bytes("/api/figures?name=heavy.obj", &vec![b' '; (96 << 20) + 1]);
+    assert_eq!((heavy.status, heavy.json()["refusal"]["item"].as_str()), (422, Some("heavy.obj")), "{}", heavy.text());
+    let unknown = json!({ "do": "choose-body", "body": { "preset": "woman-38", "figure": "0".repeat(64) } });
+    assert_eq!(server.edit(id, 0, "figure", unknown).status, 422);
     let giant = json!({ "body": { "preset": "giant-99" }, "share": 0 });
     assert_eq!(server.post(&format!("/api/costumes/{id}/body"), &giant).status, 422);
 }

@@ -64,7 +64,8 @@ fn unfold(mesh: &mut MirroredMesh, half: &[u32], neighbours: &[Vec<u32>], gradie
         if bad.is_empty() {
             return;
         }
-        let mean = |v: u32| neighbours[v as usize].iter().map(|&j| mesh.points[j as usize]).sum::<DVec3>() / neighbours[v as usize].len() as f64;
+        let mean =
+            |v: u32| neighbours[v as usize].iter().map(|&j| mesh.points[j as usize]).sum::<DVec3>() / neighbours[v as usize].len() as f64;
         let moved: Vec<DVec3> = bad.iter().map(|&v| mesh.points[v as usize].lerp(mean(v), 0.5)).collect();
         store(mesh, &bad, &moved);
         // where it was smoothed the face itself says where outside is

@@ -1,6 +1,6 @@
 //! What other programs trip over: indices, padding, bounds, names; and that a picture shows the thing.
 
-use formats::{ExportMesh, Group, Material, View, glb, mtl, obj, picture};
+use formats::{Clip, ExportMesh, Group, Joint, Material, Skin, View, glb, mtl, obj, picture};
 
 /// A square metre standing on the floor, facing the front, and a small square behind it.
 fn squares() -> Vec<ExportMesh> {
@@ -72,6 +72,52 @@ fn a_glb_has_whole_chunks_true_lengths_and_tight_bounds() {
             assert!(normals.iter().all(|n| n[2] > 0.999), "the squares face the front");
         }
     }
+}
+
+#[test]
+fn bones_weights_and_a_motion_are_in_the_glb() {
+    let half = std::f32::consts::FRAC_1_SQRT_2;
+    let joint = |name: &str, parent, rotation, at| Joint { name: name.into(), parent, rotation, at };
+    let turn = |angle: f32| [0.0, 0.0, (0.5 * angle).sin(), (0.5 * angle).cos()];
+    let mut mesh = squares().remove(0);
+    let count = mesh.positions.len();
+    mesh.skin = Some(Skin {
+        joints: vec![
+            joint("root", None, [0.0, 0.0, half, half], [0.0, 1.0, 0.0]),
+            joint("tip", Some(0), [0.0, 0.0, half, half], [0.0, 3.0, 0.0]),
+        ],
+        bones: vec![[0, 1, 0, 0]; count],
+        shares: vec![[0.25, 0.75, 0.0, 0.0]; count],
+        clip: Some(Clip {
+            name: "nod".into(),
+            seconds: vec![0.0, 0.5],
+            rotations: vec![vec![turn(0.0), turn(0.3)], vec![turn(0.0), turn(1.0)]],
+            root: vec![[0.0, 1.0, 0.0]; 2],
+        }),
+    });
+    let (document, buffers, _) = gltf::import_slice(glb(&[mesh])).expect("valid glTF");
+    let data = |b: gltf::Buffer| Some(&buffers[b.index()][..]);
+    let skin = document.skins().next().expect("a skin");
+    let names: Vec<_> = skin.joints().filter_map(|j| j.name().map(str::to_owned)).collect();
+    assert_eq!(names, ["root", "tip"]);
+    // a bind matrix takes a point of the mesh into the bone's own frame: the joint itself to the origin
+    let inverse: Vec<[[f32; 4]; 4]> = skin.reader(data).read_inverse_bind_matrices().expect("matrices").collect();
+    for (m, y) in inverse.iter().zip([1.0, 3.0]) {
+        let at: [f32; 3] = std::array::from_fn(|row| m[1][row] * y + m[3][row]);
+        assert!(at.iter().all(|v| v.abs() < 1e-6), "{at:?}");
+        assert_eq!([m[0][3], m[1][3], m[2][3], m[3][3]], [0.0, 0.0, 0.0, 1.0]);
+    }
+    let primitive = document.meshes().next().and_then(|m| m.primitives().next()).expect("a primitive");
+    let reader = primitive.reader(data);
+    assert!(reader.read_joints(0).expect("bones").into_u16().all(|b| b == [0, 1, 0, 0]));
+    assert!(reader.read_weights(0).expect("weights").into_f32().all(|w| (w.iter().sum::<f32>() - 1.0).abs() < 1e-6 && w[1] == 0.75));
+    let motion = document.animations().next().expect("a motion");
+    assert_eq!((motion.name(), motion.channels().count()), (Some("nod"), 3));
+    let last = motion.channels().nth(1).and_then(|c| match c.reader(data).read_outputs()? {
+        gltf::animation::util::ReadOutputs::Rotations(r) => r.into_f32().last(),
+        _ => None,
+    });
+    assert!(last.is_some_and(|q| (q[2] - 0.5f32.sin()).abs() < 1e-6), "{last:?}");
 }
 
 fn pixels(bytes: &[u8]) -> (usize, usize, Vec<[u8; 3]>) {

@@ -62,6 +62,75 @@ fn hung_pieces_keep_their_lengths_and_are_clear_of_the_body() {
 }
 
 #[test]
+fn the_tabard_moves_to_other_bodies_by_its_stations() {
+    let made = BodyChoice {
+        set: [("stature".to_owned(), 1740.0), ("bust".to_owned(), 980.0), ("waist".to_owned(), 830.0)].into(),
+        ..BodyChoice::size("woman-42")
+    };
+    let middle = |assembly: &Assembly, k: usize| {
+        let range = &assembly.pieces[k];
+        let own = &assembly.scene.positions[range.first_vertex..range.first_vertex + range.flat.points.len()];
+        own.iter().map(|p| f64::from(p[1])).sum::<f64>() / own.len() as f64
+    };
+    let mut heights = Vec::new();
+    for choice in [BodyChoice::size("woman-38"), BodyChoice::size("man-50"), made] {
+        let costume = Costume { body: choice, ..tabard(36.0) };
+        let figure = workroom::figure(&costume.body).expect("a body");
+        let form = Form::of(&costume, figure.into()).expect("a form");
+        let assembly = assemble(&costume, &form).expect("it hangs");
+        let skin = &form.skin;
+        assert!(fit::cloth_body(&assembly.scene.positions, &assembly.scene.triangles, &skin.positions, &skin.triangles).is_empty());
+        let clear = assembly.scene.positions.iter().map(|p| form.grid.distance(glam::Vec3::from(*p))).fold(f32::MAX, f32::min);
+        assert!(clear > 0.0149, "{clear} m");
+        // the pieces go with the chest of the body
+        heights.push(middle(&assembly, 0) - form.posed.station("chest-front").expect("a station").centre.y);
+    }
+    assert!(heights.iter().all(|h| (h - heights[0]).abs() < 1e-3), "{heights:?}");
+}
+
+#[test]
+fn parts_left_out_and_stand_ins_change_what_the_cloth_meets() {
+    let plain = &*WOMAN;
+    assert_eq!(
+        plain.out.iter().map(String::as_str).collect::<Vec<_>>(),
+        ["head", "hand-left", "hand-right"].into_iter().collect::<std::collections::BTreeSet<_>>().into_iter().collect::<Vec<_>>()
+    );
+    let crown = glam::Vec3::new(0.0, 1.60, 0.0);
+    assert!(plain.grid.distance(crown) > 0.04, "the head is not there");
+    let mut costume = tabard(36.0);
+    costume.body.contact.parts.insert("head".into(), costume::PartContact { left_out: false, offset: 0.0, friction: 1.0 });
+    costume.body.contact.parts.insert("trunk".into(), costume::PartContact { left_out: false, offset: 6.0, friction: 0.5 });
+    let at = |y: f32, z: f32| glam::Vec3::new(0.0, y, z);
+    costume.body.contact.shapes.push(costume::StandIn {
+        shape: costume::StandInShape::Box,
+        bone: "pelvis".into(),
+        at: [0.0, 950.0, -300.0],
+        turn: [0.0; 3],
+        size: [100.0, 50.0, 80.0],
+    });
+    let form = Form::of(&costume, plain.figure.clone()).expect("a form");
+    assert!(form.grid.distance(crown) < 0.0, "the head counts");
+    // a box is exact: 20 mm behind its back face
+    assert!((form.grid.distance(at(0.95, -0.40)) - 0.02).abs() < 1e-3, "{}", form.grid.distance(at(0.95, -0.40)));
+    // the trunk is 6 mm thicker, and half as rough
+    let waist = at(1.05, 0.11);
+    assert!((plain.grid.distance(waist) - form.grid.distance(waist) - 0.006).abs() < 1e-3);
+    assert!(form.friction.contains(&0.5));
+    let posed = costume::Costume {
+        body: BodyChoice { pose: [("pelvis".to_owned(), [0.0, 0.0, 90.0])].into(), ..costume.body.clone() },
+        ..costume.clone()
+    };
+    let turned = Form::of(&posed, plain.figure.clone()).expect("a form");
+    assert!(turned.grid.distance(glam::Vec3::new(-0.40, 0.95, 0.0)).abs() < 0.05, "the stand-in goes with its bone");
+    // a joint beyond its limit is refused by name
+    let wrong = costume::Costume {
+        body: BodyChoice { pose: [("forearm-left".to_owned(), [170.0, 0.0, 0.0])].into(), ..BodyChoice::size("woman-38") },
+        ..tabard(36.0)
+    };
+    assert!(Form::of(&wrong, plain.figure.clone()).err().is_some_and(|e| e.to_string().contains("forearm-left")));
+}
+
+#[test]
 fn the_tabard_comes_to_rest_sewn_on_both_shoulders_without_crossings() {
     let (assembly, drape) = &*RESTING;
     let report = drape_report(assembly, drape, 1.0);

@@ -21,7 +21,8 @@ export class Landmarks {
     this.marks = offers.map((offer) => {
       const dot = new THREE.Sprite(new THREE.SpriteMaterial({ map: this.diamond, depthTest: false, sizeAttenuation: false }));
       dot.scale.setScalar(0.014);
-      const label = labelSprite(offer.name);
+      // the body's right is on the left of the picture, and there its names are too
+      const label = labelSprite(offer.name.replace(/, .*/, ""), offer.key.endsWith("-right"));
       dot.renderOrder = 22;
       label.renderOrder = 21;
       this.group.add(dot, label);
@@ -72,7 +73,7 @@ function diamondTexture(): THREE.Texture {
   return texture;
 }
 
-function labelSprite(text: string): THREE.Sprite {
+function labelSprite(text: string, before: boolean): THREE.Sprite {
   const c = document.createElement("canvas");
   const g = c.getContext("2d");
   const font = "500 26px 'Instrument Sans Variable', sans-serif";
@@ -84,14 +85,15 @@ function labelSprite(text: string): THREE.Sprite {
     g.textBaseline = "middle";
     g.lineWidth = 6;
     g.strokeStyle = "rgba(255,253,248,0.9)";
-    g.strokeText(text, 32, 20);
+    const from = before ? 12 : 32;
+    g.strokeText(text, from, 20);
     g.fillStyle = "#1f2a44";
-    g.fillText(text, 32, 20);
+    g.fillText(text, from, 20);
   }
   const map = new THREE.CanvasTexture(c);
   map.colorSpace = THREE.SRGBColorSpace;
   const label = new THREE.Sprite(new THREE.SpriteMaterial({ map, depthTest: false, sizeAttenuation: false, transparent: true }));
-  label.center.set(0, 0.5);
-  label.scale.set((0.0155 * c.width) / c.height, 0.0155, 1);
+  label.center.set(before ? 1 : 0, 0.5);
+  label.scale.set((0.0135 * c.width) / c.height, 0.0135, 1);
   return label;
 }

@@ -17,7 +17,7 @@ const SAYS: Record<Tool, string> = {
 };
 
 const BODY_SAYS: Record<BodyTab, string> = {
-  measures: "Slide a measure to see the body change; let go to keep it.",
+  measures: "Slide a measure to see the body change; drag the landmarks of a figure.",
   pose: "Click a joint on the stand, then drag one of its rings.",
   tape: "Lay a tape over the body, point by point.",
   contact: "Switch off what cloth may pass through, or add a stand-in and move it by its handles.",

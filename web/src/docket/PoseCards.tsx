@@ -116,7 +116,7 @@ function JointAngles({ bone, body, take }: { bone: BoneShown; body: BodyChoice; 
           <RotateCcw size={14} /> Reset joint
         </Button>
         <Button disabled={other === bone.key} data-other-side onClick={() => take(withPose(body, { ...pose, [other]: angles }))}>
-          <FlipHorizontal2 size={14} /> Other side too
+          <FlipHorizontal2 size={14} /> Both sides
         </Button>
       </div>
     </div>
