@@ -4,9 +4,11 @@
 //! the displacement, which conjugate gradients solve; then the body pushes out what is left inside it, and the guard
 //! shortens any way that would make cloth cross cloth.
 
+use crate::air::{self, Conditions};
 use crate::bending;
 use crate::coarse::Coarse;
 use crate::contact::{self, Neighbourhood, Searcher};
+use crate::hold::Grab;
 use crate::link::Link;
 use crate::matrix::{CHUNK, Pattern};
 use crate::membrane::{self, Element, Stretched};
@@ -67,27 +69,24 @@ pub struct StepReport {
     pub open_pairs: usize,
 }
 
-struct Grab {
-    vertices: Vec<(u32, Vec3A, f32)>,
-    target: Vec3A,
-}
-
 /// The simulation of one scene.
 pub struct Drape {
     scene: Scene,
     settings: Settings,
     elements: Vec<Element>,
-    x: Vec<Vec3A>,
-    v: Vec<Vec3A>,
-    mass: Vec<f32>,
+    pub(crate) x: Vec<Vec3A>,
+    pub(crate) v: Vec<Vec3A>,
+    pub(crate) mass: Vec<f32>,
     /// The vertex that stands for this one since seams fused them.
-    root: Vec<u32>,
+    pub(crate) root: Vec<u32>,
     /// The vertex that will stand for this one when all seams are closed.
     group: Vec<u32>,
     seams: Seams,
     pattern: Pattern,
     blocks: Vec<Mat3A>,
     right: Vec<Vec3A>,
+    /// Air drag of every vertex, N s/m.
+    drag: Vec<Mat3A>,
     move_by: Vec<Vec3A>,
     stretched: Vec<Stretched>,
     solver: Solver,
@@ -95,9 +94,9 @@ pub struct Drape {
     slack: f32,
     /// Vertices and edge middles that meet the body: vertices, offset, stiffness, friction.
     samples: Vec<([u32; 2], f32, f32, f32)>,
-    pinned: Vec<bool>,
+    pub(crate) pinned: Vec<bool>,
     /// Pinned, or standing for nothing because it is fused with another.
-    held: Vec<bool>,
+    pub(crate) held: Vec<bool>,
     excused: Vec<bool>,
     offset: Vec<f32>,
     layer_gap: f32,
@@ -110,7 +109,7 @@ pub struct Drape {
     quiet_steps: u32,
     /// Positions at the start of the present window.
     before: Vec<Vec3A>,
-    grab: Option<Grab>,
+    pub(crate) grab: Option<Grab>,
 }
 
 impl Drape {
@@ -145,6 +144,7 @@ impl Drape {
             pattern: Pattern::default(),
             blocks: Vec::new(),
             right: vec![Vec3A::ZERO; n],
+            drag: vec![Mat3A::ZERO; n],
             move_by: vec![Vec3A::ZERO; n],
             stretched: vec![Stretched::default(); elements.len()],
             solver: Solver::default(),
@@ -211,30 +211,13 @@ impl Drape {
             .collect()
     }
 
-    /// Takes hold of the cloth around a vertex.
-    pub fn grab(&mut self, vertex: u32, radius: f32) {
-        let Some(&centre) = self.x.get(vertex as usize) else { return };
-        let near = |i: usize| {
-            let d = self.x[i].distance(centre);
-            (d < radius && self.root[i] == i as u32).then(|| (i as u32, self.x[i] - centre, 1.0 - d / radius))
-        };
-        self.grab = Some(Grab { vertices: (0..self.x.len()).filter_map(near).collect(), target: centre });
-        self.wake();
-    }
-    /// Moves the hand, m.
-    pub fn pull_to(&mut self, target: [f32; 3]) {
-        if let Some(grab) = &mut self.grab
-            && target.iter().all(|v| v.is_finite())
-        {
-            grab.target = Vec3A::from_array(target);
-        }
-    }
-    pub fn let_go(&mut self) {
-        self.grab = None;
+    /// Wind, weight and calm from now on.
+    pub fn set_conditions(&mut self, conditions: Conditions) {
+        self.settings.conditions = conditions.within_limits();
         self.wake();
     }
 
-    fn wake(&mut self) {
+    pub(crate) fn wake(&mut self) {
         self.quiet_steps = 0;
         self.free_steps = 0;
         if self.phase == Phase::AtRest {
@@ -326,7 +309,7 @@ impl Drape {
     }
 
     fn gravity(&self) -> Vec3A {
-        if self.phase == Phase::Closing { Vec3A::ZERO } else { Vec3A::new(0.0, -self.settings.gravity, 0.0) }
+        if self.phase == Phase::Closing { Vec3A::ZERO } else { Vec3A::new(0.0, -self.settings.gravity * self.settings.conditions.gravity, 0.0) }
     }
 
     fn damping(&self) -> f32 {
@@ -334,7 +317,7 @@ impl Drape {
         let free = self.free_steps as f32 * self.settings.time_step;
         match self.phase {
             Phase::Closing => calm,
-            _ => falling + (calm - falling) * ((free - self.settings.calm_after) / 0.5).clamp(0.0, 1.0),
+            _ => (falling + (calm - falling) * ((free - self.settings.calm_after) / 0.5).clamp(0.0, 1.0) + self.settings.conditions.calm).max(0.0),
         }
     }
 
@@ -349,7 +332,9 @@ impl Drape {
         });
         let (gravity, alpha) = (self.gravity(), self.damping());
         let (in_plane, bend) = (1.0 + IN_PLANE_DAMPING / h, 1.0 + BENDING_DAMPING / h);
-        let air = self.air();
+        let wind = self.settings.conditions.wind_at(self.time());
+        air::drag(&self.elements, &self.x, &self.v, wind, self.settings.air, &mut self.drag);
+        let drag = &self.drag;
         let (pattern, elements, stretched) = (&self.pattern, &self.elements, &self.stretched);
         let (mass, v, held) = (&self.mass, &self.v, &self.held);
         let row = |i: usize, blocks: &mut [Mat3A]| -> Vec3A {
@@ -360,7 +345,7 @@ impl Drape {
                 blocks[0] = Mat3A::IDENTITY * 1e9;
                 return Vec3A::ZERO;
             }
-            let mut force = mass[i] * gravity + v[i] * (mass[i] / h) + air[i];
+            let mut force = mass[i] * gravity + v[i] * (mass[i] / h) + drag[i] * wind;
             for slot in slots {
                 let mut block = Mat3A::ZERO;
                 for &source in pattern.sources(slot) {
@@ -379,7 +364,7 @@ impl Drape {
             for &(j, b) in pattern.ring(i) {
                 force -= (x[j as usize] - x[i]) * b;
             }
-            blocks[0] += Mat3A::IDENTITY * (mass[i] * (1.0 / (h * h) + alpha / h));
+            blocks[0] += Mat3A::IDENTITY * (mass[i] * (1.0 / (h * h) + alpha / h)) + drag[i] * (1.0 / h);
             force
         };
         // rows own disjoint runs of blocks, so both can be filled by the same task
@@ -393,24 +378,6 @@ impl Drape {
         });
     }
 
-    /// Normal air drag of every vertex, N.
-    fn air(&self) -> Vec<Vec3A> {
-        let mut force = vec![Vec3A::ZERO; self.x.len()];
-        if self.settings.air <= 0.0 {
-            return force;
-        }
-        for e in &self.elements {
-            let [a, b, c] = e.vertices.map(|v| self.x[v as usize]);
-            let n = (b - a).cross(c - a).normalize_or_zero();
-            let speed = e.vertices.iter().map(|&v| self.v[v as usize]).fold(Vec3A::ZERO, |a, b| a + b).dot(n) / 3.0;
-            let drag = n * (-0.5 * self.settings.air * e.area * speed.abs().min(3.0) * speed / 3.0);
-            for v in e.vertices {
-                force[v as usize] += drag;
-            }
-        }
-        force
-    }
-
     fn links(&mut self) -> Vec<Link> {
         let h = self.settings.time_step;
         let fall = self.gravity() * h;
@@ -418,13 +385,7 @@ impl Drape {
         for link in &mut links {
             link.vertices = link.vertices.map(|v| self.root[v as usize]);
         }
-        if let Some(grab) = &self.grab {
-            for &(v, away, weight) in &grab.vertices {
-                let v = self.root[v as usize];
-                let way = (grab.target + away - self.x[v as usize]).clamp_length_max(0.02);
-                links.push(Link::round([v; 4], [1.0, 0.0, 0.0, 0.0], 15.0 * weight, way));
-            }
-        }
+        self.grab_links(&mut links);
         let moving = contact::Moving { positions: &self.x, velocities: &self.v, time_step: h, fall };
         if let Some(body) = &self.scene.body {
             links.extend(contact::body_links(body, &moving, &self.samples));
@@ -541,7 +502,7 @@ impl Drape {
             Phase::Falling => {
                 self.free_steps += 1;
                 let (_, mean) = self.speeds();
-                let quiet = mean < REST_MEAN && self.share_faster_than(REST_MOST) < 0.005 && self.grab.is_none();
+                let quiet = mean < REST_MEAN && self.share_faster_than(REST_MOST) < 0.005 && self.may_rest();
                 self.quiet_steps = if quiet { self.quiet_steps + 1 } else { 0 };
                 let settled = self.quiet_steps >= REST_STEPS && self.free_steps as f32 * h > self.settings.calm_after;
                 if settled || self.only_buzzes() {
@@ -551,6 +512,10 @@ impl Drape {
             }
             Phase::AtRest => {}
         }
+    }
+
+    fn may_rest(&self) -> bool {
+        self.grab.is_none() && !self.settings.conditions.is_unsteady()
     }
 
     /// Whether the cloth, long after it began to fall, went nowhere during the window that ends now.
@@ -569,7 +534,7 @@ impl Drape {
         }
         self.before.clone_from(&self.x);
         let (mean, share) = ((sum / f64::from(count.max(1))).sqrt() as f32, f64::from(far) / f64::from(count.max(1)));
-        self.free_steps >= PATIENCE && self.grab.is_none() && mean < REST_MEAN * span && share < 0.005
+        self.free_steps >= PATIENCE && self.may_rest() && mean < REST_MEAN * span && share < 0.005
     }
 
     /// Fastest and root mean square speed, m/s.

@@ -1,5 +1,8 @@
 //! Physical values of one cloth.
 
+/// Stiffness beyond the locking strain over that below it.
+pub(crate) const LOCKED: f32 = 10.0;
+
 /// All values in SI units; `[warp, weft]` where direction matters.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Fabric {
@@ -15,4 +18,6 @@ pub struct Fabric {
     pub thickness: f32,
     /// Coulomb coefficient on the body.
     pub friction: f32,
+    /// Strain beyond which warp and weft are [`LOCKED`] times as stiff; infinite for none.
+    pub locking: f32,
 }

@@ -4,6 +4,7 @@
 //! bit on every run and for any number of threads: every parallel loop writes to its own place and every sum has a
 //! fixed order. Knows nothing of costumes; [`Scene`] is its whole input. docs/cloth.md describes the physics.
 
+mod air;
 mod bending;
 mod body;
 mod coarse;
@@ -11,6 +12,7 @@ mod contact;
 mod drape;
 mod fabric;
 mod grid;
+mod hold;
 mod link;
 mod matrix;
 mod membrane;
@@ -20,6 +22,7 @@ mod solve;
 mod strain;
 mod topology;
 
+pub use air::Conditions;
 pub use body::BodyShape;
 pub use drape::{Drape, Phase, StepReport};
 pub use fabric::Fabric;

@@ -1,5 +1,6 @@
 //! In-plane elasticity per triangle (Baraff & Witkin 1998 in energy form), warp and weft along the grain.
 
+use crate::fabric::LOCKED;
 use crate::scene::Scene;
 use glam::{Mat3A, Vec2, Vec3A};
 
@@ -13,6 +14,8 @@ pub(crate) struct Element {
     /// Area times stiffness, N·m: warp, weft, shear.
     pub stiffness: [f32; 3],
     pub area: f32,
+    /// Strain at which warp and weft lock.
+    pub locking: f32,
 }
 
 /// State of one triangle at the current positions, enough to build its forces and Hessian blocks.
@@ -48,6 +51,7 @@ pub(crate) fn elements(scene: &Scene) -> Vec<Element> {
                 dv: [ga.y, gb.y, gc.y],
                 stiffness: [area * f.stretch[0], area * f.stretch[1], area * f.shear],
                 area,
+                locking: f.locking,
             });
         }
     }
@@ -65,8 +69,8 @@ impl Element {
         let (wu, wv) = self.directions(p);
         let [ku, kv, ks] = self.stiffness;
         let c = wu.dot(wv);
-        let (fu, hu) = stretch(wu, ku);
-        let (fv, hv) = stretch(wv, kv);
+        let (fu, hu) = stretch(wu, ku, self.locking);
+        let (fv, hv) = stretch(wv, kv, self.locking);
         Stretched { wu, wv, gu: fu + wv * (ks * c), gv: fv + wu * (ks * c), huu: hu, hvv: hv }
     }
 
@@ -83,13 +87,16 @@ impl Element {
     }
 }
 
-/// Gradient and positive semi-definite Hessian of k/2 (|w| - 1)².
-fn stretch(w: Vec3A, k: f32) -> (Vec3A, Mat3A) {
+/// Gradient and positive semi-definite Hessian of k/2 (|w| - 1)², and of the same with a steeper slope beyond `locking`.
+fn stretch(w: Vec3A, k: f32, locking: f32) -> (Vec3A, Mat3A) {
     let length = w.length().max(1e-6);
     let n = w / length;
-    let lateral = (1.0 - 1.0 / length).max(0.0);
+    let beyond = (length - 1.0 - locking).max(0.0);
+    let force = k * (length - 1.0) + k * (LOCKED - 1.0) * beyond;
+    let slope = if beyond > 0.0 { k * LOCKED } else { k };
+    let lateral = (force / length).max(0.0);
     let outer = Mat3A::from_cols(n * n.x, n * n.y, n * n.z);
-    (n * (k * (length - 1.0)), (outer * (1.0 - lateral) + Mat3A::IDENTITY * lateral) * k)
+    (n * force, outer * (slope - lateral) + Mat3A::IDENTITY * lateral)
 }
 
 #[cfg(test)]
@@ -100,7 +107,7 @@ mod tests {
 
     fn element(flat: [[f32; 2]; 3], grain: f32) -> Element {
         let fabric =
-            Fabric { areal_density: 0.1, stretch: [900.0, 500.0], shear: 60.0, bending: [1e-5; 2], thickness: 1e-3, friction: 0.3 };
+            Fabric { areal_density: 0.1, stretch: [900.0, 500.0], shear: 60.0, bending: [1e-5; 2], thickness: 1e-3, friction: 0.3, locking: f32::INFINITY };
         let scene = Scene {
             positions: flat.iter().map(|p| [p[0], p[1], 0.0]).collect(),
             flat: flat.to_vec(),
@@ -160,6 +167,15 @@ mod tests {
                 }
             }
         }
+    }
+
+    #[test]
+    fn cloth_is_ten_times_as_stiff_beyond_its_locking_strain() {
+        let mut e = element([[0.0, 0.0], [1.0, 0.0], [0.0, 1.0]], 0.0);
+        e.locking = 0.05;
+        let pull = |strain: f32| forces(&e, [Vec3A::ZERO, Vec3A::new(1.0 + strain, 0.0, 0.0), Vec3A::Y])[1].x / (0.5 * 900.0);
+        assert!((pull(0.04) - 0.04).abs() < 1e-4 && (pull(0.05) - 0.05).abs() < 1e-4);
+        assert!((pull(0.06) - (0.05 + 10.0 * 0.01)).abs() < 1e-3, "{}", pull(0.06));
     }
 
     #[test]

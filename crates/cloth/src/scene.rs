@@ -1,6 +1,6 @@
 //! What is to be draped.
 
-use crate::{BodyShape, Fabric};
+use crate::{BodyShape, Conditions, Fabric};
 
 /// A run of triangles cut from one cloth.
 #[derive(Clone, Debug, PartialEq)]
@@ -40,6 +40,7 @@ pub struct Settings {
     pub air: f32,
     /// Whether cloth meets cloth.
     pub self_contact: bool,
+    pub conditions: Conditions,
 }
 
 impl Default for Settings {
@@ -52,6 +53,7 @@ impl Default for Settings {
             calm_after: 0.6,
             air: 1.2,
             self_contact: true,
+            conditions: Conditions::default(),
         }
     }
 }
@@ -104,7 +106,7 @@ impl Scene {
         for panel in &self.panels {
             let f = &panel.fabric;
             let values = [f.areal_density, f.stretch[0], f.stretch[1], f.shear, f.bending[0], f.bending[1], f.thickness];
-            let usable = values.iter().all(|v| v.is_finite() && *v > 0.0) && f.friction.is_finite() && f.friction >= 0.0;
+            let usable = values.iter().all(|v| v.is_finite() && *v > 0.0) && f.friction.is_finite() && f.friction >= 0.0 && f.locking > 0.0;
             if !usable {
                 return Err(SceneFault::Fabric(panel.name.clone()));
             }

@@ -4,7 +4,7 @@ use cloth::{BodyShape, DistanceGrid, Drape, Fabric, Panel, Phase, Scene, Setting
 use std::sync::Arc;
 
 const WOVEN: Fabric =
-    Fabric { areal_density: 0.15, stretch: [2000.0, 2000.0], shear: 100.0, bending: [10e-6, 10e-6], thickness: 3e-4, friction: 0.3 };
+    Fabric { areal_density: 0.15, stretch: [2000.0, 2000.0], shear: 100.0, bending: [10e-6, 10e-6], thickness: 3e-4, friction: 0.3, locking: f32::INFINITY };
 
 /// A sheet `width` x `height` m cut into triangles of about `edge` m; `place` hangs its flat points.
 fn sheet(width: f64, height: f64, edge: f64, fabric: Fabric, place: impl Fn([f32; 2]) -> [f32; 3]) -> Scene {

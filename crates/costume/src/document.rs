@@ -256,6 +256,10 @@ pub struct Fabric {
     pub colour: String,
     #[serde(default)]
     pub print: Option<Print>,
+    /// Values that differ from the swatch, by key such as `bend-warp`, in the swatch book's units.
+    #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
+    #[ts(as = "Option<BTreeMap<String, f64>>", optional)]
+    pub own: BTreeMap<String, f64>,
 }
 
 /// A repeating print that lies along the grain.
@@ -354,6 +358,7 @@ impl Costume {
                 id: FabricId(1),
                 name: "Calico".into(),
                 swatch: "calico".into(),
+                own: BTreeMap::new(),
                 colour: "#e9dfc8".into(),
                 print: None,
             }],

@@ -2,6 +2,7 @@
 
 use crate::{BodyChoice, CornerId, FabricId, Fineness, FreeTape, KeptPose, PieceId, Placement, Point, Print, SeamId, TapeId};
 use serde::{Deserialize, Serialize};
+use std::collections::BTreeMap;
 use ts_rs::TS;
 
 /// An edge: the one that leaves `edge` on `piece`.
@@ -119,6 +120,9 @@ pub enum Edit {
         swatch: String,
         colour: String,
         print: Option<Print>,
+        #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
+        #[ts(as = "Option<BTreeMap<String, f64>>", optional)]
+        own: BTreeMap<String, f64>,
     },
     /// Sews two whole edges; the direction is chosen so that the seam does not twist.
     Join {

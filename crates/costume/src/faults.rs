@@ -1,6 +1,6 @@
 //! What a document still lacks before it can be draped, or what deserves a look. Faults never block editing.
 
-use crate::{Costume, PieceId, SeamId, seam_lengths};
+use crate::{Costume, Fabric, PieceId, SeamId, seam_lengths};
 use serde::Serialize;
 use ts_rs::TS;
 
@@ -50,6 +50,7 @@ pub fn faults(costume: &Costume) -> Vec<Fault> {
             seam: None,
         });
     }
+    found.extend(costume.fabrics.iter().filter(|f| hanging.iter().any(|p| p.fabric == f.id)).filter_map(|f| cloth_advice(costume, f)));
     for seam in &costume.seams {
         let parked = |id| costume.piece(id).is_none_or(|p| p.parked);
         if seam.runs().any(|r| parked(r.piece)) {
@@ -68,6 +69,20 @@ pub fn faults(costume: &Costume) -> Vec<Fault> {
         }
     }
     found
+}
+
+/// What cannot show or hold at the chosen mesh.
+fn cloth_advice(costume: &Costume, fabric: &Fabric) -> Option<Fault> {
+    let (cloth, edge) = (fabric.cloth()?, costume.fineness.edge_mm());
+    let fold = cloth.bending_length();
+    let (reason, mend) = if cloth.thickness > 0.25 * edge {
+        (format!("is {} mm thick, more than a mesh of {edge} mm can keep apart", cloth.thickness), "Choose a coarser mesh.")
+    } else if fold < 0.5 * edge {
+        (format!("falls in folds of about {:.0} mm, too fine for a mesh of {edge} mm", 2.0 * fold), "Choose a finer mesh before you judge its folds.")
+    } else {
+        return None;
+    };
+    Some(Fault { severity: Severity::Advice, item: fabric.name.clone(), reason, mend: mend.into(), piece: None, seam: None })
 }
 
 fn advice(seam: SeamId, tag: &str, reason: String, mend: &str) -> Fault {

@@ -24,7 +24,7 @@ pub use faults::{Fault, Severity, faults};
 pub use outline::{EdgeCurve, edge_curve, edge_length, outline_path, signed_area};
 pub use refusal::Refusal;
 pub use seams::{SeamLengths, seam_lengths, side_length};
-pub use swatch::{SWATCHES, Swatch, swatch};
+pub use swatch::{CLOTH_VALUES, ClothValue, Look, SWATCHES, Swatch, swatch};
 
 /// Reads a costume file (`*.ourlet.json`). Refuses damaged files, newer formats and documents that break a rule.
 pub fn read(text: &str) -> Result<Costume, Refusal> {

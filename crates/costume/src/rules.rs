@@ -1,7 +1,7 @@
 //! What every document must obey. Files and edits are held to the same rules.
 
 use crate::outline::polyline;
-use crate::{Costume, Fabric, Fineness, Piece, Point, Refusal, Run, Seam, edge_length, limits, signed_area, swatch};
+use crate::{CLOTH_VALUES, Costume, Fabric, Fineness, Piece, Point, Refusal, Run, Seam, edge_length, limits, signed_area, swatch};
 use std::collections::HashSet;
 
 pub(crate) type Checked = Result<(), Refusal>;
@@ -73,6 +73,16 @@ fn fabric(fabric: &Fabric) -> Checked {
     name("fabric", &fabric.name)?;
     if swatch(&fabric.swatch).is_none() {
         return Err(Refusal::new(&fabric.name, format!("the swatch book has no `{}`", fabric.swatch), "choose a swatch of the book"));
+    }
+    for (key, own) in &fabric.own {
+        let Some(known) = CLOTH_VALUES.iter().find(|v| v.key == key) else {
+            return Err(Refusal::new(&fabric.name, format!("has the value `{key}`, which no cloth has"), "use the values of the swatch book"));
+        };
+        if !(known.low..=known.high).contains(own) {
+            let (name, unit) = (known.name.to_lowercase(), known.unit);
+            let reason = format!("a {name} of {own} {unit}");
+            return Err(Refusal::new(&fabric.name, reason, format!("choose one from {} to {} {unit}", known.low, known.high)));
+        }
     }
     colour(&fabric.name, &fabric.colour)?;
     if let Some(print) = &fabric.print {

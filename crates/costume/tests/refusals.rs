@@ -102,12 +102,28 @@ fn fabrics() {
         swatch: swatch.into(),
         colour: colour.into(),
         print,
+        own: Default::default(),
     };
     let print = |repeat| Some(Print { motif: "salt-crystals".into(), repeat, colour: "#ffffff".into() });
     expect(&costume, fabric("chain-mail", "#102030", None), "Sailcloth", "no `chain-mail`");
     expect(&costume, fabric("calico", "teal", None), "Sailcloth", "not a colour");
     expect(&costume, fabric("calico", "#102030", print(0.0)), "Sailcloth", "print repeat");
     assert!(apply(&costume, &fabric("denim", "#102030", print(80.0))).is_ok());
+    let own = |key: &str, value: f64| {
+        let mut edit = fabric("denim", "#102030", None);
+        if let Edit::ChangeFabric { own, .. } = &mut edit {
+            own.insert(key.to_owned(), value);
+        }
+        edit
+    };
+    expect(&costume, own("bounce", 1.0), "Sailcloth", "`bounce`");
+    expect(&costume, own("bend-warp", 0.0), "Sailcloth", "bend, warp of 0");
+    expect(&costume, own("thickness", f64::NAN), "Sailcloth", "thickness");
+    let changed = apply(&costume, &own("bend-warp", 300.0)).expect("a plausible value");
+    let cloth = changed.fabrics[0].cloth().expect("a cloth");
+    assert_eq!((cloth.bend_warp, cloth.bend_weft), (300.0, 60.0));
+    // Peirce: the cube root of rigidity over weight
+    assert!((cloth.bending_length() - 1000.0 * (180e-6f64 / (0.41 * 9.81)).cbrt()).abs() < 1e-9);
 }
 
 #[test]

@@ -138,14 +138,47 @@ pub struct BodyOptions {
 
 #[derive(Args)]
 pub struct BenchOptions {
-    /// Costume file to measure.
-    #[arg(default_value = "demo/rakers-tabard.ourlet.json")]
-    pub file: PathBuf,
+    #[command(subcommand)]
+    pub action: BenchAction,
+}
+
+#[derive(Subcommand)]
+pub enum BenchAction {
+    /// Speed of two sheets and of a costume at growing numbers of triangles.
+    Cloth {
+        /// Costume file to measure.
+        #[arg(default_value = "demo/rakers-tabard.ourlet.json")]
+        file: PathBuf,
+        /// Only the smallest meshes.
+        #[arg(long)]
+        quick: bool,
+        #[command(flatten)]
+        common: BenchCommon,
+    },
+    /// The swatch book in the laboratory: strip, cantilever and drape test, each against its range.
+    Swatches {
+        /// Mesh edges of the drape test, mm.
+        #[arg(long, value_delimiter = ',', default_value = "10,5", value_parser = edge)]
+        edge: Vec<f64>,
+        /// Only this swatch.
+        #[arg(long)]
+        only: Option<String>,
+        #[command(flatten)]
+        common: BenchCommon,
+    },
+}
+
+#[derive(Args)]
+pub struct BenchCommon {
     #[arg(long, value_parser = clap::value_parser!(u8).range(1..=2))]
     pub threads: Option<u8>,
     /// Also write the figures as JSON.
     #[arg(long)]
     pub json: Option<PathBuf>,
+}
+
+fn edge(text: &str) -> Result<f64, String> {
+    text.parse().ok().filter(|mm| (2.0..=30.0).contains(mm)).ok_or_else(|| format!("`{text}` is no edge; write 2 to 30 mm"))
 }
 
 #[derive(Args)]

@@ -2,7 +2,7 @@
 
 use axum::Json;
 use body::{in_words, own_bones};
-use costume::{SWATCHES, Swatch};
+use costume::{CLOTH_VALUES, ClothValue, SWATCHES, Swatch};
 use serde::Serialize;
 use std::collections::BTreeMap;
 use ts_rs::TS;
@@ -60,6 +60,13 @@ pub async fn list() -> Json<Bodies> {
     Json(Bodies { presets: presets.collect(), stations: stations.collect(), poses: poses.collect(), bones: bones.collect() })
 }
 
-pub async fn swatches() -> Json<&'static [Swatch]> {
-    Json(SWATCHES)
+/// The swatch book, and the values that a fabric may have of its own.
+#[derive(Serialize, TS)]
+pub struct SwatchBook {
+    pub swatches: &'static [Swatch],
+    pub values: &'static [ClothValue],
+}
+
+pub async fn swatches() -> Json<SwatchBook> {
+    Json(SwatchBook { swatches: SWATCHES, values: CLOTH_VALUES })
 }

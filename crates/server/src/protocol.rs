@@ -29,6 +29,13 @@ pub enum Command {
         at: [f32; 3],
     },
     LetGo,
+    /// Pins a vertex where it is, or lets it go when it is pinned.
+    Pin {
+        vertex: u32,
+    },
+    Air {
+        air: Air,
+    },
     Check,
     Keep {
         name: String,
@@ -37,6 +44,29 @@ pub enum Command {
         #[ts(type = "number")]
         fitting: i64,
     },
+}
+
+/// Weight, calm and wind on the stand.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct Air {
+    /// Times the earth's gravity.
+    pub gravity: f32,
+    /// Added damping, 1/s; below 0 is livelier.
+    pub calm: f32,
+    /// Degrees from the front, counter-clockwise from above, from which the wind comes.
+    pub from: f32,
+    /// m/s.
+    pub speed: f32,
+    /// 0 is steady, 1 swells to twice the speed.
+    pub gusts: f32,
+    pub seed: u32,
+}
+
+impl Default for Air {
+    fn default() -> Self {
+        Self { gravity: 1.0, calm: 0.0, from: 0.0, speed: 0.0, gusts: 0.0, seed: 1 }
+    }
 }
 
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, TS)]
@@ -66,6 +96,9 @@ pub struct Status {
     /// Seam pairs still open.
     pub open_pairs: usize,
     pub trouble: Option<Refusal>,
+    /// Vertices held by pins.
+    pub pins: Vec<u32>,
+    pub air: Air,
 }
 
 /// The vertices of one piece within the frames.

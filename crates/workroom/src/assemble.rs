@@ -2,8 +2,8 @@
 
 use crate::form::Form;
 use crate::place::hang;
-use cloth::{BodyShape, Fabric, Panel, Scene, SeamPair, Settings};
-use costume::{Costume, EdgeCurve, Piece, PieceId, Refusal, Seam, Severity, Swatch, edge_curve, swatch};
+use cloth::{BodyShape, Panel, Scene, SeamPair, Settings};
+use costume::{Costume, EdgeCurve, Fabric, Piece, PieceId, Refusal, Seam, Severity, Swatch, edge_curve};
 use kurbo::PathSeg;
 use mesh::{FlatMesh, FlatPiece, Stitch, Stretch};
 use std::collections::HashMap;
@@ -86,7 +86,7 @@ fn hang_piece(
     gaps.insert(station.key, hung.gap);
     let swatch = costume
         .fabric(piece.fabric)
-        .and_then(|f| swatch(&f.swatch))
+        .and_then(Fabric::cloth)
         .ok_or_else(|| Refusal::new(&piece.name, "has no fabric", "choose one"))?;
     let range = PieceRange {
         piece: piece.id,
@@ -101,7 +101,7 @@ fn hang_piece(
     scene.triangles.extend(range.flat.triangles.iter().map(|t| t.map(|v| v + base)));
     scene.panels.push(Panel {
         name: piece.name.clone(),
-        fabric: fabric(swatch),
+        fabric: cloth_fabric(&swatch),
         grain: piece.grain.to_radians() as f32,
         first: range.first_triangle,
         count: range.flat.triangles.len(),
@@ -110,14 +110,15 @@ fn hang_piece(
 }
 
 /// The swatch's values in SI units.
-fn fabric(s: &Swatch) -> Fabric {
-    Fabric {
+pub fn cloth_fabric(s: &Swatch) -> cloth::Fabric {
+    cloth::Fabric {
         areal_density: (s.density * 1e-3) as f32,
         stretch: [s.stretch_warp as f32, s.stretch_weft as f32],
         shear: s.shear as f32,
         bending: [(s.bend_warp * 1e-6) as f32, (s.bend_weft * 1e-6) as f32],
         thickness: (s.thickness * 1e-3) as f32,
         friction: s.friction as f32,
+        locking: (s.locking * 1e-2) as f32,
     }
 }
 

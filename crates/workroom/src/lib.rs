@@ -9,10 +9,11 @@ mod figures;
 mod fitting;
 mod form;
 mod known;
+pub mod laboratory;
 mod place;
 mod report;
 
-pub use assemble::{Assembly, PieceRange, assemble};
+pub use assemble::{Assembly, PieceRange, assemble, cloth_fabric};
 pub use carry::carry;
 pub use check::{CheckReport, CrossingKind, CrossingPlace, check};
 pub use contact::{Solid, left_out};

@@ -3,7 +3,7 @@ import { useEffect, useMemo } from "react";
 import { create } from "zustand";
 import { notify } from "../ui/notices";
 import { get, isAway, post, Refused } from "./http";
-import type { Bodies, CostumeState, Edit, Swatch } from "./types";
+import type { Bodies, CostumeState, Edit, SwatchBook } from "./types";
 
 /** Edits that are not acknowledged yet; they survive a reload. */
 interface Waiting {
@@ -115,4 +115,4 @@ export function useCostume(id: number) {
 export type CostumeActions = Omit<ReturnType<typeof useCostume>, "state" | "error">;
 
 export const useBodies = () => useQuery({ queryKey: ["bodies"], queryFn: () => get<Bodies>("/api/bodies"), staleTime: Number.POSITIVE_INFINITY });
-export const useSwatches = () => useQuery({ queryKey: ["swatches"], queryFn: () => get<Swatch[]>("/api/swatches"), staleTime: Number.POSITIVE_INFINITY });
+export const useSwatches = () => useQuery({ queryKey: ["swatches"], queryFn: () => get<SwatchBook>("/api/swatches"), staleTime: Number.POSITIVE_INFINITY });

@@ -74,7 +74,11 @@ swatch: string,
 /**
  * `#rrggbb`.
  */
-colour: string, print: Print | null, };
+colour: string, print: Print | null, 
+/**
+ * Values that differ from the swatch, by key such as `bend-warp`, in the swatch book's units.
+ */
+own?: { [key in string]?: number }, };
 export type Print = { 
 /**
  * Key of the motif, such as `salt-crystals`.
@@ -141,10 +145,11 @@ tapes?: Array<FreeTape>,
 next_id: number, };
 export type EdgeRef = { piece: PieceId, edge: CornerId, };
 export type Handle = "leave" | "arrive";
-export type Edit = { "do": "rename-costume", name: string, } | { "do": "choose-body", body: BodyChoice, } | { "do": "keep-pose", pose: KeptPose, } | { "do": "forget-pose", name: string, } | { "do": "lay-tape", tape: FreeTape, } | { "do": "change-tape", tape: FreeTape, } | { "do": "take-tape-off", tape: TapeId, } | { "do": "choose-fineness", fineness: Fineness, } | { "do": "add-piece", name: string, at: Point, points: Array<Point>, } | { "do": "remove-piece", piece: PieceId, } | { "do": "copy-piece", piece: PieceId, at: Point, } | { "do": "rename-piece", piece: PieceId, name: string, } | { "do": "move-piece", piece: PieceId, at: Point, } | { "do": "move-corner", piece: PieceId, corner: CornerId, to: Point, } | { "do": "move-handle", piece: PieceId, edge: CornerId, handle: Handle, to: Point, } | { "do": "add-corner", piece: PieceId, edge: CornerId, fraction: number, } | { "do": "remove-corner", piece: PieceId, corner: CornerId, } | { "do": "curve-edge", piece: PieceId, edge: CornerId, } | { "do": "straighten-edge", piece: PieceId, edge: CornerId, } | { "do": "set-grain", piece: PieceId, degrees: number, } | { "do": "set-fabric", piece: PieceId, fabric: FabricId, } | { "do": "add-fabric", name: string, swatch: string, colour: string, } | { "do": "change-fabric", fabric: FabricId, name: string, swatch: string, colour: string, print: Print | null, } | { "do": "join", a: EdgeRef, b: EdgeRef, } | { "do": "flip-seam", seam: SeamId, } | { "do": "unpick", seam: SeamId, } | { "do": "place", piece: PieceId, placement: Placement | null, } | { "do": "park", piece: PieceId, parked: boolean, };
+export type Edit = { "do": "rename-costume", name: string, } | { "do": "choose-body", body: BodyChoice, } | { "do": "keep-pose", pose: KeptPose, } | { "do": "forget-pose", name: string, } | { "do": "lay-tape", tape: FreeTape, } | { "do": "change-tape", tape: FreeTape, } | { "do": "take-tape-off", tape: TapeId, } | { "do": "choose-fineness", fineness: Fineness, } | { "do": "add-piece", name: string, at: Point, points: Array<Point>, } | { "do": "remove-piece", piece: PieceId, } | { "do": "copy-piece", piece: PieceId, at: Point, } | { "do": "rename-piece", piece: PieceId, name: string, } | { "do": "move-piece", piece: PieceId, at: Point, } | { "do": "move-corner", piece: PieceId, corner: CornerId, to: Point, } | { "do": "move-handle", piece: PieceId, edge: CornerId, handle: Handle, to: Point, } | { "do": "add-corner", piece: PieceId, edge: CornerId, fraction: number, } | { "do": "remove-corner", piece: PieceId, corner: CornerId, } | { "do": "curve-edge", piece: PieceId, edge: CornerId, } | { "do": "straighten-edge", piece: PieceId, edge: CornerId, } | { "do": "set-grain", piece: PieceId, degrees: number, } | { "do": "set-fabric", piece: PieceId, fabric: FabricId, } | { "do": "add-fabric", name: string, swatch: string, colour: string, } | { "do": "change-fabric", fabric: FabricId, name: string, swatch: string, colour: string, print: Print | null, own?: { [key in string]?: number }, } | { "do": "join", a: EdgeRef, b: EdgeRef, } | { "do": "flip-seam", seam: SeamId, } | { "do": "unpick", seam: SeamId, } | { "do": "place", piece: PieceId, placement: Placement | null, } | { "do": "park", piece: PieceId, parked: boolean, };
 export type Refusal = { item: string, reason: string, mend: string, };
 export type Severity = "stops" | "advice";
 export type Fault = { severity: Severity, item: string, reason: string, mend: string, piece: PieceId | null, seam: SeamId | null, };
+export type Look = "plain" | "twill" | "satin" | "knit" | "nap" | "hide" | "net" | "sheer";
 export type Swatch = { key: string, name: string, 
 /**
  * g/m².
@@ -171,9 +176,18 @@ thickness: number,
  */
 friction: number, 
 /**
+ * Strain at which the cloth locks, percent; from there on it is ten times as stiff.
+ */
+locking: number, 
+/**
  * Drape coefficient range in percent (30 cm specimen on an 18 cm disc).
  */
-drape_low: number, drape_high: number, };
+drape_low: number, drape_high: number, look: Look, };
+export type ClothValue = { key: string, name: string, unit: string, low: number, high: number, 
+/**
+ * What more of it does.
+ */
+says: string, };
 export type CrossingKind = "cloth-body" | "cloth-cloth";
 export type CrossingPlace = { kind: CrossingKind, 
 /**
@@ -242,6 +256,7 @@ export type Bodies = { presets: Array<BodyOffer>, stations: Array<StationOffer>,
  * Names of the own bones, in words, by key.
  */
 bones: { [key in string]?: string }, };
+export type SwatchBook = { swatches: Array<Swatch>, values: Array<ClothValue>, };
 export type Axis = "+x" | "-x" | "+y" | "-y" | "+z" | "-z";
 export type Stance = { 
 /**
@@ -358,7 +373,28 @@ export type FittingRow = { id: number, name: string, body: string, at_rest: bool
  * Milliseconds since 1970.
  */
 kept_at: number, };
-export type Command = { "do": "drape" } | { "do": "pause" } | { "do": "step" } | { "do": "rehang" } | { "do": "grab", vertex: number, } | { "do": "pull-to", at: [number, number, number], } | { "do": "let-go" } | { "do": "check" } | { "do": "keep", name: string, } | { "do": "open", fitting: number, };
+export type Command = { "do": "drape" } | { "do": "pause" } | { "do": "step" } | { "do": "rehang" } | { "do": "grab", vertex: number, } | { "do": "pull-to", at: [number, number, number], } | { "do": "let-go" } | { "do": "pin", vertex: number, } | { "do": "air", air: Air, } | { "do": "check" } | { "do": "keep", name: string, } | { "do": "open", fitting: number, };
+export type Air = { 
+/**
+ * Times the earth's gravity.
+ */
+gravity: number, 
+/**
+ * Added damping, 1/s; below 0 is livelier.
+ */
+calm: number, 
+/**
+ * Degrees from the front, counter-clockwise from above, from which the wind comes.
+ */
+from: number, 
+/**
+ * m/s.
+ */
+speed: number, 
+/**
+ * 0 is steady, 1 swells to twice the speed.
+ */
+gusts: number, seed: number, };
 export type Activity = "empty" | "hung" | "closing" | "falling" | "paused" | "at-rest";
 export type Status = { activity: Activity, vertices: number, triangles: number, 
 /**
@@ -376,6 +412,10 @@ fastest: number,
 /**
  * Seam pairs still open.
  */
-open_pairs: number, trouble: Refusal | null, };
+open_pairs: number, trouble: Refusal | null, 
+/**
+ * Vertices held by pins.
+ */
+pins: Array<number>, air: Air, };
 export type PieceSpan = { piece: PieceId, first_vertex: number, first_triangle: number, triangles: number, };
 export type Event = { "is": "status", status: Status, } | { "is": "layout", generation: number, pieces: Array<PieceSpan>, } | { "is": "checked", generation: number, crossings: Array<CrossingPlace>, strain_mean: number, strain_p99: number, strain_max: number, } | { "is": "kept", fitting: number, } | { "is": "refused", refusal: Refusal, } | { "is": "changed", step: number, };

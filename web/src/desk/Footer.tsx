@@ -25,11 +25,11 @@ const BODY_SAYS: Record<BodyTab, string> = {
 
 /** What the next click does, the pointer, the mesh and the simulation in figures. */
 export function Footer({ state }: { state: CostumeState }) {
-  const { tool, pointer, unit, seamStart, tugging, stage } = useDesk();
+  const { tool, pointer, unit, seamStart, tugging, pinning, stage } = useDesk();
   const tab = useBody((s) => s.tab);
   const { status, connected, rate } = useDrape();
   const running = status?.activity === "closing" || status?.activity === "falling";
-  const says = seamStart ? "Now click its partner. Escape forgets the first edge." : stage === "drape" && tugging ? "Drag the cloth on the stand." : stage === "body" ? BODY_SAYS[tab] : SAYS[tool];
+  const says = seamStart ? "Now click its partner. Escape forgets the first edge." : stage === "drape" && tugging ? "Drag the cloth on the stand." : stage === "drape" && pinning ? "Click the cloth on the stand to pin it, a pin to take it out." : stage === "body" ? BODY_SAYS[tab] : SAYS[tool];
   const stops = state.faults.filter((f) => f.severity === "stops").length;
   return (
     <footer className="flex h-[28px] shrink-0 items-center gap-5 border-edge border-t bg-card px-4 text-[12px] text-ink-soft">

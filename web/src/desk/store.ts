@@ -27,6 +27,7 @@ interface DeskState {
   preview: Edit | null;
   pointer: { x: number; y: number } | null;
   tugging: boolean;
+  pinning: boolean;
   /** Colours by tension instead of cloth. */
   tension: boolean;
   /** Pieces are filled with their fabric on the table. */
@@ -48,6 +49,7 @@ const fresh: DeskState = {
   preview: null,
   pointer: null,
   tugging: false,
+  pinning: false,
   tension: false,
   filled: false,
   clothed: true,
@@ -61,7 +63,7 @@ export const desk = {
   reset: () => useDesk.setState({ ...fresh, unit: useDesk.getState().unit }),
   go: (stage: Stage) => {
     bodyDesk.go(useBody.getState().tab);
-    useDesk.setState({ stage, tool: stage === "join" ? "seam" : "pick", seamStart: null, preview: null, tugging: false, tension: stage === "check", clothed: stage !== "body" });
+    useDesk.setState({ stage, tool: stage === "join" ? "seam" : "pick", seamStart: null, preview: null, tugging: false, pinning: false, tension: stage === "check", clothed: stage !== "body" });
   },
   take: (tool: Tool) => useDesk.setState({ tool, seamStart: null, preview: null }),
   select: (selection: Selection | null) => useDesk.setState({ selection }),

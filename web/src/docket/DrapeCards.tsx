@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { get } from "../api/http";
 import type { FittingRow } from "../api/types";
 import { useDrape } from "../stand/socket";
+import { AirCard } from "./AirCard";
 import { Advice, Card, Row } from "./Card";
 import { Faults, MeshChoice } from "./CostumeCards";
 import type { DocketProps } from "./Docket";
@@ -33,6 +34,7 @@ export function DrapeCards({ state, actions, socket }: DocketProps) {
         {status && <Row name="Triangles" value={status.triangles} />}
       </Card>
       <Faults state={state} />
+      <AirCard socket={socket} />
       <Card title="Fittings">
         {fittings.data?.length === 0 && <p className="text-ink-soft">None kept yet. Drape, then keep it as a fitting.</p>}
         {fittings.data?.map((f) => (

@@ -1,14 +1,27 @@
+import { ChevronDown, ChevronRight, RotateCcw } from "lucide-react";
+import { useState } from "react";
 import { type CostumeActions, useSwatches } from "../api/costume";
-import type { Fabric } from "../api/types";
-import { Card, Row } from "./Card";
+import type { ClothValue, Fabric, Swatch } from "../api/types";
+import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
+import { NumberField } from "../ui/NumberField";
+import { Card, Row } from "./Card";
 
-/** A fabric of the costume: its swatch, colour and physical values. */
+/** The swatch's value of a key such as `bend-warp`. */
+const ofSwatch = (swatch: Swatch, key: string) => swatch[key.replace("-", "_") as keyof Swatch] as number;
+
+/** A fabric of the costume: its swatch, colour and physical values, each of which may be its own. */
 export function FabricCard({ fabric, actions }: { fabric: Fabric; actions: CostumeActions }) {
-  const swatches = useSwatches();
-  const swatch = swatches.data?.find((s) => s.key === fabric.swatch);
-  const change = (part: Partial<Pick<Fabric, "swatch" | "colour" | "name">>) =>
-    actions.edit({ do: "change-fabric", fabric: fabric.id, name: part.name ?? fabric.name, swatch: part.swatch ?? fabric.swatch, colour: part.colour ?? fabric.colour, print: fabric.print });
+  const book = useSwatches();
+  const [open, setOpen] = useState(false);
+  const swatch = book.data?.swatches.find((s) => s.key === fabric.swatch);
+  const own = fabric.own ?? {};
+  const change = (part: Partial<Pick<Fabric, "swatch" | "colour" | "name" | "own">>) => {
+    const next = { ...fabric, ...part };
+    actions.edit({ do: "change-fabric", fabric: fabric.id, name: next.name, swatch: next.swatch, colour: next.colour, print: next.print, ...(Object.keys(next.own ?? {}).length > 0 ? { own: next.own } : {}) });
+  };
+  const value = (key: string) => (swatch ? (own[key] ?? ofSwatch(swatch, key)) : 0);
+  const Chevron = open ? ChevronDown : ChevronRight;
   return (
     <Card
       title={fabric.name}
@@ -23,16 +36,39 @@ export function FabricCard({ fabric, actions }: { fabric: Fabric; actions: Costu
         />
       }
     >
-      {swatches.data && <Choice label="Swatch" value={fabric.swatch} options={swatches.data.map((s) => [s.key, s.name] as const)} onChange={(key) => change({ swatch: key })} />}
+      {book.data && <Choice label="Swatch" value={fabric.swatch} options={book.data.swatches.map((s) => [s.key, s.name] as const)} onChange={(key) => change({ swatch: key, own: {} })} />}
       {swatch && (
         <>
-          <Row name="Weight" value={`${swatch.density} g/m²`} />
-          <Row name="Stretch" value={`${swatch.stretch_warp} / ${swatch.stretch_weft} N/m`} />
-          <Row name="Bend" value={`${swatch.bend_warp} / ${swatch.bend_weft} µN·m`} />
-          <Row name="Thickness" value={`${swatch.thickness} mm`} />
-          <p className="mt-1 text-[11px] text-ink-soft">Pairs are warp / weft.</p>
+          <Row name="Weight" value={`${value("density")} g/m²`} />
+          <Row name="Stretch" value={`${value("stretch-warp")} / ${value("stretch-weft")} N/m`} />
+          <Row name="Bend" value={`${value("bend-warp")} / ${value("bend-weft")} µN·m`} />
+          <Row name="Thickness" value={`${value("thickness")} mm`} />
+          <button type="button" className="mt-1 flex items-center gap-1 font-medium" aria-expanded={open} data-own-values={fabric.id} onClick={() => setOpen(!open)}>
+            <Chevron size={14} /> Own values
+            {Object.keys(own).length > 0 && <span className="figures text-[11px] text-amber">{Object.keys(own).length} changed</span>}
+          </button>
         </>
       )}
+      {open && swatch && book.data && (
+        <div className="mt-1">
+          {book.data.values.map((v) => (
+            <OwnValue key={v.key} offer={v} value={value(v.key)} changed={own[v.key] !== undefined} onChange={(next) => change({ own: { ...own, [v.key]: next } })} />
+          ))}
+          <Button className="mt-2 w-full" disabled={Object.keys(own).length === 0} onClick={() => change({ own: {} })}>
+            <RotateCcw size={14} /> As in the swatch book
+          </Button>
+        </div>
+      )}
     </Card>
+  );
+}
+
+function OwnValue({ offer, value, changed, onChange }: { offer: ClothValue; value: number; changed: boolean; onChange: (value: number) => void }) {
+  const step = Math.max(10 ** Math.floor(Math.log10(Math.max(value, 1e-3)) - 0.5), 0.01);
+  return (
+    <div className="pb-1" title={`${offer.low} to ${offer.high} ${offer.unit}`} data-own={offer.key}>
+      <NumberField label={offer.name} value={value} unit="cm" plain={offer.unit} step={step} onChange={onChange} />
+      <p className={`text-[11px] leading-tight ${changed ? "text-amber" : "text-ink-soft"}`}>{offer.says}</p>
+    </div>
   );
 }

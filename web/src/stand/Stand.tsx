@@ -1,4 +1,4 @@
-import { Hand, Pause, Play, RotateCcw, StepForward } from "lucide-react";
+import { Hand, Pause, Pin, Play, RotateCcw, StepForward } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import type { CostumeActions } from "../api/costume";
 import type { CostumeState } from "../api/types";
@@ -26,7 +26,7 @@ const VIEWS: [ViewName, string][] = [
 export function Stand({ state, actions, socket }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const [scene, setScene] = useState<StandScene | null>(null);
-  const { tension, flight, tugging, stage, clothed, hovered, selection } = useDesk();
+  const { tension, flight, tugging, pinning, stage, clothed, hovered, selection } = useDesk();
   const { spans, generation, checked, status } = useDrape();
 
   useEffect(() => {
@@ -74,6 +74,12 @@ export function Stand({ state, actions, socket }: Props) {
       : null;
   }, [scene, tugging, socket]);
 
+  useEffect(() => {
+    if (scene) scene.pointing.pinning = pinning ? (vertex) => socket.send({ do: "pin", vertex }) : null;
+  }, [scene, pinning, socket]);
+  const pins = JSON.stringify(status?.pins ?? []);
+  useEffect(() => scene?.setPins(JSON.parse(pins) as number[]), [scene, pins, generation]);
+
   const selected = selectedPiece(selection);
   useEffect(() => scene?.mark(selected, hovered), [scene, selected, hovered]);
   useEffect(() => scene?.showCloth(clothed), [scene, clothed]);
@@ -90,7 +96,7 @@ export function Stand({ state, actions, socket }: Props) {
 
   return (
     <section className="relative h-full overflow-hidden bg-sheet" aria-label="Stand">
-      <canvas ref={canvas} data-stand className={`absolute inset-0 h-full w-full ${tugging ? "cursor-grab" : ""}`} />
+      <canvas ref={canvas} data-stand data-pins={status?.pins.length ?? 0} className={`absolute inset-0 h-full w-full ${tugging ? "cursor-grab" : pinning ? "cursor-crosshair" : ""}`} />
       <h2 className="pointer-events-none absolute top-3 left-4 font-heading font-semibold text-[13px] text-ink-soft">Stand</h2>
       <div className="absolute top-2 right-3 flex items-center gap-0.5 rounded-lg border border-edge bg-card/90 p-0.5" role="toolbar" aria-label="View">
         <button
@@ -124,7 +130,7 @@ export function Stand({ state, actions, socket }: Props) {
 
 function DrapeTools({ socket }: { socket: DrapeSocket }) {
   const { status } = useDrape();
-  const { tugging } = useDesk();
+  const { tugging, pinning } = useDesk();
   const running = status?.activity === "closing" || status?.activity === "falling";
   const tool = "flex h-8 items-center gap-1.5 rounded-lg px-2.5 font-medium disabled:opacity-40";
   const plain = "hover:bg-card/10";
@@ -147,8 +153,13 @@ function DrapeTools({ socket }: { socket: DrapeSocket }) {
         </button>
       </Tip>
       <Tip text="Pull the cloth with the pointer">
-        <button type="button" data-tug aria-pressed={tugging} disabled={empty} className={`${tool} ${tugging ? "bg-tape text-ink" : plain}`} onClick={() => useDesk.setState({ tugging: !tugging })}>
+        <button type="button" data-tug aria-pressed={tugging} disabled={empty} className={`${tool} ${tugging ? "bg-tape text-ink" : plain}`} onClick={() => useDesk.setState({ tugging: !tugging, pinning: false })}>
           <Hand size={15} /> Tug
+        </button>
+      </Tip>
+      <Tip text="Click the cloth to pin it where it is, or a pin to take it out">
+        <button type="button" data-pin aria-pressed={pinning} disabled={empty} className={`${tool} ${pinning ? "bg-tape text-ink" : plain}`} onClick={() => useDesk.setState({ pinning: !pinning, tugging: false })}>
+          <Pin size={15} /> Pin
         </button>
       </Tip>
     </>

@@ -45,6 +45,8 @@ export class StandScene {
   private spans: PieceSpan[] = [];
   private marks = { selected: new PieceOutline("#a8323a"), hovered: new PieceOutline("#1f2a44") };
   private marked: { selected: PieceId | null; hovered: PieceId | null } = { selected: null, hovered: null };
+  private pins = new THREE.Points(new THREE.BufferGeometry(), new THREE.PointsMaterial({ color: "#a8323a", size: 9, sizeAttenuation: false, depthTest: false, map: pinTexture(), transparent: true }));
+  private pinned: number[] = [];
   readonly pointing: Pointing;
   readonly bodyStand: BodyStand;
   private shownBody: BodyView | null = null;
@@ -61,7 +63,9 @@ export class StandScene {
     this.cloth.castShadow = true;
     this.cloth.receiveShadow = true;
     this.cloth.frustumCulled = false;
-    this.scene.add(this.cloth, this.flags, this.marks.hovered.lines, this.marks.selected.lines);
+    this.pins.renderOrder = 15;
+    this.pins.frustumCulled = false;
+    this.scene.add(this.cloth, this.flags, this.pins, this.marks.hovered.lines, this.marks.selected.lines);
     this.controls = new OrbitControls(this.camera, canvas);
     this.controls.target.set(0, 0.8, 0);
     this.controls.minDistance = 0.3;
@@ -242,7 +246,17 @@ export class StandScene {
     position.needsUpdate = true;
     normal.needsUpdate = true;
     geometry.boundingSphere = null;
+    this.setPins(this.pinned);
     this.stir();
+  }
+
+  /** Heads of the pins that hold vertices. */
+  setPins(vertices: number[]) {
+    this.pinned = vertices;
+    const position = this.cloth.geometry.getAttribute("position");
+    const points = vertices.flatMap((v) => (position && v < position.count ? [position.getX(v), position.getY(v), position.getZ(v)] : []));
+    this.pins.geometry.setAttribute("position", new THREE.Float32BufferAttribute(points, 3));
+    this.touch();
   }
 
   setTension(values: Float32Array) {
@@ -318,6 +332,23 @@ export class StandScene {
     this.cloth.geometry.dispose();
     this.renderer.dispose();
   }
+}
+
+function pinTexture(): THREE.Texture {
+  const c = document.createElement("canvas");
+  c.width = 32;
+  c.height = 32;
+  const g = c.getContext("2d");
+  if (g) {
+    g.fillStyle = "#ffffff";
+    g.strokeStyle = "#00000066";
+    g.lineWidth = 3;
+    g.beginPath();
+    g.arc(16, 16, 13, 0, 7);
+    g.fill();
+    g.stroke();
+  }
+  return new THREE.CanvasTexture(c);
 }
 
 function flagTexture(n: number): THREE.Texture {

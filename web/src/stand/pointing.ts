@@ -20,6 +20,8 @@ type Cloth = THREE.Mesh<THREE.BufferGeometry, THREE.Material[]>;
 export class Pointing {
   tugging: Tugging | null = null;
   looking: Looking | null = null;
+  /** Hears at which vertex a pin is set or taken out. */
+  pinning: ((vertex: number) => void) | null = null;
   private pulled: THREE.Plane | null = null;
   private pressed: { x: number; y: number } | null = null;
 
@@ -64,14 +66,24 @@ export class Pointing {
     if (!this.tugging) return;
     const hit = this.hit(e);
     if (!hit?.face) return;
-    const position = this.cloth.geometry.getAttribute("position");
-    const near = (v: number) => new THREE.Vector3().fromBufferAttribute(position, v).distanceTo(hit.point);
-    const vertex = [hit.face.a, hit.face.b, hit.face.c].reduce((a, b) => (near(b) < near(a) ? b : a));
+    const vertex = this.nearest(hit.face, hit.point);
     this.pulled = new THREE.Plane().setFromNormalAndCoplanarPoint(this.camera.getWorldDirection(new THREE.Vector3()), hit.point);
     this.controls.enabled = false;
     this.canvas.setPointerCapture(e.pointerId);
     this.tugging.grab(vertex);
   };
+
+  private nearest(face: THREE.Face, point: THREE.Vector3): number {
+    const position = this.cloth.geometry.getAttribute("position");
+    const near = (v: number) => new THREE.Vector3().fromBufferAttribute(position, v).distanceTo(point);
+    return [face.a, face.b, face.c].reduce((a, b) => (near(b) < near(a) ? b : a));
+  }
+
+  private click(e: PointerEvent) {
+    const hit = this.pinning ? this.hit(e) : null;
+    if (this.pinning && hit?.face) this.pinning(this.nearest(hit.face, hit.point));
+    else if (!this.pinning) this.looking?.click(this.triangle(e));
+  }
 
   private onMove = (e: PointerEvent) => {
     if (this.pulled) {
@@ -87,7 +99,7 @@ export class Pointing {
       this.pulled = null;
       this.controls.enabled = true;
       this.tugging?.release();
-    } else if (pressed && e.button === 0 && Math.hypot(e.clientX - pressed.x, e.clientY - pressed.y) < 4) this.looking?.click(this.triangle(e));
+    } else if (pressed && e.button === 0 && Math.hypot(e.clientX - pressed.x, e.clientY - pressed.y) < 4) this.click(e);
   };
 
   private onLeave = () => this.looking?.over(null);

@@ -15,7 +15,7 @@ interface Props {
 
 /** A number with unit: takes arithmetic and other units, arrow keys step it, Escape restores it. */
 export function NumberField({ label, value, unit, plain, step, narrow = false, onChange }: Props) {
-  const shown = plain === undefined ? format(value, unit, false) : String(Math.round(value * 10) / 10);
+  const shown = plain === undefined ? format(value, unit, false) : String(Math.abs(value) < 10 ? Number(value.toPrecision(3)) : Math.round(value * 10) / 10);
   const [text, setText] = useState(shown);
   useEffect(() => setText(shown), [shown]);
   const read = (source: string) => evaluate(source, plain === undefined ? unit : "plain");

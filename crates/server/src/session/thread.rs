@@ -2,7 +2,7 @@
 
 use super::hands::Hands;
 use super::{Latest, Layout, Order, Session, Snapshot, frames};
-use crate::protocol::{Activity, Command, Event, PieceSpan, Status};
+use crate::protocol::{Activity, Air, Command, Event, PieceSpan, Status};
 use crate::state::Forms;
 use cloth::{Drape, Phase};
 use costume::{Costume, Refusal};
@@ -33,6 +33,7 @@ pub(crate) fn start(forms: Forms, costume: Costume) -> Session {
         hung: None,
         running: false,
         trouble: None,
+        air: Air::default(),
         generation: 0,
         windows: 1,
         left_at: None,
@@ -61,6 +62,7 @@ struct Worker {
     hung: Option<Hung>,
     running: bool,
     trouble: Option<Refusal>,
+    air: Air,
     generation: u32,
     windows: usize,
     left_at: Option<Instant>,
@@ -154,6 +156,21 @@ impl Worker {
                     hung.drape.let_go();
                 }
             }
+            Command::Pin { vertex } => {
+                if let Some(hung) = &mut self.hung {
+                    let pinned = hung.drape.pins().contains(&hung.drape.fused_with().get(vertex as usize).copied().unwrap_or(vertex));
+                    if pinned { hung.drape.unpin(vertex) } else { hung.drape.pin(vertex) }
+                    hung.touched = true;
+                }
+                self.set_running(self.running);
+            }
+            Command::Air { air } => {
+                self.air = air;
+                if let Some(hung) = &mut self.hung {
+                    hung.drape.set_conditions(conditions(&air));
+                }
+                self.read_out();
+            }
             Command::Check => self.check(),
             // these need the database and are answered by the socket
             Command::Keep { .. } | Command::Open { .. } => {}
@@ -180,7 +197,9 @@ impl Worker {
 
     fn place(&mut self, made: Result<Hung, Refusal>, touched: bool) {
         match made {
-            Ok(hung) => {
+            Ok(mut hung) => {
+                hung.drape.set_conditions(conditions(&self.air));
+                self.keep_pins(&mut hung.drape, &hung.assembly);
                 self.hung = Some(Hung { touched, ..hung });
                 self.trouble = None;
             }
@@ -191,6 +210,23 @@ impl Worker {
             }
         }
         self.announce();
+    }
+
+    /// Pins of the present drape stay where they are in the next one: at the nearest vertex of the same piece.
+    fn keep_pins(&self, drape: &mut Drape, assembly: &Assembly) {
+        let Some(old) = &self.hung else { return };
+        let (before, now) = (old.drape.positions(), drape.positions());
+        for pin in old.drape.pins() {
+            let owner = old.assembly.pieces.iter().rev().find(|p| p.first_vertex <= pin as usize);
+            let Some(range) = owner.and_then(|o| assembly.pieces.iter().find(|p| p.piece == o.piece)) else { continue };
+            let at = before[pin as usize];
+            let off = |v: usize| (0..3).map(|k| (now[v][k] - at[k]).powi(2)).sum::<f32>();
+            let own = range.first_vertex..range.first_vertex + range.flat.points.len();
+            // a rehung piece is somewhere else: its pins are void
+            if let Some(v) = own.min_by(|a, b| off(*a).total_cmp(&off(*b))).filter(|v| off(*v) < 0.03f32.powi(2)) {
+                drape.pin(v as u32);
+            }
+        }
     }
 
     /// The pattern changed: what is draped carries on from its present shape, what only hangs is hung again.
@@ -318,6 +354,8 @@ impl Worker {
             fastest,
             open_pairs,
             trouble: self.trouble.clone().or_else(|| self.hung.as_ref().and_then(open_seam)),
+            pins: self.hung.as_ref().map_or_else(Vec::new, |h| h.drape.pins()),
+            air: self.air,
         };
         self.latest.send_modify(|latest| latest.status = Some(Arc::new(Event::Status { status })));
     }
@@ -360,6 +398,13 @@ fn with_drape(assembly: Assembly, start: Option<Vec<[f32; 3]>>) -> Result<Hung, 
     let name = assembly.costume.name.clone();
     let drape = Drape::new(scene).map_err(|e| Refusal::new(name, e.to_string(), "undo the last change, or rehang"))?;
     Ok(Hung { assembly, drape, touched: false })
+}
+
+/// Wind comes from a side and goes to the other.
+fn conditions(air: &Air) -> cloth::Conditions {
+    let (sin, cos) = air.from.to_radians().sin_cos();
+    let wind = [-air.speed * sin, 0.0, -air.speed * cos];
+    cloth::Conditions { gravity: air.gravity, calm: air.calm, wind, gusts: air.gusts, seed: air.seed }
 }
 
 /// A seam that stays open although the cloth rests: cloth is caught between its sides.

@@ -1,0 +1,79 @@
+//! What holds cloth from outside while it drapes: the hand that tugs, and pins in space.
+
+use crate::drape::Drape;
+use crate::link::Link;
+use glam::Vec3A;
+
+/// Stiffness of the hand at its middle, N/m, and its longest reach in one step, m.
+const GRIP: f32 = 15.0;
+const REACH: f32 = 0.02;
+
+/// Cloth in the hand: vertices with their place and weight, and where the hand is.
+pub(crate) struct Grab {
+    vertices: Vec<(u32, Vec3A, f32)>,
+    target: Vec3A,
+}
+
+impl Drape {
+    /// Takes hold of the cloth around a vertex.
+    pub fn grab(&mut self, vertex: u32, radius: f32) {
+        let Some(&centre) = self.x.get(vertex as usize) else { return };
+        let near = |i: usize| {
+            let d = self.x[i].distance(centre);
+            (d < radius && self.root[i] == i as u32).then(|| (i as u32, self.x[i] - centre, 1.0 - d / radius))
+        };
+        self.grab = Some(Grab { vertices: (0..self.x.len()).filter_map(near).collect(), target: centre });
+        self.wake();
+    }
+
+    /// Moves the hand, m.
+    pub fn pull_to(&mut self, target: [f32; 3]) {
+        if let Some(grab) = &mut self.grab
+            && target.iter().all(|v| v.is_finite())
+        {
+            grab.target = Vec3A::from_array(target);
+        }
+    }
+
+    pub fn let_go(&mut self) {
+        self.grab = None;
+        self.wake();
+    }
+
+    pub(crate) fn grab_links(&self, links: &mut Vec<Link>) {
+        let Some(grab) = &self.grab else { return };
+        for &(v, away, weight) in &grab.vertices {
+            let v = self.root[v as usize];
+            let way = (grab.target + away - self.x[v as usize]).clamp_length_max(REACH);
+            links.push(Link::round([v; 4], [1.0, 0.0, 0.0, 0.0], GRIP * weight, way));
+        }
+    }
+
+    /// Holds a vertex where it is now.
+    pub fn pin(&mut self, vertex: u32) {
+        self.set_pin(vertex, true);
+    }
+
+    /// Lets a vertex go, whether it was pinned by hand or by the scene.
+    pub fn unpin(&mut self, vertex: u32) {
+        self.set_pin(vertex, false);
+    }
+
+    fn set_pin(&mut self, vertex: u32, on: bool) {
+        let Some(&root) = self.root.get(vertex as usize) else { return };
+        for i in 0..self.x.len() {
+            if self.root[i] == root {
+                self.pinned[i] = on;
+            }
+        }
+        let root = root as usize;
+        self.held[root] = on || self.mass[root] <= 0.0;
+        self.v[root] = Vec3A::ZERO;
+        self.wake();
+    }
+
+    /// Vertices that are held in space, each once.
+    pub fn pins(&self) -> Vec<u32> {
+        (0..self.x.len()).filter(|&i| self.pinned[i] && self.root[i] == i as u32).map(|i| i as u32).collect()
+    }
+}

@@ -1,0 +1,152 @@
+//! Speed of the simulator: two sheets and the demo garment at growing numbers of triangles.
+
+use super::write_rows;
+use crate::drape::{body_of, read, with_threads};
+use crate::options::BenchCommon;
+use ::cloth::{BodyShape, DistanceGrid, Drape, Fabric, Panel, Phase, Scene, Settings};
+use costume::Fineness;
+use serde::Serialize;
+use std::path::Path;
+use std::process::ExitCode;
+use std::sync::Arc;
+use std::time::Instant;
+use workroom::assemble;
+
+/// Simulated seconds of a sheet, and a frame, s.
+const SPAN: f64 = 2.0;
+const FRAME: f64 = 1.0 / 60.0;
+const WOVEN: Fabric =
+    Fabric { areal_density: 0.15, stretch: [2000.0; 2], shear: 100.0, bending: [10e-6; 2], thickness: 3e-4, friction: 0.3, locking: 1.0 };
+
+#[derive(Serialize)]
+struct Row {
+    scene: String,
+    triangles: usize,
+    simulated_seconds: f64,
+    wall_seconds: f64,
+    /// Simulated seconds per second.
+    real_time_factor: f64,
+    ms_a_step: f64,
+    ms_a_frame: f64,
+    solver_iterations: f64,
+    strain_mean_percent: f64,
+    strain_p99_percent: f64,
+    at_rest: bool,
+    /// Peak of the process so far, MB.
+    peak_memory_mb: f64,
+}
+
+pub fn run(file: &Path, quick: bool, common: &BenchCommon) -> Result<ExitCode, String> {
+    let costume = read(file)?;
+    println!(
+        "{:<14} {:>9} {:>9} {:>8} {:>8} {:>8} {:>8} {:>6} {:>8} {:>8} {:>6}",
+        "scene", "triangles", "simulated", "wall s", "x real", "ms/step", "ms/frame", "CG", "strain %", "p99 %", "MB"
+    );
+    let mut rows = Vec::new();
+    let sizes: &[f64] = if quick { &[4e3] } else { &[4e3, 12e3, 30e3, 60e3] };
+    for &triangles in sizes {
+        let edge = (1.0 / triangles * 2.31).sqrt();
+        for (name, scene) in [("S1 corners", hung(edge)), ("S2 ball", over_ball(edge))] {
+            let scene = scene.ok_or("a sheet cannot be meshed")?;
+            rows.push(measure(name, scene, SPAN, common)?);
+        }
+    }
+    let form = body_of(&costume)?;
+    for mm in if quick { &[28.0][..] } else { &[28.0, 20.0, 14.0, 10.0] } {
+        let costume = costume::Costume { fineness: Fineness::Custom(*mm), ..costume.clone() };
+        let assembly = assemble(&costume, &form).map_err(|e| e.to_string())?;
+        rows.push(measure(&costume.name, assembly.scene, 30.0, common)?);
+    }
+    write_rows(common.json.as_deref(), &rows)?;
+    Ok(ExitCode::SUCCESS)
+}
+
+fn measure(name: &str, scene: Scene, limit: f64, common: &BenchCommon) -> Result<Row, String> {
+    let triangles = scene.triangles.len();
+    let (drape, wall, steps, iterations) = with_threads(common.threads, || {
+        let mut drape = Drape::new(scene).map_err(|e| e.to_string())?;
+        let started = Instant::now();
+        let (mut steps, mut iterations) = (0usize, 0usize);
+        while drape.phase() != Phase::AtRest && drape.time() < limit {
+            iterations += drape.step().solver_iterations;
+            steps += 1;
+        }
+        Ok::<_, String>((drape, started.elapsed().as_secs_f64(), steps.max(1), iterations))
+    })??;
+    let mut strain = drape.strain();
+    strain.sort_by(f32::total_cmp);
+    let simulated = drape.time();
+    let row = Row {
+        scene: name.to_owned(),
+        triangles,
+        simulated_seconds: simulated,
+        wall_seconds: wall,
+        real_time_factor: simulated / wall,
+        ms_a_step: 1000.0 * wall / steps as f64,
+        ms_a_frame: 1000.0 * wall / simulated * FRAME,
+        solver_iterations: iterations as f64 / steps as f64,
+        strain_mean_percent: 100.0 * strain.iter().map(|s| f64::from(s.max(0.0))).sum::<f64>() / strain.len() as f64,
+        strain_p99_percent: 100.0 * f64::from(strain[strain.len() * 99 / 100]),
+        at_rest: drape.phase() == Phase::AtRest,
+        peak_memory_mb: peak_memory(),
+    };
+    println!(
+        "{:<14} {:>9} {:>9.2} {:>8.2} {:>8.3} {:>8.2} {:>8.1} {:>6.1} {:>8.3} {:>8.2} {:>6.0}",
+        row.scene,
+        triangles,
+        simulated,
+        wall,
+        row.real_time_factor,
+        row.ms_a_step,
+        row.ms_a_frame,
+        row.solver_iterations,
+        row.strain_mean_percent,
+        row.strain_p99_percent,
+        row.peak_memory_mb
+    );
+    Ok(row)
+}
+
+/// A sheet of one square metre.
+fn sheet(edge: f64, place: impl Fn([f32; 2]) -> [f32; 3]) -> Option<Scene> {
+    let n = (1.0 / edge).round();
+    let along = || (0..n as usize).map(|k| 1000.0 * k as f64 / n);
+    let mut outline: Vec<[f64; 2]> = along().map(|t| [t, 0.0]).collect();
+    outline.extend(along().map(|t| [1000.0, t]));
+    outline.extend(along().map(|t| [1000.0 - t, 1000.0]));
+    outline.extend(along().map(|t| [0.0, 1000.0 - t]));
+    let cut = mesh::triangulate(&outline, edge * 1000.0).ok()?;
+    let flat: Vec<[f32; 2]> = cut.points.iter().map(|p| p.map(|v| (v / 1000.0) as f32)).collect();
+    let count = cut.triangles.len();
+    Some(Scene {
+        positions: flat.iter().map(|p| place(*p)).collect(),
+        flat,
+        triangles: cut.triangles,
+        panels: vec![Panel { name: "sheet".into(), fabric: WOVEN, grain: std::f32::consts::FRAC_PI_2, first: 0, count }],
+        pairs: Vec::new(),
+        body: None,
+        pins: Vec::new(),
+        settings: Settings::default(),
+    })
+}
+
+fn hung(edge: f64) -> Option<Scene> {
+    let mut scene = sheet(edge, |p| [p[0], 0.0, p[1]])?;
+    let corner = |p: &[f32; 2]| p[1] < 1e-4 && (p[0] < 1e-4 || p[0] > 0.9999);
+    scene.pins = (0..scene.flat.len() as u32).filter(|&i| corner(&scene.flat[i as usize])).collect();
+    Some(scene)
+}
+
+fn over_ball(edge: f64) -> Option<Scene> {
+    let mut scene = sheet(edge, |p| [p[0] - 0.5, 0.27, p[1] - 0.5])?;
+    let ball = |p: [f32; 3]| (p[0] * p[0] + p[1] * p[1] + p[2] * p[2]).sqrt() - 0.25;
+    let grid = DistanceGrid::from_fn([-0.32; 3], [0.32; 3], 0.008, 0.045, ball);
+    scene.body = Some(BodyShape { grid: Arc::new(grid), friction: Arc::new([1.0]) });
+    Some(scene)
+}
+
+fn peak_memory() -> f64 {
+    let status = std::fs::read_to_string("/proc/self/status").unwrap_or_default();
+    let line = status.lines().find_map(|l| l.strip_prefix("VmHWM:"));
+    line.and_then(|l| l.split_whitespace().next()?.parse::<f64>().ok()).unwrap_or(0.0) / 1024.0
+}

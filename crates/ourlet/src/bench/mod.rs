@@ -1,0 +1,24 @@
+//! `ourlet bench`: the simulator's speed, and its cloths in the textile laboratory.
+
+mod cloth;
+mod swatches;
+
+use crate::drape::write;
+use crate::options::{BenchAction, BenchOptions};
+use serde::Serialize;
+use std::path::Path;
+use std::process::ExitCode;
+
+pub fn run(options: &BenchOptions) -> Result<ExitCode, String> {
+    match &options.action {
+        BenchAction::Cloth { file, quick, common } => cloth::run(file, *quick, common),
+        BenchAction::Swatches { edge, only, common } => swatches::run(edge, only.as_deref(), common),
+    }
+}
+
+fn write_rows(path: Option<&Path>, rows: &impl Serialize) -> Result<(), String> {
+    match path {
+        Some(path) => write(path, serde_json::to_string_pretty(rows).map_err(|e| e.to_string())?.as_bytes()),
+        None => Ok(()),
+    }
+}

@@ -1,0 +1,166 @@
+//! The textile laboratory: what a cloth does in the tests that its values come from.
+//!
+//! Strip: elongation under its own weight. Cantilever: Peirce's bending length (BS 3356). Drape coefficient: a disc of
+//! 30 cm over a stand of 18 cm (BS 5058); the share of the overhanging ring that its shadow covers.
+
+use cloth::{BodyShape, DistanceGrid, Drape, Fabric, Panel, Phase, Scene, Settings};
+use std::f64::consts::{FRAC_PI_2, TAU};
+use std::sync::Arc;
+
+/// Radii of specimen and stand of the drape test, m.
+const SPECIMEN: f64 = 0.15;
+const STAND: f64 = 0.09;
+/// Longest time of a test, simulated seconds.
+const LIMIT: f64 = 12.0;
+
+/// A flat piece of cloth, edge length `edge` m, with its warp along y. `None` when the outline cannot be meshed.
+fn specimen(outline: &[[f64; 2]], edge: f64, fabric: Fabric, place: impl Fn([f32; 2]) -> [f32; 3]) -> Option<Scene> {
+    let mm: Vec<[f64; 2]> = outline.iter().map(|p| p.map(|v| v * 1000.0)).collect();
+    let cut = mesh::triangulate(&mm, edge * 1000.0).ok()?;
+    let flat: Vec<[f32; 2]> = cut.points.iter().map(|p| p.map(|v| (v / 1000.0) as f32)).collect();
+    let count = cut.triangles.len();
+    Some(Scene {
+        positions: flat.iter().map(|p| place(*p)).collect(),
+        flat,
+        triangles: cut.triangles,
+        panels: vec![Panel { name: "specimen".into(), fabric, grain: FRAC_PI_2 as f32, first: 0, count }],
+        pairs: Vec::new(),
+        body: None,
+        pins: Vec::new(),
+        settings: Settings { air: 0.0, self_contact: false, ..Settings::default() },
+    })
+}
+
+fn rectangle(width: f64, height: f64, edge: f64) -> Vec<[f64; 2]> {
+    let along = |length: f64| {
+        let n = (length / edge).round().max(1.0);
+        (0..n as usize).map(move |k| k as f64 / n)
+    };
+    let mut points: Vec<[f64; 2]> = along(width).map(|t| [t * width, 0.0]).collect();
+    points.extend(along(height).map(|t| [width, t * height]));
+    points.extend(along(width).map(|t| [width * (1.0 - t), height]));
+    points.extend(along(height).map(|t| [0.0, height * (1.0 - t)]));
+    points
+}
+
+fn to_rest(scene: Scene) -> Option<Drape> {
+    let mut drape = Drape::new(scene).ok()?;
+    while drape.time() < LIMIT && drape.phase() != Phase::AtRest {
+        drape.step();
+    }
+    Some(drape)
+}
+
+/// Elongation of a hanging strip 10 cm wide and `length` m long, m; along the warp or the weft.
+pub fn strip_elongation(fabric: &Fabric, warp: bool, length: f64) -> Option<f64> {
+    let mut scene = specimen(&rectangle(0.1, length, 0.02), 0.02, *fabric, |p| [p[0], p[1], 0.0])?;
+    if !warp {
+        scene.panels[0].grain = 0.0;
+    }
+    let top = length as f32 - 1e-4;
+    scene.pins = (0..scene.flat.len() as u32).filter(|&i| scene.flat[i as usize][1] > top).collect();
+    let flat = scene.flat.clone();
+    let drape = to_rest(scene)?;
+    let hem: Vec<f64> = drape.positions().iter().zip(&flat).filter(|(_, f)| f[1] < 1e-4).map(|(p, _)| -f64::from(p[1])).collect();
+    Some(hem.iter().sum::<f64>() / hem.len() as f64)
+}
+
+/// What the elongation of a strip should be: rho g L² / 2k.
+pub fn expected_elongation(fabric: &Fabric, warp: bool, length: f64) -> f64 {
+    f64::from(fabric.areal_density) * 9.81 * length * length / (2.0 * f64::from(fabric.stretch[usize::from(!warp)]))
+}
+
+/// Bending length in m as the cantilever test reads it: half the length that sags to a plane at 41.5 degrees.
+pub fn bending_length(fabric: &Fabric, warp: bool, edge: f64) -> Option<f64> {
+    let expected = peirce(fabric, warp);
+    // the free end reaches the plane when it is twice the bending length long
+    let angle = |free: f64| -> Option<f64> {
+        let clamp = 2.0 * edge;
+        let mut scene = specimen(&rectangle(6.0 * edge, clamp + free, edge), edge, *fabric, |p| [p[0], 0.0, p[1]])?;
+        if !warp {
+            scene.panels[0].grain = 0.0;
+        }
+        scene.settings.damping = [4.0, 8.0];
+        scene.pins = (0..scene.flat.len() as u32).filter(|&i| f64::from(scene.flat[i as usize][1]) < clamp + 1e-4).collect();
+        let flat = scene.flat.clone();
+        let drape = to_rest(scene)?;
+        let ends = drape.positions().iter().zip(&flat).filter(|(_, f)| f64::from(f[1]) > clamp + free - 1e-4).map(|(p, _)| *p).collect::<Vec<_>>();
+        let mean = |k: usize| ends.iter().map(|p| f64::from(p[k])).sum::<f64>() / ends.len().max(1) as f64;
+        // the bend of the clamp begins half an edge inside of it
+        Some((-mean(1)).atan2(mean(2) - clamp + 0.5 * edge))
+    };
+    let wanted = 41.5f64.to_radians();
+    let (mut low, mut high) = (1.2 * expected, 3.2 * expected);
+    for _ in 0..6 {
+        let middle = 0.5 * (low + high);
+        if angle(middle)? < wanted { low = middle } else { high = middle }
+    }
+    Some(0.25 * (low + high) + 0.25 * edge)
+}
+
+/// Peirce's bending length, m: the cube root of flexural rigidity over weight.
+pub fn peirce(fabric: &Fabric, warp: bool) -> f64 {
+    (f64::from(fabric.bending[usize::from(!warp)]) / (f64::from(fabric.areal_density) * 9.81)).cbrt()
+}
+
+/// A disc of cloth fallen over a round stand.
+pub struct DrapeTest {
+    pub positions: Vec<[f32; 3]>,
+    pub triangles: Vec<[u32; 3]>,
+    /// 0 hangs straight down, 1 stands out flat.
+    pub coefficient: f64,
+    pub at_rest: bool,
+}
+
+/// The drape test at a mesh of `edge` m.
+pub fn drape_test(fabric: &Fabric, edge: f64) -> Option<DrapeTest> {
+    let rim = (TAU * SPECIMEN / edge).round();
+    let outline: Vec<[f64; 2]> = (0..rim as usize).map(|k| (k as f64 / rim * TAU).sin_cos()).map(|(s, c)| [SPECIMEN * c, SPECIMEN * s]).collect();
+    let height = |p: [f32; 2]| {
+        // a breath of unevenness, so that folds may begin anywhere
+        let angle = f64::from(p[1]).atan2(f64::from(p[0]));
+        (0.004 + 2e-4 * (7.0 * angle + 1.0).sin() + 1e-4 * (4.0 * angle).sin()) as f32
+    };
+    let mut scene = specimen(&outline, edge, *fabric, |p| [p[0], height(p), p[1]])?;
+    let round = |p: [f32; 3]| {
+        let (r, y) = ((p[0] * p[0] + p[2] * p[2]).sqrt() - STAND as f32 + 0.003, p[1] + 0.003);
+        r.max(y).min(0.0) + r.max(0.0).hypot(y.max(0.0)) - 0.003
+    };
+    let grid = DistanceGrid::from_fn([-0.13, -0.2, -0.13], [0.13, 0.03, 0.13], 0.004, 0.03, round);
+    scene.body = Some(BodyShape { grid: Arc::new(grid), friction: Arc::new([1.0]) });
+    scene.settings = Settings { skin_offset: 1e-3, self_contact: true, ..Settings::default() };
+    // the specimen is held under a weight
+    scene.pins = (0..scene.flat.len() as u32).filter(|&i| scene.flat[i as usize][0].hypot(scene.flat[i as usize][1]) < 0.075).collect();
+    let triangles = scene.triangles.clone();
+    let drape = to_rest(scene)?;
+    let positions = drape.positions();
+    let ring = |r: f64| 0.5 * TAU * r * r;
+    let coefficient = (shadow(&positions, &triangles) - ring(STAND)) / (ring(SPECIMEN) - ring(STAND));
+    Some(DrapeTest { coefficient, at_rest: drape.phase() == Phase::AtRest, positions, triangles })
+}
+
+/// Area of the shadow from straight above, m².
+fn shadow(positions: &[[f32; 3]], triangles: &[[u32; 3]]) -> f64 {
+    const CELL: f64 = 5e-4;
+    const SIDE: usize = 720;
+    let mut dark = vec![false; SIDE * SIDE];
+    let place = |v: f32| f64::from(v) / CELL + 0.5 * SIDE as f64;
+    for t in triangles {
+        let [a, b, c] = t.map(|v| [place(positions[v as usize][0]), place(positions[v as usize][2])]);
+        let cross = |p: [f64; 2], q: [f64; 2], r: [f64; 2]| (q[0] - p[0]) * (r[1] - p[1]) - (q[1] - p[1]) * (r[0] - p[0]);
+        let turn = cross(a, b, c).signum();
+        let range = |k: usize| {
+            let (low, high) = (a[k].min(b[k]).min(c[k]), a[k].max(b[k]).max(c[k]));
+            (low.floor().max(0.0) as usize)..=(high.ceil().clamp(0.0, SIDE as f64 - 1.0) as usize)
+        };
+        for x in range(0) {
+            for y in range(1) {
+                let p = [x as f64, y as f64];
+                if [cross(a, b, p), cross(b, c, p), cross(c, a, p)].iter().all(|v| v * turn >= 0.0) {
+                    dark[x * SIDE + y] = true;
+                }
+            }
+        }
+    }
+    dark.iter().filter(|d| **d).count() as f64 * CELL * CELL
+}
