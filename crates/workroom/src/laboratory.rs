@@ -70,32 +70,29 @@ pub fn expected_elongation(fabric: &Fabric, warp: bool, length: f64) -> f64 {
     f64::from(fabric.areal_density) * 9.81 * length * length / (2.0 * f64::from(fabric.stretch[usize::from(!warp)]))
 }
 
-/// Bending length in m as the cantilever test reads it: half the length that sags to a plane at 41.5 degrees.
+/// Bending length in m as the cantilever test reads it, the mean of three overhangs (Peirce 1930: the chord from the
+/// clamp to the tip hangs at an angle a when c = L (cos(a/2) / (8 tan a))^(1/3)).
 pub fn bending_length(fabric: &Fabric, warp: bool, edge: f64) -> Option<f64> {
     let expected = peirce(fabric, warp);
-    // the free end reaches the plane when it is twice the bending length long
-    let angle = |free: f64| -> Option<f64> {
-        let clamp = 2.0 * edge;
-        let mut scene = specimen(&rectangle(6.0 * edge, clamp + free, edge), edge, *fabric, |p| [p[0], 0.0, p[1]])?;
+    let read = |overhang: f64| -> Option<f64> {
+        let (clamp, free) = (2.0 * edge, (overhang * expected / edge).round().max(3.0) * edge);
+        let mut scene = specimen(&rectangle(8.0 * edge, clamp + free, edge), edge, *fabric, |p| [p[0], 0.0, p[1]])?;
         if !warp {
             scene.panels[0].grain = 0.0;
         }
-        scene.settings.damping = [4.0, 8.0];
+        scene.settings.damping = [2.0, 4.0];
         scene.pins = (0..scene.flat.len() as u32).filter(|&i| f64::from(scene.flat[i as usize][1]) < clamp + 1e-4).collect();
         let flat = scene.flat.clone();
         let drape = to_rest(scene)?;
-        let ends = drape.positions().iter().zip(&flat).filter(|(_, f)| f64::from(f[1]) > clamp + free - 1e-4).map(|(p, _)| *p).collect::<Vec<_>>();
-        let mean = |k: usize| ends.iter().map(|p| f64::from(p[k])).sum::<f64>() / ends.len().max(1) as f64;
-        // the bend of the clamp begins half an edge inside of it
-        Some((-mean(1)).atan2(mean(2) - clamp + 0.5 * edge))
+        let tip: Vec<[f32; 3]> =
+            drape.positions().iter().zip(&flat).filter(|(_, f)| f64::from(f[1]) > clamp + free - 1e-4).map(|(p, _)| *p).collect();
+        let mean = |k: usize| tip.iter().map(|p| f64::from(p[k])).sum::<f64>() / tip.len().max(1) as f64;
+        // the hinges at the clamp bend as well, over about a third of an edge
+        let angle = (-mean(1)).atan2(mean(2) - clamp + 0.35 * edge);
+        Some((free + 0.35 * edge) * ((0.5 * angle).cos() / (8.0 * angle.tan())).cbrt())
     };
-    let wanted = 41.5f64.to_radians();
-    let (mut low, mut high) = (1.2 * expected, 3.2 * expected);
-    for _ in 0..6 {
-        let middle = 0.5 * (low + high);
-        if angle(middle)? < wanted { low = middle } else { high = middle }
-    }
-    Some(0.25 * (low + high) + 0.25 * edge)
+    let lengths = [1.7, 2.1, 2.5].map(read);
+    Some(lengths.iter().copied().collect::<Option<Vec<f64>>>()?.iter().sum::<f64>() / 3.0)
 }
 
 /// Peirce's bending length, m: the cube root of flexural rigidity over weight.

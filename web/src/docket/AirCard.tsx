@@ -45,7 +45,7 @@ export function AirCard({ socket }: { socket: DrapeSocket }) {
           <div className="font-medium" data-beaufort={force}>
             {BEAUFORT[force]?.[1]}
           </div>
-          <NumberField label="" value={air.speed} unit="cm" plain="m/s" step={0.5} narrow onChange={(v) => change({ speed: within(v, 0, 40) })} />
+          <NumberField label="Speed" value={air.speed} unit="cm" plain="m/s" step={0.5} narrow onChange={(v) => change({ speed: within(v, 0, 40) })} />
         </div>
       </div>
       <Choice label="From" value={String(Math.round(air.from))} none={`${Math.round(air.from)}°`} options={SIDES} onChange={(v) => change({ from: Number(v) })} />
