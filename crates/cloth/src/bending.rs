@@ -70,7 +70,15 @@ mod tests {
         outline.extend((0..n).map(|k| [0.0, side - along(k)]));
         let cut = mesh::triangulate(&outline, edge).expect("a square can be meshed");
         let flat: Vec<[f32; 2]> = cut.points.iter().map(|p| p.map(|v| v as f32 / 1000.0)).collect();
-        let fabric = Fabric { areal_density: 0.1, stretch: [1e3; 2], shear: 10.0, bending: [1e-5; 2], thickness: 1e-3, friction: 0.3, locking: f32::INFINITY };
+        let fabric = Fabric {
+            areal_density: 0.1,
+            stretch: [1e3; 2],
+            shear: 10.0,
+            bending: [1e-5; 2],
+            thickness: 1e-3,
+            friction: 0.3,
+            locking: f32::INFINITY,
+        };
         let count = cut.triangles.len();
         let panels = vec![Panel { name: "square".into(), fabric, grain: 0.0, first: 0, count }];
         let scene = Scene {

@@ -71,7 +71,7 @@ pub struct StepReport {
 
 /// The simulation of one scene.
 pub struct Drape {
-    scene: Scene,
+    pub(crate) scene: Scene,
     settings: Settings,
     elements: Vec<Element>,
     pub(crate) x: Vec<Vec3A>,
@@ -309,7 +309,11 @@ impl Drape {
     }
 
     fn gravity(&self) -> Vec3A {
-        if self.phase == Phase::Closing { Vec3A::ZERO } else { Vec3A::new(0.0, -self.settings.gravity * self.settings.conditions.gravity, 0.0) }
+        if self.phase == Phase::Closing {
+            Vec3A::ZERO
+        } else {
+            Vec3A::new(0.0, -self.settings.gravity * self.settings.conditions.gravity, 0.0)
+        }
     }
 
     fn damping(&self) -> f32 {
@@ -317,7 +321,8 @@ impl Drape {
         let free = self.free_steps as f32 * self.settings.time_step;
         match self.phase {
             Phase::Closing => calm,
-            _ => (falling + (calm - falling) * ((free - self.settings.calm_after) / 0.5).clamp(0.0, 1.0) + self.settings.conditions.calm).max(0.0),
+            _ => (falling + (calm - falling) * ((free - self.settings.calm_after) / 0.5).clamp(0.0, 1.0) + self.settings.conditions.calm)
+                .max(0.0),
         }
     }
 

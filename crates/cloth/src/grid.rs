@@ -25,6 +25,20 @@ impl DistanceGrid {
 
     /// Exact distances to a closed triangle surface within `band` of it, with the sign of the outward `normals`.
     pub fn from_surface(positions: &[[f32; 3]], normals: &[[f32; 3]], triangles: &[[u32; 3]], cell: f32, band: f32) -> Self {
+        Self::from_regions(positions, normals, triangles, &[], &[], cell, band)
+    }
+
+    /// The same for a surface whose triangles belong to regions: every node knows the region nearest to it, and the surface
+    /// is moved out by the region's offset, m. `region` is per triangle.
+    pub fn from_regions(
+        positions: &[[f32; 3]],
+        normals: &[[f32; 3]],
+        triangles: &[[u32; 3]],
+        region: &[u8],
+        offsets: &[f32],
+        cell: f32,
+        band: f32,
+    ) -> Self {
         let (mut low, mut high) = (Vec3::MAX, Vec3::MIN);
         for p in positions {
             (low, high) = (low.min(Vec3::from(*p)), high.max(Vec3::from(*p)));
@@ -32,8 +46,9 @@ impl DistanceGrid {
         let mut grid = Self::empty(low - band - cell, high + band + cell, cell, band);
         let (plane, size) = ((grid.size.y * grid.size.z) as usize, grid.size);
         let mut values = vec![f32::INFINITY; grid.values.len()];
-        values.par_chunks_mut(plane).enumerate().for_each(|(x, slab)| {
-            for t in triangles {
+        let mut regions = vec![0u8; grid.values.len()];
+        values.par_chunks_mut(plane).zip(regions.par_chunks_mut(plane)).enumerate().for_each(|(x, (slab, owners))| {
+            for (k, t) in triangles.iter().enumerate() {
                 let p = t.map(|i| Vec3::from(positions[i as usize]));
                 let n = t.map(|i| Vec3::from(normals[i as usize]));
                 let at_x = grid.low.x + x as f32 * cell;
@@ -41,17 +56,22 @@ impl DistanceGrid {
                 if at_x < a.x || at_x > b.x {
                     continue;
                 }
+                let own = region.get(k).copied().unwrap_or(0);
                 let from = ((a - grid.low) / cell).ceil().as_ivec3().max(IVec3::ZERO);
                 let to = ((b - grid.low) / cell).floor().as_ivec3().min(size - 1);
                 for y in from.y..=to.y {
                     for z in from.z..=to.z {
                         let q = grid.low + Vec3::new(x as f32, y as f32, z as f32) * cell;
-                        let slot = &mut slab[(y * size.z + z) as usize];
-                        nearest(q, p, n, slot);
+                        let at = (y * size.z + z) as usize;
+                        if nearest(q, p, n, &mut slab[at]) {
+                            owners[at] = own;
+                        }
                     }
                 }
             }
         });
+        let shift = |(v, r): (&mut f32, &u8)| *v -= offsets.get(*r as usize).copied().unwrap_or(0.0);
+        values.par_iter_mut().zip(&regions).for_each(shift);
         // far nodes take the sign of the last near node along z: a sign can only change across the surface
         values.par_chunks_mut(size.z as usize).for_each(|line| {
             let mut side = band;
@@ -64,43 +84,8 @@ impl DistanceGrid {
             }
         });
         grid.values = values;
+        grid.regions = if region.is_empty() { Vec::new() } else { regions };
         grid
-    }
-
-    /// Gives every node the region of the surface nearest to it, and moves the surface out by the region's offset, m.
-    /// `region` is per triangle.
-    pub fn with_regions(mut self, positions: &[[f32; 3]], triangles: &[[u32; 3]], region: &[u8], offsets: &[f32]) -> Self {
-        let plane = (self.size.y * self.size.z) as usize;
-        let (low, cell, size, reach) = (self.low, self.cell, self.size, self.band);
-        let mut regions = vec![0u8; self.values.len()];
-        regions.par_chunks_mut(plane).enumerate().for_each(|(x, slab)| {
-            let mut best = vec![f32::INFINITY; plane];
-            let at_x = low.x + x as f32 * cell;
-            for (t, &own) in triangles.iter().zip(region) {
-                let p = t.map(|i| Vec3::from(positions[i as usize]));
-                let (a, b) = (p[0].min(p[1]).min(p[2]) - reach, p[0].max(p[1]).max(p[2]) + reach);
-                if at_x < a.x || at_x > b.x {
-                    continue;
-                }
-                let from = ((a - low) / cell).ceil().as_ivec3().max(IVec3::ZERO);
-                let to = ((b - low) / cell).floor().as_ivec3().min(size - 1);
-                let middle = (p[0] + p[1] + p[2]) / 3.0;
-                for y in from.y..=to.y {
-                    for z in from.z..=to.z {
-                        let q = low + Vec3::new(x as f32, y as f32, z as f32) * cell;
-                        let (d, k) = (q.distance_squared(middle), (y * size.z + z) as usize);
-                        if d < best[k] {
-                            (best[k], slab[k]) = (d, own);
-                        }
-                    }
-                }
-            }
-        });
-        let band = self.band;
-        let shift = |(v, r): (&mut f32, &u8)| *v = (*v - offsets.get(*r as usize).copied().unwrap_or(0.0)).clamp(-band, band);
-        self.values.iter_mut().zip(&regions).for_each(shift);
-        self.regions = regions;
-        self
     }
 
     /// Joins another shape to the body: the nearer of the two counts. Grows the grid to hold the box from `low` to `high`.
@@ -205,15 +190,17 @@ impl DistanceGrid {
     }
 }
 
-/// Keeps the signed distance of smallest size.
-fn nearest(q: Vec3, p: [Vec3; 3], n: [Vec3; 3], slot: &mut f32) {
+/// Keeps the signed distance of smallest size; says whether it is the new one.
+fn nearest(q: Vec3, p: [Vec3; 3], n: [Vec3; 3], slot: &mut f32) -> bool {
     let w = closest_on_triangle(q, p);
     let offset = q - (p[0] * w[0] + p[1] * w[1] + p[2] * w[2]);
     let d = offset.length();
-    if d < slot.abs() {
+    let nearer = d < slot.abs();
+    if nearer {
         let normal = n[0] * w[0] + n[1] * w[1] + n[2] * w[2];
         *slot = if offset.dot(normal) < 0.0 { -d } else { d };
     }
+    nearer
 }
 
 /// Barycentric weights of the point of a triangle closest to `q` (Ericson, Real-Time Collision Detection, 5.1.5).

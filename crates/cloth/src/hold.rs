@@ -1,5 +1,6 @@
 //! What holds cloth from outside while it drapes: the hand that tugs, and pins in space.
 
+use crate::body::BodyShape;
 use crate::drape::Drape;
 use crate::link::Link;
 use glam::Vec3A;
@@ -47,6 +48,12 @@ impl Drape {
             let way = (grab.target + away - self.x[v as usize]).clamp_length_max(REACH);
             links.push(Link::round([v; 4], [1.0, 0.0, 0.0, 0.0], GRIP * weight, way));
         }
+    }
+
+    /// The body is elsewhere, or in another pose, from now on.
+    pub fn set_body(&mut self, body: BodyShape) {
+        self.scene.body = Some(body);
+        self.wake();
     }
 
     /// Holds a vertex where it is now.

@@ -23,7 +23,7 @@ mod strain;
 mod topology;
 
 pub use air::Conditions;
-pub use body::BodyShape;
+pub use body::{BodyShape, Motion};
 pub use drape::{Drape, Phase, StepReport};
 pub use fabric::Fabric;
 pub use grid::DistanceGrid;

@@ -106,8 +106,15 @@ mod tests {
     use proptest::prelude::*;
 
     fn element(flat: [[f32; 2]; 3], grain: f32) -> Element {
-        let fabric =
-            Fabric { areal_density: 0.1, stretch: [900.0, 500.0], shear: 60.0, bending: [1e-5; 2], thickness: 1e-3, friction: 0.3, locking: f32::INFINITY };
+        let fabric = Fabric {
+            areal_density: 0.1,
+            stretch: [900.0, 500.0],
+            shear: 60.0,
+            bending: [1e-5; 2],
+            thickness: 1e-3,
+            friction: 0.3,
+            locking: f32::INFINITY,
+        };
         let scene = Scene {
             positions: flat.iter().map(|p| [p[0], p[1], 0.0]).collect(),
             flat: flat.to_vec(),

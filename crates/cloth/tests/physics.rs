@@ -3,8 +3,15 @@
 use cloth::{BodyShape, DistanceGrid, Drape, Fabric, Panel, Phase, Scene, Settings};
 use std::sync::Arc;
 
-const WOVEN: Fabric =
-    Fabric { areal_density: 0.15, stretch: [2000.0, 2000.0], shear: 100.0, bending: [10e-6, 10e-6], thickness: 3e-4, friction: 0.3, locking: f32::INFINITY };
+const WOVEN: Fabric = Fabric {
+    areal_density: 0.15,
+    stretch: [2000.0, 2000.0],
+    shear: 100.0,
+    bending: [10e-6, 10e-6],
+    thickness: 3e-4,
+    friction: 0.3,
+    locking: f32::INFINITY,
+};
 
 /// A sheet `width` x `height` m cut into triangles of about `edge` m; `place` hangs its flat points.
 fn sheet(width: f64, height: f64, edge: f64, fabric: Fabric, place: impl Fn([f32; 2]) -> [f32; 3]) -> Scene {
@@ -96,7 +103,7 @@ fn slide(angle: f64) -> f64 {
         let s = p[0];
         [s * cos as f32 + normal[0] * lift, s * sin as f32 + normal[1] * lift, p[1]]
     });
-    scene.body = Some(BodyShape { grid: Arc::new(grid), friction: std::sync::Arc::new([1.0]) });
+    scene.body = Some(BodyShape::still(Arc::new(grid), Arc::new([1.0])));
     scene.settings.damping = [0.0, 0.0];
     let along = |p: &[[f32; 3]]| p.iter().map(|p| f64::from(p[0]) * cos + f64::from(p[1]) * sin).sum::<f64>() / p.len() as f64;
     let mut drape = Drape::new(scene).expect("valid scene");
@@ -126,7 +133,7 @@ fn cloth_on_a_slope_sticks_below_the_friction_angle_and_slides_above_it() {
 fn a_sheet_on_a_sphere_rests_outside_it_and_does_not_slip_off() {
     let grid = DistanceGrid::from_fn([-0.4; 3], [0.4; 3], 0.01, 0.06, |p| (p[0] * p[0] + p[1] * p[1] + p[2] * p[2]).sqrt() - 0.2);
     let mut scene = sheet(0.8, 0.8, 0.03, WOVEN, |p| [p[0] - 0.4, 0.215, p[1] - 0.4]);
-    scene.body = Some(BodyShape { grid: Arc::new(grid), friction: std::sync::Arc::new([1.0]) });
+    scene.body = Some(BodyShape::still(Arc::new(grid), Arc::new([1.0])));
     scene.settings.self_contact = true;
     scene.settings.air = 1.2;
     let mut drape = Drape::new(scene).expect("valid scene");
@@ -146,7 +153,7 @@ fn results_are_bit_equal_for_one_and_two_threads() {
         pool.install(|| {
             let grid = DistanceGrid::from_fn([-0.4; 3], [0.4; 3], 0.02, 0.06, |p| (p[0] * p[0] + p[1] * p[1] + p[2] * p[2]).sqrt() - 0.2);
             let mut scene = sheet(0.6, 0.6, 0.02, WOVEN, |p| [p[0] - 0.25, 0.25, p[1] - 0.3]);
-            scene.body = Some(BodyShape { grid: Arc::new(grid), friction: std::sync::Arc::new([1.0]) });
+            scene.body = Some(BodyShape::still(Arc::new(grid), Arc::new([1.0])));
             scene.settings.self_contact = true;
             let mut drape = Drape::new(scene).expect("valid scene");
             run(&mut drape, 0.6);
@@ -268,7 +275,7 @@ fn a_sheet_dropped_on_another_stays_above_it() {
     let upper = sheet(0.36, 0.36, 0.025, WOVEN, |p| [p[0] - 0.18, 0.17, p[1] - 0.18]);
     let n = lower.positions.len();
     let mut scene = together(lower, upper);
-    scene.body = Some(BodyShape { grid: Arc::new(grid), friction: std::sync::Arc::new([1.0]) });
+    scene.body = Some(BodyShape::still(Arc::new(grid), Arc::new([1.0])));
     scene.settings.self_contact = true;
     let triangles = scene.triangles.clone();
     let mut drape = Drape::new(scene).expect("valid scene");

@@ -65,11 +65,25 @@ fn change(costume: &mut Costume, edit: &Edit) -> Result<(), Refusal> {
         Edit::SetFabric { piece, fabric } => find(costume, *piece)?.fabric = *fabric,
         Edit::AddFabric { name, swatch, colour } => {
             let id = FabricId(fresh(costume));
-            costume.fabrics.push(Fabric { id, name: name.clone(), swatch: swatch.clone(), colour: colour.clone(), print: None, own: Default::default() });
+            costume.fabrics.push(Fabric {
+                id,
+                name: name.clone(),
+                swatch: swatch.clone(),
+                colour: colour.clone(),
+                print: None,
+                own: Default::default(),
+            });
         }
         Edit::ChangeFabric { fabric, name, swatch, colour, print, own } => {
             let found = costume.fabrics.iter_mut().find(|f| f.id == *fabric).ok_or_else(|| missing("fabric"))?;
-            *found = Fabric { id: *fabric, name: name.clone(), swatch: swatch.clone(), colour: colour.clone(), print: print.clone(), own: own.clone() };
+            *found = Fabric {
+                id: *fabric,
+                name: name.clone(),
+                swatch: swatch.clone(),
+                colour: colour.clone(),
+                print: print.clone(),
+                own: own.clone(),
+            };
         }
         Edit::Join { a, b } => join(costume, *a, *b)?,
         Edit::FlipSeam { seam } => flip(find_seam(costume, *seam)?),

@@ -78,7 +78,10 @@ fn cloth_advice(costume: &Costume, fabric: &Fabric) -> Option<Fault> {
     let (reason, mend) = if cloth.thickness > 0.25 * edge {
         (format!("is {} mm thick, more than a mesh of {edge} mm can keep apart", cloth.thickness), "Choose a coarser mesh.")
     } else if fold < 0.5 * edge {
-        (format!("falls in folds of about {:.0} mm, too fine for a mesh of {edge} mm", 2.0 * fold), "Choose a finer mesh before you judge its folds.")
+        (
+            format!("falls in folds of about {:.0} mm, too fine for a mesh of {edge} mm", 2.0 * fold),
+            "Choose a finer mesh before you judge its folds.",
+        )
     } else {
         return None;
     };

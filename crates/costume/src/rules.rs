@@ -76,7 +76,11 @@ fn fabric(fabric: &Fabric) -> Checked {
     }
     for (key, own) in &fabric.own {
         let Some(known) = CLOTH_VALUES.iter().find(|v| v.key == key) else {
-            return Err(Refusal::new(&fabric.name, format!("has the value `{key}`, which no cloth has"), "use the values of the swatch book"));
+            return Err(Refusal::new(
+                &fabric.name,
+                format!("has the value `{key}`, which no cloth has"),
+                "use the values of the swatch book",
+            ));
         };
         if !(known.low..=known.high).contains(own) {
             let (name, unit) = (known.name.to_lowercase(), known.unit);

@@ -2,14 +2,15 @@
 
 use crate::figure::bring;
 use crate::options::DrapeOptions;
-use cloth::{Drape, Phase};
+use body::Figure;
+use cloth::{BodyShape, Drape, Phase};
 use costume::{Costume, Fineness};
 use std::io::{IsTerminal, Write};
 use std::path::Path;
 use std::process::ExitCode;
 use std::sync::Arc;
 use std::time::Instant;
-use workroom::{Assembly, DeliverOptions, FileKind, Form, Layout, assemble, deliver, drape_report};
+use workroom::{Assembly, DeliverOptions, FileKind, Form, Layout, PoseMotion, STEPS_A_FRAME, assemble, deliver, drape_report};
 
 /// Largest costume file that is opened at all.
 const FILE_LIMIT: u64 = costume::limits::FILE_BYTES as u64;
@@ -34,14 +35,11 @@ pub fn run(options: &DrapeOptions) -> Result<ExitCode, String> {
     let started = Instant::now();
     let brought = options.figure.as_ref().map(|path| bring(path, &options.stance)).transpose()?.map(|b| Arc::new(b.figure));
     let result = with_threads(options.threads, || -> Result<_, String> {
-        let form = match brought {
-            Some(figure) => Form::of(&costume, figure).map_err(|e| e.to_string())?,
-            None => body_of(&costume)?,
+        let figure = match brought {
+            Some(figure) => figure,
+            None => Arc::new(workroom::figure(&costume.body).map_err(|e| e.to_string())?),
         };
-        let assembly = assemble(&costume, &form).map_err(|e| e.to_string())?;
-        let mut drape = Drape::new(assembly.scene.clone()).map_err(|e| e.to_string())?;
-        to_rest(&mut drape, options.limit);
-        Ok((assembly, drape))
+        hang_and_move(&costume, figure, options)
     })?;
     let (assembly, drape) = result?;
     let report = drape_report(&assembly, &drape, started.elapsed().as_secs_f64());
@@ -59,6 +57,37 @@ pub fn run(options: &DrapeOptions) -> Result<ExitCode, String> {
     }
     eprintln!("{} triangles, {:.1} s simulated in {:.1} s", report.triangles, report.simulated_seconds, report.wall_seconds);
     Ok(if report.is_good() { ExitCode::SUCCESS } else { ExitCode::from(1) })
+}
+
+/// Drapes in the pose of the file, or, when a pose was asked for, in the neutral pose and then on the way to it.
+fn hang_and_move(costume: &Costume, figure: Arc<Figure>, options: &DrapeOptions) -> Result<(Assembly, Drape), String> {
+    let refused = |e: costume::Refusal| e.to_string();
+    let mut neutral = costume.clone();
+    if options.pose.is_some() {
+        neutral.body.pose.clear();
+    }
+    let form = Form::of(&neutral, figure.clone()).map_err(refused)?;
+    let mut assembly = assemble(&neutral, &form).map_err(refused)?;
+    let mut drape = Drape::new(assembly.scene.clone()).map_err(|e| e.to_string())?;
+    to_rest(&mut drape, options.limit);
+    if options.pose.is_some() {
+        let mut motion = PoseMotion::new(figure.clone(), &neutral.body, &costume.body, form.out.clone(), usize::from(options.frames))
+            .map_err(refused)?;
+        eprintln!("moving the body over {} frames", motion.frames());
+        let seconds = f64::from(drape.scene().settings.time_step) * STEPS_A_FRAME as f64;
+        while let Some(body) = motion.advance(seconds) {
+            drape.set_body(body);
+            for _ in 0..STEPS_A_FRAME {
+                drape.step();
+            }
+        }
+        let form = Form::of(costume, figure).map_err(refused)?;
+        drape.set_body(BodyShape::still(form.grid.clone(), form.friction.clone()));
+        assembly = Assembly { costume: costume.clone(), form, ..assembly };
+        let limit = drape.time() + options.limit;
+        to_rest(&mut drape, limit);
+    }
+    Ok((assembly, drape))
 }
 
 /// The body of a costume, ready for cloth.

@@ -40,9 +40,12 @@ pub struct DrapeOptions {
     pub figure: Option<PathBuf>,
     #[command(flatten)]
     pub stance: StanceOptions,
-    /// A pose such as arms-down, or a pose file (.json).
+    /// Drape in the neutral pose, then move the body to this one: such as arms-down, or a pose file (.json).
     #[arg(long)]
     pub pose: Option<String>,
+    /// Fewest frames of that motion; a wide one takes more.
+    #[arg(long, default_value_t = 30, requires = "pose", value_parser = clap::value_parser!(u16).range(2..=400))]
+    pub frames: u16,
     /// Write the garment here; the ending (.obj or .glb) decides the format.
     #[arg(long)]
     pub out: Option<PathBuf>,

@@ -9,6 +9,7 @@
 
 use costume::{PieceId, Refusal};
 use serde::{Deserialize, Serialize};
+use std::collections::BTreeMap;
 use ts_rs::TS;
 use workroom::CrossingPlace;
 
@@ -99,6 +100,17 @@ pub struct Status {
     /// Vertices held by pins.
     pub pins: Vec<u32>,
     pub air: Air,
+    /// The body is on its way to the pose of the document.
+    pub motion: Option<MotionShown>,
+}
+
+/// Where a moving body is.
+#[derive(Clone, Debug, Serialize, TS)]
+pub struct MotionShown {
+    /// The pose it comes from, degrees by bone.
+    pub from: BTreeMap<String, [f64; 3]>,
+    /// What is left of the way, 1 to 0.
+    pub left: f64,
 }
 
 /// The vertices of one piece within the frames.

@@ -79,6 +79,7 @@ pub fn typescript() -> String {
         crate::fittings::FittingRow,
         crate::protocol::Command,
         crate::protocol::Air,
+        crate::protocol::MotionShown,
         crate::protocol::Activity,
         crate::protocol::Status,
         crate::protocol::PieceSpan,

@@ -55,7 +55,7 @@ pub fn assemble(costume: &Costume, form: &Form) -> Result<Assembly, Refusal> {
         triangles: Vec::new(),
         panels: Vec::new(),
         pairs: Vec::new(),
-        body: Some(BodyShape { grid: form.grid.clone(), friction: form.friction.clone() }),
+        body: Some(BodyShape::still(form.grid.clone(), form.friction.clone())),
         pins: Vec::new(),
         settings: Settings::default(),
     };
@@ -84,10 +84,8 @@ fn hang_piece(
     let station = form.posed.station(&placement.station).ok_or_else(no_station)?;
     let hung = hang(&piece.name, &flat.points, placement, station, &form.grid, gaps.get(station.key).copied())?;
     gaps.insert(station.key, hung.gap);
-    let swatch = costume
-        .fabric(piece.fabric)
-        .and_then(Fabric::cloth)
-        .ok_or_else(|| Refusal::new(&piece.name, "has no fabric", "choose one"))?;
+    let swatch =
+        costume.fabric(piece.fabric).and_then(Fabric::cloth).ok_or_else(|| Refusal::new(&piece.name, "has no fabric", "choose one"))?;
     let range = PieceRange {
         piece: piece.id,
         name: piece.name.clone(),

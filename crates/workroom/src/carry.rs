@@ -13,6 +13,11 @@ pub fn carry(old: &Assembly, positions: &[[f32; 3]], new: &Assembly) -> Option<V
     if before.shape() != now.shape() || before.pose != now.pose {
         return None;
     }
+    Some(carry_cloth(old, positions, new))
+}
+
+/// The same whatever the body: for cloth that goes along while the body moves.
+pub fn carry_cloth(old: &Assembly, positions: &[[f32; 3]], new: &Assembly) -> Vec<[f32; 3]> {
     let mut carried = new.scene.positions.clone();
     for piece in &new.pieces {
         let Some(before) = old.pieces.iter().find(|p| p.piece == piece.piece) else { continue };
@@ -26,5 +31,5 @@ pub fn carry(old: &Assembly, positions: &[[f32; 3]], new: &Assembly) -> Option<V
                 [0, 1, 2].map(|c| ((0..3).map(|i| weights[i] * f64::from(corners[i][c])).sum::<f64>() / sum) as f32);
         }
     }
-    Some(carried)
+    carried
 }

@@ -9,6 +9,8 @@ use std::collections::BTreeSet;
 
 /// Reach of the distance grid, m.
 const BAND: f32 = 0.045;
+/// The same while the body moves, when many grids are made; a frame moves the skin by less.
+const MOVING_BAND: f32 = 0.024;
 
 /// Keys of the parts that no cloth meets. Head and hands are left out while no piece hangs near them, unless the
 /// document says otherwise.
@@ -31,8 +33,8 @@ pub(crate) struct Skin {
     pub friction: Vec<f32>,
 }
 
-/// The contact skin of a posed figure.
-pub(crate) fn skin(figure: &Figure, posed: &Posed, choice: &BodyChoice, out: &BTreeSet<String>) -> Skin {
+/// The contact skin of a posed figure. While it moves its regions are its bones, in their order from 1 on.
+pub(crate) fn skin(figure: &Figure, posed: &Posed, choice: &BodyChoice, out: &BTreeSet<String>, by_bone: bool) -> Skin {
     let (parts, of_vertex) = (&figure.parts, &figure.part_of_vertex);
     let is_out: Vec<bool> = parts.iter().map(|p| out.contains(p)).collect();
     let (full, source) = figure.contact_skin(posed);
@@ -43,19 +45,25 @@ pub(crate) fn skin(figure: &Figure, posed: &Posed, choice: &BodyChoice, out: &BT
         let (cut, kept) = full.without(left);
         (cut, kept.into_iter().map(|v| source[v as usize]).collect())
     };
-    let mut grid = DistanceGrid::from_surface(&surface.positions, &surface.normals, &surface.triangles, CELL, BAND);
     let Contact { parts: own, shapes } = &choice.contact;
-    let mut friction = vec![1.0];
-    let special: Vec<(usize, _)> = parts.iter().enumerate().filter_map(|(k, p)| Some((k, own.get(p)?))).collect();
-    if !special.is_empty() && !of_vertex.is_empty() {
-        let region_of_part = |p: u8| special.iter().position(|(k, _)| *k == p as usize).map_or(0, |r| r as u8 + 1);
-        let part_of = |v: u32| of_vertex[old[v as usize] as usize];
-        let region: Vec<u8> = surface.triangles.iter().map(|t| region_of_part(part_of(t[0]))).collect();
-        let mut offsets = vec![0.0];
-        offsets.extend(special.iter().map(|(_, c)| (c.offset * 1e-3) as f32));
-        friction.extend(special.iter().map(|(_, c)| c.friction as f32));
-        grid = grid.with_regions(&surface.positions, &surface.triangles, &region, &offsets);
-    }
+    let of_part = |p: &str| own.get(p).map_or((0.0, 1.0), |c| ((c.offset * 1e-3) as f32, c.friction as f32));
+    let (mut offsets, mut friction) = (vec![0.0], vec![1.0]);
+    let mut add = |(offset, rough): (f32, f32)| {
+        offsets.push(offset);
+        friction.push(rough);
+    };
+    let region: Vec<u8> = if by_bone {
+        figure.rig.skeleton.bones.iter().take(254).for_each(|b| add(of_part(part_of_bone(&b.name))));
+        let bone = |v: u32| figure.rig.weights[old[v as usize] as usize].bones[0].min(253) as u8 + 1;
+        surface.triangles.iter().map(|t| bone(t[0])).collect()
+    } else if parts.iter().any(|p| own.contains_key(p)) && !of_vertex.is_empty() {
+        parts.iter().for_each(|p| add(of_part(p)));
+        surface.triangles.iter().map(|t| of_vertex[old[t[0] as usize] as usize] + 1).collect()
+    } else {
+        Vec::new()
+    };
+    let band = if by_bone { MOVING_BAND } else { BAND };
+    let mut grid = DistanceGrid::from_regions(&surface.positions, &surface.normals, &surface.triangles, &region, &offsets, CELL, band);
     for shape in shapes {
         let solid = Solid::new(shape, figure, posed);
         let (low, high) = solid.bounds();

@@ -27,7 +27,7 @@ impl Form {
     /// A figure in the pose of a choice, met by cloth except for the parts `out`.
     pub fn new(figure: Arc<Figure>, choice: &BodyChoice, out: BTreeSet<String>) -> Result<Self, Refusal> {
         let posed = figure.posed(&pose(choice)).map_err(pose_refusal)?;
-        let skin = contact::skin(&figure, &posed, choice, &out);
+        let skin = contact::skin(&figure, &posed, choice, &out, false);
         Ok(Self {
             figure,
             posed: Arc::new(posed),

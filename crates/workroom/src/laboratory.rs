@@ -112,7 +112,8 @@ pub struct DrapeTest {
 /// The drape test at a mesh of `edge` m.
 pub fn drape_test(fabric: &Fabric, edge: f64) -> Option<DrapeTest> {
     let rim = (TAU * SPECIMEN / edge).round();
-    let outline: Vec<[f64; 2]> = (0..rim as usize).map(|k| (k as f64 / rim * TAU).sin_cos()).map(|(s, c)| [SPECIMEN * c, SPECIMEN * s]).collect();
+    let outline: Vec<[f64; 2]> =
+        (0..rim as usize).map(|k| (k as f64 / rim * TAU).sin_cos()).map(|(s, c)| [SPECIMEN * c, SPECIMEN * s]).collect();
     let height = |p: [f32; 2]| {
         // a breath of unevenness, so that folds may begin anywhere
         let angle = f64::from(p[1]).atan2(f64::from(p[0]));
@@ -124,7 +125,7 @@ pub fn drape_test(fabric: &Fabric, edge: f64) -> Option<DrapeTest> {
         r.max(y).min(0.0) + r.max(0.0).hypot(y.max(0.0)) - 0.003
     };
     let grid = DistanceGrid::from_fn([-0.13, -0.2, -0.13], [0.13, 0.03, 0.13], 0.004, 0.03, round);
-    scene.body = Some(BodyShape { grid: Arc::new(grid), friction: Arc::new([1.0]) });
+    scene.body = Some(BodyShape::still(Arc::new(grid), Arc::new([1.0])));
     scene.settings = Settings { skin_offset: 1e-3, self_contact: true, ..Settings::default() };
     // the specimen is held under a weight
     scene.pins = (0..scene.flat.len() as u32).filter(|&i| scene.flat[i as usize][0].hypot(scene.flat[i as usize][1]) < 0.075).collect();

@@ -395,6 +395,15 @@ speed: number,
  * 0 is steady, 1 swells to twice the speed.
  */
 gusts: number, seed: number, };
+export type MotionShown = { 
+/**
+ * The pose it comes from, degrees by bone.
+ */
+from: { [key in string]?: [number, number, number] }, 
+/**
+ * What is left of the way, 1 to 0.
+ */
+left: number, };
 export type Activity = "empty" | "hung" | "closing" | "falling" | "paused" | "at-rest";
 export type Status = { activity: Activity, vertices: number, triangles: number, 
 /**
@@ -416,6 +425,10 @@ open_pairs: number, trouble: Refusal | null,
 /**
  * Vertices held by pins.
  */
-pins: Array<number>, air: Air, };
+pins: Array<number>, air: Air, 
+/**
+ * The body is on its way to the pose of the document.
+ */
+motion: MotionShown | null, };
 export type PieceSpan = { piece: PieceId, first_vertex: number, first_triangle: number, triangles: number, };
 export type Event = { "is": "status", status: Status, } | { "is": "layout", generation: number, pieces: Array<PieceSpan>, } | { "is": "checked", generation: number, crossings: Array<CrossingPlace>, strain_mean: number, strain_p99: number, strain_max: number, } | { "is": "kept", fitting: number, } | { "is": "refused", refusal: Refusal, } | { "is": "changed", step: number, };

@@ -4,6 +4,7 @@ import type { CostumeActions } from "../api/costume";
 import type { CostumeState } from "../api/types";
 import { useBodyOnStand } from "../body/useBodyOnStand";
 import { BodyNote, BodyTools } from "../body/BodyTools";
+import { type Point3, useBody } from "../body/store";
 import { desk, selectedPiece, useDesk } from "../desk/store";
 import { Tip } from "../ui/Tip";
 import { TENSION_MARKS, tensionColour } from "./ramp";
@@ -77,6 +78,13 @@ export function Stand({ state, actions, socket }: Props) {
   useEffect(() => {
     if (scene) scene.pointing.pinning = pinning ? (vertex) => socket.send({ do: "pin", vertex }) : null;
   }, [scene, pinning, socket]);
+  const moving = status?.motion ?? null;
+  useEffect(() => {
+    if (!moving) return;
+    // the body on the stand goes along with the one that the cloth meets
+    useBody.setState({ motion: { from: moving.from as Record<string, Point3>, share: moving.left } });
+    return () => useBody.setState({ motion: null });
+  }, [moving]);
   const pins = JSON.stringify(status?.pins ?? []);
   useEffect(() => scene?.setPins(JSON.parse(pins) as number[]), [scene, pins, generation]);
 

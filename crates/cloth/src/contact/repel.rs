@@ -44,10 +44,11 @@ fn body_link(body: &BodyShape, m: &Moving, vertices: [u32; 2], offset: f32, stif
         let (d, n) = body.grid.distance_and_normal(Vec3::from(p));
         (d - offset, Vec3A::from(n))
     };
-    if is_apart(d, velocity.dot(n), m.time_step) {
+    let skin = body.velocity_at(Vec3::from(p));
+    if is_apart(d, (velocity - skin).dot(n), m.time_step) {
         return None;
     }
-    let slip = mid(m.velocities);
+    let slip = mid(m.velocities) - skin;
     let slip = (slip - n * slip.dot(n)).length();
     let press = (-d).max(0.0) * stiffness;
     let across = friction(coefficient * body.friction_at(Vec3::from(p)), press, slip, m.time_step);
@@ -58,7 +59,8 @@ fn body_link(body: &BodyShape, m: &Moving, vertices: [u32; 2], offset: f32, stif
         normal: n,
         along: stiffness,
         across,
-        target: n * -d,
+        // friction takes the cloth along with the skin
+        target: n * -d + (skin - n * skin.dot(n)) * m.time_step,
     })
 }
 

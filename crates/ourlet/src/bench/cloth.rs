@@ -141,7 +141,7 @@ fn over_ball(edge: f64) -> Option<Scene> {
     let mut scene = sheet(edge, |p| [p[0] - 0.5, 0.27, p[1] - 0.5])?;
     let ball = |p: [f32; 3]| (p[0] * p[0] + p[1] * p[1] + p[2] * p[2]).sqrt() - 0.25;
     let grid = DistanceGrid::from_fn([-0.32; 3], [0.32; 3], 0.008, 0.045, ball);
-    scene.body = Some(BodyShape { grid: Arc::new(grid), friction: Arc::new([1.0]) });
+    scene.body = Some(BodyShape::still(Arc::new(grid), Arc::new([1.0])));
     Some(scene)
 }
 

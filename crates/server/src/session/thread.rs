@@ -2,15 +2,16 @@
 
 use super::hands::Hands;
 use super::{Latest, Layout, Order, Session, Snapshot, frames};
-use crate::protocol::{Activity, Air, Command, Event, PieceSpan, Status};
+use crate::protocol::{Activity, Air, Command, Event, MotionShown, PieceSpan, Status};
 use crate::state::Forms;
-use cloth::{Drape, Phase};
-use costume::{Costume, Refusal};
+use cloth::{BodyShape, Drape, Phase};
+use costume::{BodyChoice, Costume, Refusal};
+use std::collections::BTreeMap;
 use std::sync::Arc;
 use std::sync::mpsc::{self, Receiver, RecvTimeoutError, TryRecvError};
 use std::time::{Duration, Instant};
 use tokio::sync::{broadcast, watch};
-use workroom::{Assembly, Fitting, assemble, carry, check};
+use workroom::{Assembly, Fitting, PoseMotion, STEPS_A_FRAME, assemble, carry, carry_cloth, check};
 
 /// Longest time between frames, as far as steps are shorter, and between read-outs.
 const FRAME: Duration = Duration::from_millis(46);
@@ -34,6 +35,7 @@ pub(crate) fn start(forms: Forms, costume: Costume) -> Session {
         running: false,
         trouble: None,
         air: Air::default(),
+        going: None,
         generation: 0,
         windows: 1,
         left_at: None,
@@ -53,6 +55,17 @@ struct Hung {
     touched: bool,
 }
 
+/// The body on its way to another pose.
+struct Going {
+    motion: PoseMotion,
+    /// The pose it comes from.
+    from: BTreeMap<String, [f64; 3]>,
+    /// Steps since the last frame.
+    steps: usize,
+    /// Where it arrives.
+    arrives: BodyShape,
+}
+
 struct Worker {
     forms: Forms,
     costume: Costume,
@@ -63,6 +76,7 @@ struct Worker {
     running: bool,
     trouble: Option<Refusal>,
     air: Air,
+    going: Option<Going>,
     generation: u32,
     windows: usize,
     left_at: Option<Instant>,
@@ -159,7 +173,11 @@ impl Worker {
             Command::Pin { vertex } => {
                 if let Some(hung) = &mut self.hung {
                     let pinned = hung.drape.pins().contains(&hung.drape.fused_with().get(vertex as usize).copied().unwrap_or(vertex));
-                    if pinned { hung.drape.unpin(vertex) } else { hung.drape.pin(vertex) }
+                    if pinned {
+                        hung.drape.unpin(vertex)
+                    } else {
+                        hung.drape.pin(vertex)
+                    }
                     hung.touched = true;
                 }
                 self.set_running(self.running);
@@ -196,6 +214,7 @@ impl Worker {
     }
 
     fn place(&mut self, made: Result<Hung, Refusal>, touched: bool) {
+        self.going = None;
         match made {
             Ok(mut hung) => {
                 hung.drape.set_conditions(conditions(&self.air));
@@ -232,11 +251,14 @@ impl Worker {
     /// The pattern changed: what is draped carries on from its present shape, what only hangs is hung again.
     fn change(&mut self, costume: Costume) {
         let same_cut = same_cloth(&self.costume, &costume);
-        self.costume = costume;
+        let before = std::mem::replace(&mut self.costume, costume).body;
         if same_cut {
             if let Some(hung) = &mut self.hung {
                 hung.assembly.costume = self.costume.clone();
             }
+            return;
+        }
+        if self.go_along(&before) {
             return;
         }
         let made = self.assemble();
@@ -248,6 +270,53 @@ impl Worker {
         let made = made.and_then(|a| with_drape(a, carried));
         self.place(made, touched);
         self.running = touched && self.hung.is_some();
+    }
+
+    /// Lets draped cloth go along when only the pose changed; false when it has to be hung afresh.
+    fn go_along(&mut self, before: &BodyChoice) -> bool {
+        let now = self.costume.body.clone();
+        let Some(hung) = self.hung.as_ref().filter(|h| h.touched && before.shape() == now.shape() && before.pose != now.pose) else {
+            return false;
+        };
+        let made = self.assemble().and_then(|assembly| {
+            let form = &assembly.form;
+            let motion = match &self.going {
+                Some(going) => going.motion.onwards(&now, form.out.clone())?,
+                None => PoseMotion::new(form.figure.clone(), before, &now, form.out.clone(), 0)?,
+            };
+            let arrives = BodyShape::still(form.grid.clone(), form.friction.clone());
+            let going = Going { from: motion.start(), motion, steps: STEPS_A_FRAME, arrives };
+            let positions = carry_cloth(&hung.assembly, &hung.drape.positions(), &assembly);
+            let present = hung.drape.scene().body.clone();
+            let mut made = with_drape(assembly, Some(positions))?;
+            if let Some(body) = present {
+                made.drape.set_body(body);
+            }
+            Ok((made, going))
+        });
+        let Ok((made, going)) = made else { return false };
+        self.place(Ok(made), true);
+        self.going = Some(going);
+        self.set_running(true);
+        true
+    }
+
+    /// Moves the body on when a frame of its motion is due.
+    fn go_on(&mut self) {
+        let (Some(going), Some(hung)) = (&mut self.going, &mut self.hung) else { return };
+        if going.steps < STEPS_A_FRAME {
+            going.steps += 1;
+            return;
+        }
+        going.steps = 1;
+        let seconds = f64::from(hung.drape.scene().settings.time_step) * STEPS_A_FRAME as f64;
+        match going.motion.advance(seconds) {
+            Some(body) => hung.drape.set_body(body),
+            None => {
+                hung.drape.set_body(going.arrives.clone());
+                self.going = None;
+            }
+        }
     }
 
     fn open(&mut self, fitting: Fitting) {
@@ -274,6 +343,7 @@ impl Worker {
     }
 
     fn step(&mut self) {
+        self.go_on();
         let Some(hung) = &mut self.hung else { return };
         hung.touched = true;
         let drape = &mut hung.drape;
@@ -288,7 +358,9 @@ impl Worker {
         if rests || self.frame_at.elapsed() + took >= FRAME {
             self.publish();
         }
-        if rests || self.read_out_at.elapsed() >= READ_OUT {
+        // a moving body is shown frame by frame
+        let every = if self.going.is_some() { FRAME } else { READ_OUT };
+        if rests || self.read_out_at.elapsed() >= every {
             self.read_out();
         }
         if rests {
@@ -356,6 +428,7 @@ impl Worker {
             trouble: self.trouble.clone().or_else(|| self.hung.as_ref().and_then(open_seam)),
             pins: self.hung.as_ref().map_or_else(Vec::new, |h| h.drape.pins()),
             air: self.air,
+            motion: self.going.as_ref().map(|g| MotionShown { from: g.from.clone(), left: 1.0 - g.motion.share() }),
         };
         self.latest.send_modify(|latest| latest.status = Some(Arc::new(Event::Status { status })));
     }
