@@ -65,14 +65,18 @@ pub async fn keep(pool: &PgPool, costume: i64, name: &str, snapshot: Snapshot) -
     Ok(id)
 }
 
+/// Positions as they are stored.
+pub fn positions(bytes: &[u8]) -> Vec<[f32; 3]> {
+    let value = |b: &[u8]| f32::from_le_bytes([b[0], b[1], b[2], b[3]]);
+    bytes.chunks_exact(12).map(|p| [value(&p[0..4]), value(&p[4..8]), value(&p[8..12])]).collect()
+}
+
 /// Reads a kept drape back.
 pub async fn load(pool: &PgPool, id: i64) -> Result<Fitting, Failure> {
     let row = sqlx::query!("SELECT document, positions, at_rest FROM fittings WHERE id = $1", id).fetch_optional(pool).await?;
     let row = row.ok_or(Failure::NotFound("fitting"))?;
     let costume = serde_json::from_value(row.document).map_err(|e| Failure::Internal(e.to_string()))?;
-    let value = |b: &[u8]| f32::from_le_bytes([b[0], b[1], b[2], b[3]]);
-    let positions = row.positions.chunks_exact(12).map(|p| [value(&p[0..4]), value(&p[4..8]), value(&p[8..12])]).collect();
-    Ok(Fitting { costume, positions, at_rest: row.at_rest })
+    Ok(Fitting { costume, positions: positions(&row.positions), at_rest: row.at_rest })
 }
 
 pub async fn picture(State(app): State<App>, Path(id): Path<i64>) -> Result<impl IntoResponse, Failure> {

@@ -15,6 +15,7 @@ mod fittings;
 mod history;
 mod protocol;
 mod rail;
+mod running;
 mod session;
 mod shown_body;
 mod state;

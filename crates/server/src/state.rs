@@ -1,6 +1,7 @@
 //! What all handlers share: the database, bodies made ready once, live drapes.
 
 use crate::error::Failure;
+use crate::running::Keeper;
 use crate::session::Sessions;
 use body::Figure;
 use costume::{BodyChoice, Costume, Refusal};
@@ -66,6 +67,11 @@ struct Shelves {
 pub struct Forms(Arc<Shelves>);
 
 impl Forms {
+    /// Where running drapes are saved.
+    pub fn keeper(&self) -> Keeper {
+        Keeper::new(self.0.pool.clone(), self.0.runtime.clone())
+    }
+
     /// Must be called within the runtime.
     pub fn new(pool: PgPool) -> Self {
         Self(Arc::new(Shelves { pool, runtime: Handle::current(), figures: Shelf::default(), forms: Shelf::default() }))

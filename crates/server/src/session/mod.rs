@@ -86,7 +86,7 @@ impl Sessions {
         {
             return session.clone();
         }
-        let session = thread::start(self.forms.clone(), costume.clone());
+        let session = thread::start(self.forms.clone(), id, costume.clone());
         running.insert(id, session.clone());
         session
     }

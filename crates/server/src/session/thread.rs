@@ -3,6 +3,7 @@
 use super::hands::Hands;
 use super::{Latest, Layout, Order, Session, Snapshot, frames};
 use crate::protocol::{Activity, Air, Command, Event, MotionShown, PieceSpan, Status};
+use crate::running::Keeper;
 use crate::state::Forms;
 use cloth::{BodyShape, Drape, Phase};
 use costume::{BodyChoice, Costume, Refusal};
@@ -16,16 +17,22 @@ use workroom::{Assembly, Fitting, PoseMotion, STEPS_A_FRAME, assemble, carry, ca
 /// Longest time between frames, as far as steps are shorter, and between read-outs.
 const FRAME: Duration = Duration::from_millis(46);
 const READ_OUT: Duration = Duration::from_millis(250);
+/// Longest time between two saves of a moving drape.
+const SAVE: Duration = Duration::from_millis(1500);
 /// A session without windows ends after this time.
 const LONELY: Duration = Duration::from_secs(300);
 /// Radius of the tugging hand, m.
 const GRIP: f32 = 0.06;
 
-pub(crate) fn start(forms: Forms, costume: Costume) -> Session {
+pub(crate) fn start(forms: Forms, id: i64, costume: Costume) -> Session {
     let (orders, received) = mpsc::channel();
     let (latest, watched) = watch::channel(Latest::default());
     let (events, _) = broadcast::channel(256);
     let worker = Worker {
+        keeper: forms.keeper(),
+        id,
+        unsaved: false,
+        saved_at: Instant::now(),
         forms,
         costume,
         latest,
@@ -68,6 +75,11 @@ struct Going {
 
 struct Worker {
     forms: Forms,
+    keeper: Keeper,
+    id: i64,
+    /// The cloth moved since it was saved.
+    unsaved: bool,
+    saved_at: Instant,
     costume: Costume,
     latest: watch::Sender<Latest>,
     hands: Hands,
@@ -89,6 +101,7 @@ struct Worker {
 impl Worker {
     fn run(mut self, orders: &Receiver<Order>) {
         self.hang();
+        self.find_again();
         loop {
             let order = if self.running {
                 match orders.try_recv() {
@@ -111,6 +124,7 @@ impl Worker {
                 None if self.running => self.step(),
                 None => {}
             }
+            self.save();
         }
     }
 
@@ -152,6 +166,8 @@ impl Worker {
             }
             Command::Rehang => {
                 self.running = false;
+                self.unsaved = false;
+                self.keeper.forget(self.id);
                 self.hang();
             }
             Command::Grab { vertex } => {
@@ -207,6 +223,32 @@ impl Worker {
     fn hang(&mut self) {
         let made = self.assemble().and_then(|a| with_drape(a, None));
         self.place(made, false);
+    }
+
+    /// The drape that was on the stand when the server was stopped, if it is still that of the document.
+    fn find_again(&mut self) {
+        let Some(kept) = self.keeper.find(self.id).filter(|k| same_cloth(&k.costume, &self.costume)) else { return };
+        let Ok(assembly) = self.assemble() else { return };
+        let kept = Fitting { costume: self.costume.clone(), ..kept };
+        if !kept.fits(&assembly) {
+            return;
+        }
+        let at_rest = kept.at_rest;
+        if let Ok(mut hung) = with_drape(assembly, Some(kept.positions)) {
+            if at_rest {
+                hung.drape.rest();
+            }
+            self.place(Ok(hung), true);
+        }
+    }
+
+    /// Saves the drape when it moved and the last save is long enough ago, or when it stands still now.
+    fn save(&mut self) {
+        let due = self.unsaved && (!self.running || self.saved_at.elapsed() >= SAVE);
+        let Some(hung) = self.hung.as_ref().filter(|_| due && self.going.is_none()) else { return };
+        if self.keeper.save(self.id, &self.costume, &hung.drape.positions(), hung.drape.phase() == Phase::AtRest) {
+            (self.unsaved, self.saved_at) = (false, Instant::now());
+        }
     }
 
     fn assemble(&self) -> Result<Assembly, Refusal> {
@@ -346,6 +388,7 @@ impl Worker {
         self.go_on();
         let Some(hung) = &mut self.hung else { return };
         hung.touched = true;
+        self.unsaved = true;
         let drape = &mut hung.drape;
         let took = self.hands.work(|| {
             drape.step();
