@@ -315,3 +315,104 @@ fn pins_hold_and_a_tugged_sheet_follows_the_hand_and_falls_back() {
     assert!((0..3).all(|k| (back[k] - hanging[k]).abs() < 0.01), "{hanging:?} became {back:?}");
     assert!(pins.iter().all(|&p| drape.positions()[p as usize] == start[p as usize]), "pins never move");
 }
+
+#[test]
+fn a_falling_sheet_reaches_the_speed_at_which_drag_carries_it() {
+    let mut scene = sheet(0.3, 0.3, 0.03, Fabric { bending: [1e-2, 1e-2], ..WOVEN }, |p| [p[0], 0.0, p[1]]);
+    scene.settings.air = 1.2;
+    scene.settings.damping = [0.0, 0.0];
+    let mut drape = Drape::new(scene).expect("valid scene");
+    let height = |d: &Drape| d.positions().iter().map(|p| f64::from(p[1])).sum::<f64>() / d.positions().len() as f64;
+    run(&mut drape, 1.5);
+    let (before, t) = (height(&drape), drape.time());
+    run(&mut drape, 1.75);
+    let speed = (before - height(&drape)) / (drape.time() - t);
+    // m g = 1/2 rho c A v²
+    let expected = (0.15 * 9.81 / (0.5 * 1.2f64)).sqrt();
+    assert!((speed / expected - 1.0).abs() < 0.03, "{speed:.3} m/s, expected {expected:.3}");
+}
+
+#[test]
+fn wind_holds_a_hanging_strip_at_the_angle_where_it_balances_its_weight() {
+    let mut scene = sheet(0.1, 0.4, 0.02, WOVEN, |p| [p[0], p[1], 0.0]);
+    scene.pins = (0..scene.flat.len() as u32).filter(|&i| scene.flat[i as usize][1] > 0.3999).collect();
+    scene.settings.air = 1.2;
+    scene.settings.conditions = cloth::Conditions { wind: [0.0, 0.0, 2.0], ..cloth::Conditions::default() };
+    let flat = scene.flat.clone();
+    let mut drape = Drape::new(scene).expect("valid scene");
+    run(&mut drape, 8.0);
+    let hem: Vec<[f32; 3]> = drape.positions().iter().zip(&flat).filter(|(_, f)| f[1] < 1e-4).map(|(p, _)| *p).collect();
+    let mean = |k: usize| hem.iter().map(|p| f64::from(p[k])).sum::<f64>() / hem.len() as f64;
+    let angle = mean(2).atan2(0.4 - mean(1));
+    // across the strip: 1/2 rho c v² cos² a = w g sin a (drag along it is small)
+    let (drag, weight) = (0.5 * 1.2 * 4.0, 0.15 * 9.81);
+    let (mut low, mut high) = (0.0f64, 1.5f64);
+    for _ in 0..60 {
+        let a = 0.5 * (low + high);
+        if drag * a.cos().powi(2) > weight * a.sin() { low = a } else { high = a }
+    }
+    assert!((angle - low).abs() < 0.06, "{:.1} degrees, expected {:.1}", angle.to_degrees(), low.to_degrees());
+}
+
+#[test]
+fn a_moving_body_takes_cloth_along_by_friction() {
+    // a sheet on a plate that moves at constant speed gains mu g t until it rides along
+    let speed = 0.5f32;
+    let grid = Arc::new(DistanceGrid::from_fn([-1.0, -0.1, -1.0], [1.0, 0.1, 1.0], 0.02, 0.05, |p| p[1]));
+    let mut scene = sheet(0.2, 0.2, 0.04, Fabric { bending: [1e-2, 1e-2], ..WOVEN }, |p| [p[0], 0.0032, p[1]]);
+    let motion = [cloth::Motion { linear: [speed, 0.0, 0.0], angular: [0.0; 3] }];
+    scene.body = Some(BodyShape { grid, friction: Arc::new([1.0]), motion: Arc::new(motion) });
+    scene.settings.damping = [0.0, 0.0];
+    let mut drape = Drape::new(scene).expect("valid scene");
+    let at = |d: &Drape| d.positions().iter().map(|p| f64::from(p[0])).sum::<f64>() / d.positions().len() as f64;
+    // let it come to lie
+    run(&mut drape, 0.6);
+    let (before, t) = (at(&drape), drape.time());
+    run(&mut drape, 0.9);
+    let now = (at(&drape) - before) / (drape.time() - t);
+    assert!((now - f64::from(speed)).abs() < 0.02, "{now:.3} m/s on a plate that moves at {speed}");
+}
+
+#[test]
+fn a_pinned_vertex_stays_and_an_unpinned_one_falls() {
+    let scene = sheet(0.2, 0.2, 0.04, WOVEN, |p| [p[0], 0.0, p[1]]);
+    let mut drape = Drape::new(scene).expect("valid scene");
+    let start = drape.positions()[0];
+    drape.pin(0);
+    run(&mut drape, 0.5);
+    assert_eq!((drape.positions()[0], drape.pins()), (start, vec![0]));
+    drape.unpin(0);
+    run(&mut drape, 0.8);
+    assert!(drape.positions()[0][1] < start[1] - 0.2 && drape.pins().is_empty());
+}
+
+#[test]
+fn values_at_their_limits_neither_explode_nor_become_no_numbers() {
+    let ball = DistanceGrid::from_fn([-0.3; 3], [0.3; 3], 0.02, 0.06, |p| (p[0] * p[0] + p[1] * p[1] + p[2] * p[2]).sqrt() - 0.15);
+    let grid = Arc::new(ball);
+    let light =
+        Fabric { areal_density: 1e-3, stretch: [20.0; 2], shear: 1.0, bending: [5e-8; 2], thickness: 2e-5, friction: 0.0, locking: 0.01 };
+    let heavy =
+        Fabric { areal_density: 5.0, stretch: [5e4; 2], shear: 1e4, bending: [2e-2; 2], thickness: 1e-2, friction: 2.0, locking: 2.0 };
+    let mixed = [
+        light,
+        heavy,
+        Fabric { areal_density: 5.0, ..light },
+        Fabric { areal_density: 1e-3, ..heavy },
+        Fabric { stretch: [5e4, 20.0], ..light },
+        Fabric { bending: [2e-2, 5e-8], ..WOVEN },
+    ];
+    for (k, fabric) in mixed.into_iter().enumerate() {
+        for edge in [0.05, 0.012] {
+            let mut scene = sheet(0.4, 0.4, edge, fabric, |p| [p[0] - 0.2, 0.2, p[1] - 0.17]);
+            scene.body = Some(BodyShape::still(grid.clone(), Arc::new([1.0])));
+            scene.settings.self_contact = true;
+            scene.settings.air = 1.2;
+            scene.settings.conditions = cloth::Conditions { wind: [20.0, 0.0, 5.0], gusts: 1.0, ..cloth::Conditions::default() };
+            let mut drape = Drape::new(scene).expect("valid scene");
+            run(&mut drape, 0.5);
+            let at = drape.positions();
+            assert!(at.iter().flatten().all(|v| v.is_finite() && v.abs() < 20.0), "fabric {k}, edge {edge}");
+        }
+    }
+}

@@ -354,3 +354,43 @@ fn fabrics_of_one_name_stay_two_materials() {
     let models = read_obj(&files);
     assert!(models[0].mesh.material_id.is_some() && models[0].mesh.material_id != models[1].mesh.material_id);
 }
+
+#[test]
+fn a_moving_body_knows_how_fast_its_bones_go_and_cloth_stays_outside() {
+    let (assembly, rested) = &*RESTING;
+    let pose = body::poses().into_iter().find(|p| p.key == "arms-down").expect("a pose").pose;
+    let choice = BodyChoice { pose: pose.bones, ..BodyChoice::size("woman-38") };
+    let figure = WOMAN.figure.clone();
+    let mut motion =
+        workroom::PoseMotion::new(figure.clone(), &BodyChoice::size("woman-38"), &choice, WOMAN.out.clone(), 0).expect("a motion");
+    let skeleton = &figure.rig.skeleton;
+    let (hand, still) = (skeleton.index("forearm-left").expect("a bone"), skeleton.index("spine-1").expect("a bone"));
+    let to = skeleton.rotations(&workroom::pose(&choice));
+    let neutral = vec![glam::DQuat::IDENTITY; skeleton.bones.len()];
+    let mut drape = Drape::new(cloth::Scene { positions: rested.positions(), ..assembly.scene.clone() }).expect("a scene");
+    let seconds = workroom::STEPS_A_FRAME as f64 / 120.0;
+    let (mut frames, mut before) = (0, motion.share());
+    while let Some(body) = motion.advance(seconds) {
+        let placed = |share: f64| figure.stand(&body::blend(&neutral, &to, share)).placed[hand];
+        let (then, now) = (placed(before), placed(motion.share()));
+        let joint = skeleton.bones[hand].joint + glam::DVec3::new(0.1, -0.1, 0.0);
+        let way = (now.transform_point3(joint) - then.transform_point3(joint)) / seconds;
+        let told = body.motion[hand + 1];
+        let at = now.transform_point3(joint).as_vec3();
+        let told = glam::Vec3::from(told.linear) + glam::Vec3::from(told.angular).cross(at);
+        assert!((told - way.as_vec3()).length() < 0.02 + 0.05 * way.length() as f32, "{told} and {way}");
+        assert!(glam::Vec3::from(body.motion[still + 1].linear).length() < 0.02);
+        before = motion.share();
+        drape.set_body(body);
+        (0..workroom::STEPS_A_FRAME).for_each(|_| assert!(drape.step().time > 0.0));
+        frames += 1;
+    }
+    assert_eq!(frames, motion.frames());
+    assert!((motion.share() - 1.0).abs() < 1e-12);
+    let turned = Costume { body: choice, ..tabard(36.0) };
+    let form = Form::of(&turned, figure).expect("a form");
+    drape.set_body(cloth::BodyShape::still(form.grid.clone(), form.friction.clone()));
+    (0..60).for_each(|_| assert!(drape.step().time > 0.0));
+    let deepest = drape.positions().iter().map(|p| form.grid.distance(glam::Vec3::from(*p))).fold(f32::MAX, f32::min);
+    assert!(deepest > -1e-3, "{deepest} m inside");
+}
