@@ -213,8 +213,12 @@ impl Drape {
 
     /// Wind, weight and calm from now on.
     pub fn set_conditions(&mut self, conditions: Conditions) {
-        self.settings.conditions = conditions.within_limits();
-        self.wake();
+        let conditions = conditions.within_limits();
+        // cloth at rest stays so when nothing changes
+        if conditions != self.settings.conditions {
+            self.settings.conditions = conditions;
+            self.wake();
+        }
     }
 
     pub(crate) fn wake(&mut self) {

@@ -5,7 +5,8 @@ use std::process::ExitCode;
 use tokio::signal::unix::{SignalKind, signal};
 
 pub fn run(options: ServeOptions) -> Result<ExitCode, String> {
-    tracing_subscriber::fmt().with_max_level(tracing::Level::WARN).init();
+    // standard output has the address alone
+    tracing_subscriber::fmt().with_max_level(tracing::Level::WARN).with_writer(std::io::stderr).init();
     let runtime = tokio::runtime::Builder::new_multi_thread().enable_all().build().map_err(|e| e.to_string())?;
     runtime.block_on(serve(options))
 }
