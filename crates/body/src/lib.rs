@@ -6,6 +6,7 @@
 
 mod calibrate;
 mod ellipsoid;
+mod fairing;
 mod field;
 mod figure;
 mod imported;

@@ -1,5 +1,6 @@
 //! Evening out the net: tangential smoothing and projection onto the field's zero, half the body, mirrored after each round.
 
+use crate::fairing::{fair_shoulders, turn_normals};
 use crate::field::Field;
 use crate::nets::MirroredMesh;
 use glam::DVec3;
@@ -30,6 +31,10 @@ pub(crate) fn relax(field: &Field, mesh: &mut MirroredMesh, rounds: usize) -> Ve
         gradients = project(field, mesh, &half);
     }
     unfold(mesh, &half, &neighbours, &gradients);
+    let mut points = mesh.points.clone();
+    let shoulders = fair_shoulders(field, &mut points, &half, &neighbours);
+    let (faired, moved): (Vec<u32>, Vec<DVec3>) = shoulders.iter().map(|(i, _)| (*i, points[*i as usize])).unzip();
+    store(mesh, &faired, &moved);
     let mut normals = vec![DVec3::ZERO; mesh.points.len()];
     let gradients: Vec<DVec3> = half.par_iter().map(|&i| field.gradient(mesh.points[i as usize])).collect();
     for (&i, mut g) in half.iter().zip(gradients) {
@@ -40,6 +45,7 @@ pub(crate) fn relax(field: &Field, mesh: &mut MirroredMesh, rounds: usize) -> Ve
         normals[mesh.mirror[i as usize] as usize] = DVec3::new(-g.x, g.y, g.z);
         normals[i as usize] = g;
     }
+    turn_normals(mesh, &shoulders, &mut normals);
     normals
 }
 
