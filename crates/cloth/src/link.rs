@@ -37,6 +37,14 @@ impl Link {
         (0..4).map(|k| x[self.vertices[k] as usize] * self.weights[k]).fold(Vec3A::ZERO, |a, b| a + b)
     }
 
+    /// Adds `share` of the pull towards the target to the forces.
+    pub fn push(&self, share: f32, forces: &mut [Vec3A]) {
+        let f = self.force(self.target) * share;
+        for k in 0..4 {
+            forces[self.vertices[k] as usize] += f * self.weights[k];
+        }
+    }
+
     /// y += this link's matrix times x.
     #[inline]
     pub fn multiply_into(&self, x: &[Vec3A], y: &mut [Vec3A]) {

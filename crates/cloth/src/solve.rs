@@ -3,6 +3,7 @@
 use crate::coarse::{Coarse, KEEP};
 use crate::link::Link;
 use crate::matrix::{CHUNK, Pattern, dot, multiply};
+use crate::stage::{Stage, Watch};
 use glam::{Mat3A, Vec3A};
 use rayon::prelude::*;
 
@@ -15,6 +16,8 @@ pub(crate) struct Solver {
     conditioned: Vec<Vec3A>,
     inverse: Vec<Mat3A>,
     sums: Vec<f64>,
+    /// r · z at the start of the step's first solve; 0 before it.
+    scale: f64,
     pub coarse: Coarse,
     nodes: Vec<Vec3A>,
 }
@@ -32,14 +35,21 @@ pub(crate) struct System<'a> {
 }
 
 impl Solver {
-    /// Improves `x` until the residual has fallen to `tolerance` of its start, or its energy below `floor` (J);
-    /// returns the iterations used.
-    pub fn solve(&mut self, system: &System, x: &mut [Vec3A], tolerance: f64, floor: f64, limit: usize) -> usize {
+    /// The next solve is the first of a step.
+    pub fn begin(&mut self) {
+        self.scale = 0.0;
+    }
+
+    /// Improves `x` until the residual has fallen to `tolerance` of that at the start of the step, or its energy below
+    /// `floor` (J); returns the iterations used.
+    pub fn solve(&mut self, system: &System, x: &mut [Vec3A], tolerance: f64, floor: f64, limit: usize, watch: Watch) -> usize {
         let n = x.len();
         for v in [&mut self.residual, &mut self.direction, &mut self.image, &mut self.conditioned] {
             v.resize(n, Vec3A::ZERO);
         }
+        watch(Stage::Coarse);
         self.precondition(system);
+        watch(Stage::Solve);
         product(system, x, &mut self.image);
         for i in 0..n {
             self.residual[i] = system.right[i] - self.image[i];
@@ -48,7 +58,10 @@ impl Solver {
         let mut rz = dot(&self.residual, &self.conditioned) + self.correct();
         self.direction.fill(Vec3A::ZERO);
         self.turn(0.0, system.held);
-        let goal = (rz * tolerance * tolerance).max(floor);
+        if self.scale <= 0.0 {
+            self.scale = rz;
+        }
+        let goal = (self.scale * tolerance * tolerance).max(floor);
         for iteration in 0..limit {
             if rz <= goal {
                 return iteration;
@@ -105,7 +118,7 @@ impl Solver {
     }
 
     fn precondition(&mut self, system: &System) {
-        if self.coarse.is_used() {
+        if self.scale <= 0.0 && self.coarse.is_used() {
             self.coarse.age = self.coarse.age.saturating_add(1);
             if self.coarse.age >= KEEP {
                 self.coarse.refresh(system.pattern, system.blocks, system.bend, system.held, system.links);

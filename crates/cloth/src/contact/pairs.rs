@@ -1,8 +1,9 @@
 //! Candidate pairs: vertex-triangle and edge-edge whose moving boxes meet.
 
 use super::bvh::{Aabb, Bvh};
+use super::closest::{Separation, edge_edge, vertex_triangle};
 use crate::topology::edges;
-use glam::{Vec3, Vec3A};
+use glam::{DVec3, Vec3, Vec3A};
 use rayon::prelude::*;
 
 /// Vertex lists of candidate pairs, in a fixed order.
@@ -15,7 +16,7 @@ pub(crate) struct Candidates {
 }
 
 /// How many steps of the present motion a search looks ahead.
-const AHEAD: f32 = 5.0;
+const AHEAD: f32 = 3.0;
 
 /// Candidates that stay valid while every vertex stays within the slack of the box around its expected way.
 pub(crate) struct Neighbourhood {
@@ -25,20 +26,44 @@ pub(crate) struct Neighbourhood {
     slack: f32,
     /// Box around each vertex's expected way, widened by the slack and half the gap; empty before the first search.
     ways: Vec<Aabb>,
+    /// Where each vertex was searched, and how far it can get from there, m.
+    at: Vec<Vec3A>,
+    freedom: Vec<f32>,
     found: Candidates,
+}
+
+/// Where the vertices are and may get to until the next search.
+pub(crate) struct Space<'a> {
+    pub ways: &'a [Aabb],
+    pub at: &'a [Vec3A],
+    pub freedom: &'a [f32],
+    /// Distance at which pairs matter, m.
+    pub gap: f32,
+}
+
+impl Space<'_> {
+    /// Whether two features may come within the gap. In a smooth sheet the boxes of near features meet, but they
+    /// themselves stay well apart; this keeps them out of every later look.
+    fn may_meet(&self, v: [u32; 4], split: usize, separate: fn([DVec3; 4]) -> Separation) -> bool {
+        let free = |v: &[u32]| v.iter().map(|&i| self.freedom[i as usize]).fold(0.0, f32::max);
+        let reach = f64::from(self.gap + free(&v[..split]) + free(&v[split..]));
+        let s = separate(v.map(|i| self.at[i as usize].as_dvec3()));
+        s.vector.length_squared() <= reach * reach
+    }
 }
 
 impl Neighbourhood {
     pub fn new(searcher: Searcher, gap: f32, slack: f32) -> Self {
-        Self { searcher, gap, slack, ways: Vec::new(), found: Candidates::default() }
+        Self { searcher, gap, slack, ways: Vec::new(), at: Vec::new(), freedom: Vec::new(), found: Candidates::default() }
     }
 
     /// All pairs that come within the gap while the vertices move straight from `from` to `to`.
     pub fn pairs(&mut self, from: &[Vec3A], to: &[Vec3A]) -> &Candidates {
         let half = 0.5 * self.gap;
-        let holds = |way: &Aabb, p: Vec3A| way.inflated(-half).holds(p.into());
-        let ends = from.iter().zip(to);
-        let valid = self.ways.len() == from.len() && self.ways.iter().zip(ends).all(|(way, (a, b))| holds(way, *a) && holds(way, *b));
+        let free =
+            |i: usize, p: Vec3A| self.ways[i].inflated(-half).holds(p.into()) && self.at[i].distance_squared(p) <= self.freedom[i].powi(2);
+        let valid =
+            self.at.len() == from.len() && (0..from.len()).into_par_iter().with_min_len(1024).all(|i| free(i, from[i]) && free(i, to[i]));
         if !valid {
             let way = |(a, b): (&Vec3A, &Vec3A)| {
                 let end = *a + (*b - *a) * AHEAD;
@@ -46,7 +71,12 @@ impl Neighbourhood {
             };
             self.ways.clear();
             self.ways.extend(from.iter().zip(to).map(way));
-            self.found = self.searcher.search(&self.ways);
+            let freedom = |(a, b): (&Vec3A, &Vec3A)| (*b - *a).length() * AHEAD + self.slack;
+            self.at.clear();
+            self.at.extend_from_slice(from);
+            self.freedom.clear();
+            self.freedom.extend(from.iter().zip(to).map(freedom));
+            self.found = self.searcher.search(&Space { ways: &self.ways, at: &self.at, freedom: &self.freedom, gap: self.gap });
         }
         &self.found
     }
@@ -85,8 +115,9 @@ impl Searcher {
         Self { boxes: vec![Aabb::EMPTY; triangles.len()], triangles, group, owned, tree }
     }
 
-    /// Pairs of features whose boxes meet, given the box each vertex stays in.
-    pub fn search(&mut self, ways: &[Aabb]) -> Candidates {
+    /// Pairs of features that may come within the gap, given the box each vertex stays in.
+    pub fn search(&mut self, space: &Space) -> Candidates {
+        let ways = space.ways;
         let triangles = &self.triangles;
         self.boxes.par_chunks_mut(TASK).enumerate().for_each(|(chunk, boxes)| {
             for (k, b) in boxes.iter_mut().enumerate() {
@@ -101,7 +132,7 @@ impl Searcher {
                 let mut found = Candidates::default();
                 for t in chunk * TASK..((chunk + 1) * TASK).min(self.triangles.len()) {
                     self.tree
-                        .later_items(t as u32, &self.boxes[t], &self.boxes, |other| self.features(t, other as usize, ways, &mut found));
+                        .later_items(t as u32, &self.boxes[t], &self.boxes, |other| self.features(t, other as usize, space, &mut found));
                 }
                 found
             })
@@ -114,15 +145,20 @@ impl Searcher {
         all
     }
 
-    fn features(&self, s: usize, t: usize, ways: &[Aabb], found: &mut Candidates) {
+    fn features(&self, s: usize, t: usize, space: &Space, found: &mut Candidates) {
+        let ways = space.ways;
         let edge = |a: u32, b: u32| ways[a as usize].join(ways[b as usize]);
         let same = |a: u32, b: u32| self.group[a as usize] == self.group[b as usize];
         for (one, other) in [(s, t), (t, s)] {
             let corners = self.triangles[other];
             for k in (0..3).filter(|k| self.owned[one] & (1 << k) != 0) {
                 let v = self.triangles[one][k];
-                if !corners.iter().any(|&c| same(v, c)) && ways[v as usize].meets(&self.boxes[other]) {
-                    found.vertex_triangle.push([v, corners[0], corners[1], corners[2]]);
+                let pair = [v, corners[0], corners[1], corners[2]];
+                if !corners.iter().any(|&c| same(v, c))
+                    && ways[v as usize].meets(&self.boxes[other])
+                    && space.may_meet(pair, 1, vertex_triangle)
+                {
+                    found.vertex_triangle.push(pair);
                 }
             }
         }
@@ -137,7 +173,7 @@ impl Searcher {
                 if same(a, c) || same(a, d) || same(b, c) || same(b, d) {
                     continue;
                 }
-                if box_a.meets(&edge(c, d)) {
+                if box_a.meets(&edge(c, d)) && space.may_meet([a, b, c, d], 2, edge_edge) {
                     found.edge_edge.push([a, b, c, d]);
                 }
             }

@@ -3,9 +3,10 @@
 use super::write_rows;
 use crate::drape::{body_of, read, with_threads};
 use crate::options::BenchCommon;
-use ::cloth::{BodyShape, DistanceGrid, Drape, Fabric, Panel, Phase, Scene, Settings};
+use ::cloth::{BodyShape, DistanceGrid, Drape, Fabric, Panel, Phase, Scene, Settings, Stage};
 use costume::Fineness;
 use serde::Serialize;
+use std::collections::BTreeMap;
 use std::path::Path;
 use std::process::ExitCode;
 use std::sync::Arc;
@@ -29,6 +30,8 @@ struct Row {
     ms_a_step: f64,
     ms_a_frame: f64,
     solver_iterations: f64,
+    /// Share of the time by stage, percent.
+    split: BTreeMap<&'static str, f64>,
     strain_mean_percent: f64,
     strain_p99_percent: f64,
     at_rest: bool,
@@ -63,15 +66,15 @@ pub fn run(file: &Path, quick: bool, common: &BenchCommon) -> Result<ExitCode, S
 
 fn measure(name: &str, scene: Scene, limit: f64, common: &BenchCommon) -> Result<Row, String> {
     let triangles = scene.triangles.len();
-    let (drape, wall, steps, iterations) = with_threads(common.threads, || {
+    let (drape, wall, steps, iterations, split) = with_threads(common.threads, || {
         let mut drape = Drape::new(scene).map_err(|e| e.to_string())?;
         let started = Instant::now();
-        let (mut steps, mut iterations) = (0usize, 0usize);
+        let (mut steps, mut iterations, mut split) = (0usize, 0usize, Split::new());
         while drape.phase() != Phase::AtRest && drape.time() < limit {
-            iterations += drape.step().solver_iterations;
+            iterations += drape.step_watched(&mut |stage| split.begin(stage)).solver_iterations;
             steps += 1;
         }
-        Ok::<_, String>((drape, started.elapsed().as_secs_f64(), steps.max(1), iterations))
+        Ok::<_, String>((drape, started.elapsed().as_secs_f64(), steps.max(1), iterations, split))
     })??;
     let mut strain = drape.strain();
     strain.sort_by(f32::total_cmp);
@@ -85,6 +88,7 @@ fn measure(name: &str, scene: Scene, limit: f64, common: &BenchCommon) -> Result
         ms_a_step: 1000.0 * wall / steps as f64,
         ms_a_frame: 1000.0 * wall / simulated * FRAME,
         solver_iterations: iterations as f64 / steps as f64,
+        split: split.percent(),
         strain_mean_percent: 100.0 * strain.iter().map(|s| f64::from(s.max(0.0))).sum::<f64>() / strain.len() as f64,
         strain_p99_percent: 100.0 * f64::from(strain[strain.len() * 99 / 100]),
         at_rest: drape.phase() == Phase::AtRest,
@@ -104,7 +108,46 @@ fn measure(name: &str, scene: Scene, limit: f64, common: &BenchCommon) -> Result
         row.strain_p99_percent,
         row.peak_memory_mb
     );
+    let shares: Vec<String> = Stage::ALL.iter().map(|s| format!("{} {:.0} %", stage_name(*s), row.split[stage_name(*s)])).collect();
+    println!("{:<14} {}", "", shares.join(", "));
     Ok(row)
+}
+
+/// Time by stage.
+struct Split {
+    spent: BTreeMap<Stage, f64>,
+    present: Option<Stage>,
+    since: Instant,
+}
+
+impl Split {
+    fn new() -> Self {
+        Self { spent: BTreeMap::new(), present: None, since: Instant::now() }
+    }
+
+    fn begin(&mut self, stage: Stage) {
+        if let Some(present) = self.present.replace(stage) {
+            *self.spent.entry(present).or_default() += self.since.elapsed().as_secs_f64();
+        }
+        self.since = Instant::now();
+    }
+
+    fn percent(&self) -> BTreeMap<&'static str, f64> {
+        let all: f64 = self.spent.values().sum();
+        Stage::ALL.into_iter().map(|s| (stage_name(s), 100.0 * self.spent.get(&s).copied().unwrap_or(0.0) / all.max(1e-9))).collect()
+    }
+}
+
+fn stage_name(stage: Stage) -> &'static str {
+    match stage {
+        Stage::Assembly => "assembly",
+        Stage::Search => "search",
+        Stage::Contacts => "contacts",
+        Stage::Coarse => "coarse",
+        Stage::Solve => "solve",
+        Stage::Guard => "guard",
+        Stage::Rest => "rest",
+    }
 }
 
 /// A sheet of one square metre.

@@ -1,0 +1,149 @@
+//! Which vertices are fused, and everything that depends on it.
+
+use crate::bending;
+use crate::coarse::Coarse;
+use crate::contact::{self, Neighbourhood, Searcher};
+use crate::drape::Drape;
+use crate::matrix::Pattern;
+use crate::seams::{FUSE_GAP, Seams};
+use crate::topology;
+use glam::{Mat3A, Vec2, Vec3A};
+
+/// Contact stiffness per area, N/m³.
+pub(crate) const CONTACT_STIFFNESS: f32 = 1.5e6;
+
+impl Drape {
+    /// The coarse space over the cloth as it will be when all seams are closed.
+    pub(crate) fn coarse(&self) -> Coarse {
+        let mut edges = Vec::with_capacity(3 * self.scene.triangles.len());
+        for t in &self.scene.triangles {
+            for k in 0..3 {
+                let (a, b) = (t[k] as usize, t[(k + 1) % 3] as usize);
+                let length = Vec2::from(self.scene.flat[a]).distance(Vec2::from(self.scene.flat[b]));
+                edges.push((self.group[a], self.group[b], length));
+            }
+        }
+        Coarse::new(&self.group, &edges)
+    }
+
+    /// Rebuilds everything that depends on which vertices are fused.
+    pub(crate) fn connect(&mut self) {
+        let root = &self.root;
+        let mapped: Vec<[u32; 3]> = self.scene.triangles.iter().map(|t| t.map(|v| root[v as usize])).collect();
+        let (mut mass, mut area) = (vec![0.0f32; self.x.len()], vec![0.0f32; self.x.len()]);
+        let mut friction = vec![0.0f32; self.x.len()];
+        self.offset.fill(0.0);
+        for panel in &self.scene.panels {
+            for t in panel.first..panel.first + panel.count {
+                self.elements[t].vertices = mapped[t];
+                for v in mapped[t].map(|v| v as usize) {
+                    mass[v] += self.elements[t].area * panel.fabric.areal_density / 3.0;
+                    area[v] += self.elements[t].area / 3.0;
+                    friction[v] = panel.fabric.friction;
+                    self.offset[v] = self.offset[v].max(self.settings.skin_offset + 0.5 * panel.fabric.thickness);
+                }
+            }
+        }
+        let edges = topology::edges(&mapped);
+        self.samples.clear();
+        for v in (0..self.x.len()).filter(|&v| mass[v] > 0.0) {
+            self.samples.push(([v as u32; 2], self.offset[v], CONTACT_STIFFNESS * area[v], friction[v]));
+        }
+        for &(t, k) in &edges.all {
+            let (a, b) = (mapped[t as usize][k as usize] as usize, mapped[t as usize][(k as usize + 1) % 3] as usize);
+            let offset = 0.5 * (self.offset[a] + self.offset[b]);
+            let stiffness = 0.25 * CONTACT_STIFFNESS * (area[a] + area[b]);
+            self.samples.push(([a as u32, b as u32], offset, stiffness, 0.5 * (friction[a] + friction[b])));
+        }
+        self.held = mass.iter().zip(&self.pinned).map(|(m, p)| *m <= 0.0 || *p).collect();
+        self.mass = mass;
+        let terms = bending::terms(&self.scene, &edges.hinges, &self.elements);
+        self.pattern = Pattern::new(self.x.len(), &mapped, &terms);
+        self.blocks.resize(self.pattern.column.len(), Mat3A::ZERO);
+        let searcher = Searcher::new(mapped, self.group.clone(), &self.x);
+        self.neighbourhood = Neighbourhood::new(searcher, self.layer_gap, self.slack);
+        self.solver.coarse.age = u32::MAX;
+    }
+
+    pub(crate) fn follow_roots(&mut self) {
+        for i in 0..self.x.len() {
+            let r = self.root[i] as usize;
+            if r != i {
+                self.x[i] = self.x[r];
+                self.v[i] = self.v[r];
+            }
+        }
+    }
+
+    /// Fuses seam pairs that have come together, as far as the guard lets them meet.
+    pub(crate) fn fuse(&mut self) {
+        let ready = |k: usize, seams: &Seams, x: &[Vec3A]| {
+            let p = seams.pairs[k];
+            !seams.fused[k] && x[p.a as usize].distance(x[p.b as usize]) < FUSE_GAP
+        };
+        let close: Vec<usize> = (0..self.seams.pairs.len()).filter(|&k| ready(k, &self.seams, &self.x)).collect();
+        if close.is_empty() {
+            return;
+        }
+        let n = self.x.len();
+        let cluster = union(
+            n,
+            (0..n as u32).map(|i| (i, self.root[i as usize])).chain(close.iter().map(|&k| (self.seams.pairs[k].a, self.seams.pairs[k].b))),
+        );
+        let (mut sum, mut weight) = (vec![Vec3A::ZERO; n], vec![0.0f32; n]);
+        for i in (0..n).filter(|&i| self.mass[i] > 0.0) {
+            let c = cluster[i] as usize;
+            let m = if self.pinned[i] { 1e6 } else { self.mass[i] };
+            sum[c] += self.x[i] * m;
+            weight[c] += m;
+        }
+        let mut to = self.x.clone();
+        for i in 0..n {
+            let c = cluster[i] as usize;
+            if weight[c] > 0.0 && (cluster[i] != i as u32 || self.root[i] == i as u32) {
+                to[i] = sum[c] / weight[c];
+            }
+        }
+        if self.settings.self_contact {
+            let candidates = self.neighbourhood.pairs(&self.x, &to);
+            contact::guard(candidates, &self.x, &mut to, &self.excused);
+        }
+        self.x = to;
+        self.follow_roots();
+        for k in close {
+            let p = self.seams.pairs[k];
+            self.seams.fused[k] = self.x[p.a as usize].distance(self.x[p.b as usize]) < 1e-5;
+        }
+        let fused = self.seams.pairs.iter().zip(&self.seams.fused).filter(|(_, f)| **f).map(|(p, _)| (p.a, p.b));
+        self.root = union(n, fused.collect::<Vec<_>>());
+        let (mut momentum, mut mass) = (vec![Vec3A::ZERO; n], vec![0.0f32; n]);
+        for i in 0..n {
+            let r = self.root[i] as usize;
+            momentum[r] += self.v[i] * self.mass[i];
+            mass[r] += self.mass[i];
+            self.pinned[r] |= self.pinned[i];
+        }
+        for i in (0..n).filter(|&i| mass[i] > 0.0) {
+            self.v[i] = momentum[i] / mass[i];
+        }
+        self.follow_roots();
+        self.connect();
+    }
+}
+
+/// Smallest member of each vertex's class.
+pub(crate) fn union(count: usize, pairs: impl IntoIterator<Item = (u32, u32)>) -> Vec<u32> {
+    let mut parent: Vec<u32> = (0..count as u32).collect();
+    fn root(parent: &mut [u32], mut i: u32) -> u32 {
+        while parent[i as usize] != i {
+            parent[i as usize] = parent[parent[i as usize] as usize];
+            i = parent[i as usize];
+        }
+        i
+    }
+    for (a, b) in pairs {
+        let (a, b) = (root(&mut parent, a), root(&mut parent, b));
+        parent[a.max(b) as usize] = a.min(b);
+    }
+    (0..count as u32).map(|i| root(&mut parent, i)).collect()
+}

@@ -1,0 +1,251 @@
+//! One time step: linearly implicit Euler. Elasticity, contacts, friction and seam springs go into one linear system
+//! for the displacement, which conjugate gradients solve; then the body pushes out what is left inside it, and the
+//! guard shortens any way that would make cloth cross cloth.
+
+use crate::air;
+use crate::contact;
+use crate::drape::{Drape, Phase, StepReport};
+use crate::link::Link;
+use crate::matrix::{CHUNK, Pattern};
+use crate::solve::System;
+use crate::stage::{Stage, Watch};
+use glam::{Mat3A, Vec3, Vec3A};
+use rayon::prelude::*;
+
+/// Stiffness-proportional damping times, s: in plane and bending.
+const IN_PLANE_DAMPING: f32 = 1.5e-3;
+const BENDING_DAMPING: f32 = 4e-3;
+/// Longest displacement of a vertex in one step, m.
+const LONGEST_STEP: f32 = 0.08;
+/// Share of the first residual that is left after each pass of a step's solve.
+const PASSES: [f64; 3] = [0.1, 0.03, 0.01];
+/// Share of its weight with which a contact may seem to pull.
+const NOISE: f32 = 0.25;
+/// Most iterations of one pass.
+const MOST_ITERATIONS: usize = 80;
+/// Steps between two attempts to fuse closed pairs.
+const FUSE_EVERY: u64 = 8;
+
+impl Drape {
+    /// Advances one time step. At rest nothing moves and the last figures are returned.
+    pub fn step(&mut self) -> StepReport {
+        self.step_watched(&mut |_| {})
+    }
+
+    /// The same; `watch` is told of every stage as it begins.
+    pub fn step_watched(&mut self, watch: Watch) -> StepReport {
+        if self.phase == Phase::AtRest {
+            return self.report(0, 0);
+        }
+        let h = self.settings.time_step;
+        watch(Stage::Assembly);
+        self.assemble();
+        let (mut links, contacts) = self.links(watch);
+        for i in 0..self.x.len() {
+            self.move_by[i] = if self.held[i] { Vec3A::ZERO } else { self.v[i] * h };
+        }
+        for link in &links {
+            link.push(1.0, &mut self.right);
+        }
+        // kinetic energy of the whole cloth at a tenth of a millimetre per second
+        let floor = self.mass.iter().map(|m| f64::from(*m)).sum::<f64>() * 1e-8;
+        let iterations = self.solve(&mut links, contacts, floor, watch);
+        let held_back = self.accept(watch);
+        watch(Stage::Rest);
+        self.steps += 1;
+        if self.steps.is_multiple_of(FUSE_EVERY) {
+            self.fuse();
+        }
+        self.advance_phase();
+        self.report(iterations, held_back)
+    }
+
+    /// Solves for the displacements, ever more exactly; between the passes, contacts that would pull are let go.
+    fn solve(&mut self, links: &mut Vec<Link>, contacts: usize, floor: f64, watch: Watch) -> usize {
+        let bend = 1.0 + BENDING_DAMPING / self.settings.time_step;
+        let mut iterations = 0;
+        self.solver.begin();
+        let passes = if contacts == links.len() { &PASSES[PASSES.len() - 1..] } else { &PASSES[..] };
+        for (pass, &tolerance) in passes.iter().enumerate() {
+            if pass > 0 {
+                self.release(links, contacts);
+            }
+            let system = System { pattern: &self.pattern, blocks: &self.blocks, bend, held: &self.held, links, right: &self.right };
+            iterations += self.solver.solve(&system, &mut self.move_by, tolerance, floor, MOST_ITERATIONS, watch);
+        }
+        iterations
+    }
+
+    /// Contacts push and never pull: lets those go (from index `first` on) that hold cloth back which leaves. Cloth that
+    /// hovers over the skin would otherwise stick to it, could not buckle, and would stretch instead. Pulls below a share
+    /// of the cloth's weight are taken for noise of a solve that is not exact yet.
+    fn release(&mut self, links: &mut Vec<Link>, first: usize) {
+        let (moves, right, mass, gravity) = (&self.move_by, &mut self.right, &self.mass, self.settings.gravity);
+        let mut index = 0;
+        links.retain(|link| {
+            index += 1;
+            if index <= first {
+                return true;
+            }
+            let weight: f32 = (0..4).map(|k| link.weights[k].abs() * mass[link.vertices[k] as usize]).sum::<f32>() * gravity;
+            let pulls = link.along * link.normal.dot(link.target - link.sum(moves)) < -NOISE * weight;
+            if pulls {
+                link.push(-1.0, right);
+            }
+            !pulls
+        });
+    }
+
+    pub(crate) fn gravity(&self) -> Vec3A {
+        if self.phase == Phase::Closing {
+            Vec3A::ZERO
+        } else {
+            Vec3A::new(0.0, -self.settings.gravity * self.settings.conditions.gravity, 0.0)
+        }
+    }
+
+    pub(crate) fn damping(&self) -> f32 {
+        let [falling, calm] = self.settings.damping;
+        let free = self.free_steps as f32 * self.settings.time_step;
+        match self.phase {
+            Phase::Closing => calm,
+            _ => (falling + (calm - falling) * ((free - self.settings.calm_after) / 0.5).clamp(0.0, 1.0) + self.settings.conditions.calm)
+                .max(0.0),
+        }
+    }
+
+    /// Fills the stored blocks and the right side for the displacement of this step.
+    fn assemble(&mut self) {
+        let h = self.settings.time_step;
+        let x = &self.x;
+        self.stretched.par_chunks_mut(CHUNK).zip(self.elements.par_chunks(CHUNK)).for_each(|(out, elements)| {
+            for (s, e) in out.iter_mut().zip(elements) {
+                *s = e.stretched(e.vertices.map(|v| x[v as usize]));
+            }
+        });
+        let (gravity, alpha) = (self.gravity(), self.damping());
+        let (in_plane, bend) = (1.0 + IN_PLANE_DAMPING / h, 1.0 + BENDING_DAMPING / h);
+        let wind = self.settings.conditions.wind_at(self.time());
+        air::drag(&self.elements, &self.x, &self.v, wind, self.settings.air, &mut self.drag);
+        let drag = &self.drag;
+        let (pattern, elements, stretched) = (&self.pattern, &self.elements, &self.stretched);
+        let (mass, v, held) = (&self.mass, &self.v, &self.held);
+        let row = |i: usize, blocks: &mut [Mat3A]| -> Vec3A {
+            let slots = pattern.blocks(i);
+            let start = slots.start;
+            if held[i] {
+                blocks.fill(Mat3A::ZERO);
+                blocks[0] = Mat3A::IDENTITY * 1e9;
+                return Vec3A::ZERO;
+            }
+            let mut force = mass[i] * gravity + v[i] * (mass[i] / h) + drag[i] * wind;
+            for slot in slots {
+                let mut block = Mat3A::ZERO;
+                for &source in pattern.sources(slot) {
+                    let (t, corner) = ((source / 9) as usize, (source % 9) as usize);
+                    let (e, s) = (&elements[t], &stretched[t]);
+                    block += e.block(s, corner / 3, corner % 3);
+                    if slot == start {
+                        force -= e.gradient(s, corner / 3);
+                    }
+                }
+                let b = pattern.bending[slot];
+                // the coefficients of a row add up to nothing, so differences lose no digits
+                force -= (x[pattern.column[slot] as usize] - x[i]) * b;
+                blocks[slot - start] = block * in_plane + Mat3A::IDENTITY * (b * bend);
+            }
+            for &(j, b) in pattern.ring(i) {
+                force -= (x[j as usize] - x[i]) * b;
+            }
+            blocks[0] += Mat3A::IDENTITY * (mass[i] * (1.0 / (h * h) + alpha / h)) + drag[i] * (1.0 / h);
+            force
+        };
+        // rows own disjoint runs of blocks, so both can be filled by the same task
+        let chunks: Vec<(usize, &mut [Vec3A], &mut [Mat3A])> = split_rows(pattern, &mut self.right, &mut self.blocks);
+        chunks.into_par_iter().for_each(|(first, right, mut blocks)| {
+            for (k, out) in right.iter_mut().enumerate() {
+                let (own, rest) = blocks.split_at_mut(pattern.blocks(first + k).len());
+                *out = row(first + k, own);
+                blocks = rest;
+            }
+        });
+    }
+
+    fn links(&mut self, watch: Watch) -> (Vec<Link>, usize) {
+        watch(Stage::Contacts);
+        let h = self.settings.time_step;
+        let fall = self.gravity() * h;
+        let mut links = self.seams.links(&self.x, h, self.seam_stiffness);
+        for link in &mut links {
+            link.vertices = link.vertices.map(|v| self.root[v as usize]);
+        }
+        self.grab_links(&mut links);
+        let contacts = links.len();
+        let moving = contact::Moving { positions: &self.x, velocities: &self.v, time_step: h, fall };
+        if let Some(body) = &self.scene.body {
+            links.extend(contact::body_links(body, &moving, &self.samples));
+        }
+        if self.settings.self_contact {
+            let ahead: Vec<Vec3A> = self.x.iter().zip(&self.v).map(|(x, v)| *x + (*v + fall) * h).collect();
+            watch(Stage::Search);
+            let candidates = self.neighbourhood.pairs(&self.x, &ahead);
+            watch(Stage::Contacts);
+            links.extend(contact::cloth_links(candidates, &moving, self.layer_gap, self.layer_stiffness, self.layer_friction));
+        }
+        (links, contacts)
+    }
+
+    /// Takes the displacements as far as body and cloth allow, and sets the velocities accordingly.
+    fn accept(&mut self, watch: Watch) -> usize {
+        watch(Stage::Guard);
+        let h = self.settings.time_step;
+        let body = self.scene.body.as_ref();
+        let mut to: Vec<Vec3A> = (0..self.x.len())
+            .into_par_iter()
+            .map(|i| {
+                if self.mass[i] <= 0.0 || self.pinned[i] {
+                    return self.x[i];
+                }
+                let p = self.x[i] + self.move_by[i].clamp_length_max(LONGEST_STEP);
+                body.map_or(p, |b| {
+                    let (d, n) = b.grid.distance_and_normal(Vec3::from(p));
+                    let least = 0.3 * self.offset[i];
+                    if d < least { p + Vec3A::from(n) * (least - d).min(LONGEST_STEP) } else { p }
+                })
+            })
+            .collect();
+        let mut held_back = 0;
+        if self.settings.self_contact {
+            watch(Stage::Search);
+            let candidates = self.neighbourhood.pairs(&self.x, &to);
+            watch(Stage::Guard);
+            held_back = contact::guard(candidates, &self.x, &mut to, &self.excused);
+        }
+        for i in 0..self.x.len() {
+            self.v[i] = (to[i] - self.x[i]) / h;
+            self.x[i] = to[i];
+        }
+        self.follow_roots();
+        held_back
+    }
+}
+
+/// Cuts the right side and the blocks into row chunks with the index of their first row.
+fn split_rows<'a>(
+    pattern: &Pattern,
+    mut right: &'a mut [Vec3A],
+    mut blocks: &'a mut [Mat3A],
+) -> Vec<(usize, &'a mut [Vec3A], &'a mut [Mat3A])> {
+    let mut chunks = Vec::with_capacity(right.len() / CHUNK + 1);
+    let mut first = 0;
+    while !right.is_empty() {
+        let rows = right.len().min(CHUNK);
+        let count = (pattern.row[first + rows] - pattern.row[first]) as usize;
+        let (r, rest_r) = right.split_at_mut(rows);
+        let (b, rest_b) = blocks.split_at_mut(count);
+        chunks.push((first, r, b));
+        (right, blocks) = (rest_r, rest_b);
+        first += rows;
+    }
+    chunks
+}
