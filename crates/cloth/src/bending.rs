@@ -3,6 +3,7 @@
 //! Per hinge the energy is k |K x|² / (2 (A0 + A1)), which gives k/2 times the squared curvature per area when an
 //! evenly triangulated sheet is rolled onto a cylinder. Warp and weft are weighted by the direction across the edge.
 
+use crate::fold::FoldedHinge;
 use crate::matrix::BendingTerms;
 use crate::membrane::Element;
 use crate::scene::Scene;
@@ -10,10 +11,10 @@ use crate::topology::Hinge;
 use glam::Vec2;
 
 /// Coefficients of x_i · x_j summed over all hinges, both (i, j) and (j, i), and the diagonal.
-pub(crate) fn terms(scene: &Scene, hinges: &[Hinge], elements: &[Element]) -> BendingTerms {
+pub(crate) fn terms(scene: &Scene, hinges: &[Hinge], folds: &[Option<usize>], elements: &[Element]) -> BendingTerms {
     let panel_of = panel_of_triangle(scene);
     let mut found = BendingTerms::with_capacity(hinges.len() * 16);
-    for hinge in hinges {
+    for (hinge, _) in hinges.iter().zip(folds).filter(|(_, fold)| fold.is_none()) {
         let sides = [0, 1].map(|s| side(scene, hinge, s, panel_of[hinge.triangles[s] as usize]));
         let area = hinge.triangles.map(|t| elements[t as usize].area).iter().sum::<f32>();
         let stiffness = 0.5 * (sides[0].stiffness + sides[1].stiffness) / area;
@@ -28,7 +29,22 @@ pub(crate) fn terms(scene: &Scene, hinges: &[Hinge], elements: &[Element]) -> Be
     found
 }
 
+/// Hinges that rest at an angle, out of those of the sewn mesh.
+pub(crate) fn folded(scene: &Scene, hinges: &[Hinge], folds: &[Option<usize>], elements: &[Element]) -> Vec<FoldedHinge> {
+    let panel_of = panel_of_triangle(scene);
+    let of = |(hinge, fold): (&Hinge, &Option<usize>)| {
+        let fold = &scene.construction.folds[(*fold)?];
+        let [a, b] = [0, 1].map(|s| side(scene, hinge, s, panel_of[hinge.triangles[s] as usize]));
+        let area = hinge.triangles.map(|t| elements[t as usize].area).iter().sum::<f32>();
+        let stiffness = fold.press * 0.5 * (a.stiffness + b.stiffness) * a.length * a.length / area;
+        Some(FoldedHinge { vertices: hinge.vertices, angle: fold.angle, stiffness })
+    };
+    hinges.iter().zip(folds).filter_map(of).collect()
+}
+
 struct Side {
+    /// Of the edge, m.
+    length: f32,
     /// At the start and the end of the edge.
     cotangents: [f32; 2],
     stiffness: f32,
@@ -43,7 +59,7 @@ fn side(scene: &Scene, hinge: &Hinge, s: usize, panel: usize) -> Side {
     let across = (q - p).perp().normalize();
     let warp = across.dot(Vec2::from_angle(panel.grain)).powi(2);
     let [bu, bv] = panel.fabric.bending;
-    Side { cotangents: [cotangent(p, q, r), cotangent(q, p, r)], stiffness: bu * warp + bv * (1.0 - warp) }
+    Side { length: p.distance(q), cotangents: [cotangent(p, q, r), cotangent(q, p, r)], stiffness: bu * warp + bv * (1.0 - warp) }
 }
 
 pub(crate) fn panel_of_triangle(scene: &Scene) -> Vec<usize> {
@@ -89,6 +105,7 @@ mod tests {
             pairs: vec![],
             body: None,
             pins: vec![],
+            construction: Default::default(),
             settings: Settings::default(),
         };
         let elements = crate::membrane::elements(&scene);
@@ -99,8 +116,10 @@ mod tests {
             glam::Vec3::new(radius * (s / radius).sin(), t, radius * (s / radius).cos()).as_dvec3()
         };
         let x: Vec<_> = scene.flat.iter().map(|p| at(*p)).collect();
-        let energy: f64 =
-            terms(&scene, &edges.hinges, &elements).iter().map(|&(i, j, k)| 0.5 * f64::from(k) * x[i as usize].dot(x[j as usize])).sum();
+        let energy: f64 = terms(&scene, &edges.hinges, &vec![None; edges.hinges.len()], &elements)
+            .iter()
+            .map(|&(i, j, k)| 0.5 * f64::from(k) * x[i as usize].dot(x[j as usize]))
+            .sum();
         // hinges at the border cover less than their share; leave a rim of half an edge out of the area
         let area = ((side - edge) / 1000.0).powi(2);
         energy / (0.5 * 1e-5 / f64::from(radius * radius) * area)

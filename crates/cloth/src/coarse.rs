@@ -11,11 +11,12 @@ use rayon::prelude::*;
 use std::cmp::Reverse;
 use std::collections::BinaryHeap;
 
-/// Vertices per node, and most nodes.
+/// Vertices per node, and fewest and most nodes.
 const SHARE: usize = 60;
+const FEWEST: usize = 8;
 const MOST: usize = 96;
 /// Fewer vertices need no coarse space.
-const LEAST: usize = 400;
+const LEAST: usize = 40;
 /// Hats that a vertex belongs to.
 const HATS: usize = 4;
 /// Steps that a factorisation is used for.
@@ -44,7 +45,7 @@ impl Coarse {
             return Self::default();
         }
         let net = Net::new(group.len(), edges);
-        let (centres, radius) = net.spread(group, (count / SHARE).min(MOST));
+        let (centres, radius) = net.spread(group, (count / SHARE).clamp(FEWEST, MOST));
         let mut reach: Vec<Vec<(u16, f32)>> = vec![Vec::new(); group.len()];
         for (node, &centre) in centres.iter().enumerate() {
             for (vertex, distance) in net.within(centre, 2.0 * radius) {

@@ -4,6 +4,8 @@ use crate::bending;
 use crate::coarse::Coarse;
 use crate::contact::{self, Neighbourhood, Searcher};
 use crate::drape::Drape;
+use crate::fold;
+use crate::made;
 use crate::matrix::Pattern;
 use crate::seams::{FUSE_GAP, Seams};
 use crate::topology;
@@ -57,7 +59,10 @@ impl Drape {
         }
         self.held = mass.iter().zip(&self.pinned).map(|(m, p)| *m <= 0.0 || *p).collect();
         self.mass = mass;
-        let terms = bending::terms(&self.scene, &edges.hinges, &self.elements);
+        let folds = fold::fold_of_hinges(&self.scene, &edges.hinges);
+        self.folds = bending::folded(&self.scene, &edges.hinges, &folds, &self.elements);
+        self.spans = made::spans(&self.scene, &self.root);
+        let terms = bending::terms(&self.scene, &edges.hinges, &folds, &self.elements);
         self.pattern = Pattern::new(self.x.len(), &mapped, &terms);
         self.blocks.resize(self.pattern.column.len(), Mat3A::ZERO);
         let searcher = Searcher::new(mapped, self.group.clone(), &self.x);

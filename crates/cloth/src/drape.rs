@@ -3,8 +3,10 @@
 
 use crate::air::Conditions;
 use crate::connect::{CONTACT_STIFFNESS, union};
-use crate::contact::{Neighbourhood, Searcher};
+use crate::contact::{Neighbourhood, Searcher, Tangle};
+use crate::fold::{FoldSpring, FoldedHinge};
 use crate::hold::Grab;
+use crate::made::{self, Level, TapeSpan};
 use crate::matrix::Pattern;
 use crate::membrane::{self, Element, Stretched};
 use crate::scene::{Scene, SceneFault, Settings};
@@ -40,6 +42,8 @@ pub struct StepReport {
     /// Vertices whose way the guard shortened.
     pub held_back: usize,
     pub open_pairs: usize,
+    /// Edges of cloth that pass through cloth, when last looked at.
+    pub tangles: usize,
 }
 
 /// The simulation of one scene.
@@ -47,6 +51,8 @@ pub struct Drape {
     pub(crate) scene: Scene,
     pub(crate) settings: Settings,
     pub(crate) elements: Vec<Element>,
+    /// Panel of every triangle.
+    pub(crate) panel_of: Vec<usize>,
     pub(crate) x: Vec<Vec3A>,
     pub(crate) v: Vec<Vec3A>,
     pub(crate) mass: Vec<f32>,
@@ -82,6 +88,13 @@ pub struct Drape {
     pub(crate) quiet_steps: u32,
     /// Positions at the start of the present window.
     pub(crate) before: Vec<Vec3A>,
+    /// Where cloth crosses cloth, and whether that is to be looked at in this step.
+    pub(crate) tangles: Vec<Tangle>,
+    pub(crate) look: bool,
+    pub(crate) folds: Vec<FoldedHinge>,
+    pub(crate) fold_springs: Vec<FoldSpring>,
+    pub(crate) spans: Vec<TapeSpan>,
+    pub(crate) levels: Vec<Level>,
     pub(crate) grab: Option<Grab>,
 }
 
@@ -131,6 +144,13 @@ impl Drape {
             quiet_steps: 0,
             before: x.clone(),
             grab: None,
+            tangles: Vec::new(),
+            look: true,
+            panel_of: crate::bending::panel_of_triangle(&scene),
+            folds: Vec::new(),
+            fold_springs: Vec::new(),
+            spans: Vec::new(),
+            levels: made::levels(&scene),
             scene,
             elements,
             x,
@@ -205,6 +225,15 @@ impl Drape {
     pub(crate) fn report(&self, solver_iterations: usize, held_back: usize) -> StepReport {
         let (fastest, mean_speed) = self.speeds();
         let open_pairs = self.seams.fused.iter().filter(|f| !**f).count();
-        StepReport { time: self.time(), phase: self.phase, fastest, mean_speed, solver_iterations, held_back, open_pairs }
+        StepReport {
+            time: self.time(),
+            phase: self.phase,
+            fastest,
+            mean_speed,
+            solver_iterations,
+            held_back,
+            open_pairs,
+            tangles: self.tangles.len(),
+        }
     }
 }

@@ -123,6 +123,7 @@ mod tests {
             pairs: Vec::new(),
             body: None,
             pins: Vec::new(),
+            construction: Default::default(),
             settings: Settings::default(),
         };
         elements(&scene)[0]

@@ -1,6 +1,6 @@
 //! What is to be draped.
 
-use crate::{BodyShape, Conditions, Fabric};
+use crate::{BodyShape, Conditions, Construction, Fabric};
 
 /// A run of triangles cut from one cloth.
 #[derive(Clone, Debug, PartialEq)]
@@ -71,6 +71,7 @@ pub struct Scene {
     pub body: Option<BodyShape>,
     /// Vertices held where they are.
     pub pins: Vec<u32>,
+    pub construction: Construction,
     pub settings: Settings,
 }
 
@@ -85,6 +86,8 @@ pub enum SceneFault {
     NoArea(usize, String),
     #[error("`{0}` has a fabric value that is not a positive number")]
     Fabric(String),
+    #[error("a fold, tape or stay has a value that cannot be simulated")]
+    Construction,
     #[error("an index is out of range")]
     Index,
 }
@@ -99,6 +102,9 @@ impl Scene {
         let vertices = self.triangles.iter().flatten().chain(self.pairs.iter().flat_map(|p| [&p.a, &p.b])).chain(&self.pins);
         if self.flat.len() != n || covered != self.triangles.len() || vertices.into_iter().any(|&v| v as usize >= n) {
             return Err(SceneFault::Index);
+        }
+        if !self.construction.is_sound(n) {
+            return Err(SceneFault::Construction);
         }
         if let Some(i) = (0..n).find(|&i| !self.positions[i].iter().chain(&self.flat[i]).all(|v| v.is_finite())) {
             return Err(SceneFault::NotFinite(i));

@@ -1,6 +1,7 @@
 //! Conjugate gradients for one step, with a two-level preconditioner: block-Jacobi plus the coarse space.
 
 use crate::coarse::{Coarse, KEEP};
+use crate::fold::FoldSpring;
 use crate::link::Link;
 use crate::matrix::{CHUNK, Pattern, dot, multiply};
 use crate::stage::{Stage, Watch};
@@ -31,6 +32,7 @@ pub(crate) struct System<'a> {
     /// Rows of vertices that do not move.
     pub held: &'a [bool],
     pub links: &'a [Link],
+    pub folds: &'a [FoldSpring],
     pub right: &'a [Vec3A],
 }
 
@@ -134,6 +136,11 @@ impl Solver {
                 self.inverse[link.vertices[c] as usize] += k * (w * w);
             }
         }
+        for fold in system.folds {
+            for (k, &v) in fold.vertices.iter().enumerate() {
+                self.inverse[v as usize] += fold.block(k);
+            }
+        }
         for m in &mut self.inverse {
             *m = m.inverse();
         }
@@ -144,5 +151,8 @@ fn product(system: &System, x: &[Vec3A], y: &mut [Vec3A]) {
     multiply(system.pattern, system.blocks, system.bend, system.held, x, y);
     for link in system.links {
         link.multiply_into(x, y);
+    }
+    for fold in system.folds {
+        fold.multiply_into(x, y);
     }
 }

@@ -5,7 +5,9 @@
 use crate::air;
 use crate::contact;
 use crate::drape::{Drape, Phase, StepReport};
+use crate::fold;
 use crate::link::Link;
+use crate::made;
 use crate::matrix::{CHUNK, Pattern};
 use crate::solve::System;
 use crate::stage::{Stage, Watch};
@@ -19,10 +21,15 @@ const BENDING_DAMPING: f32 = 4e-3;
 const LONGEST_STEP: f32 = 0.08;
 /// Share of the first residual that is left after each pass of a step's solve.
 const PASSES: [f64; 3] = [0.1, 0.03, 0.01];
+/// Factor of these where cloth is folded.
+const FOLDS: f64 = 0.3;
 /// Share of its weight with which a contact may seem to pull.
 const NOISE: f32 = 0.25;
 /// Most iterations of one pass.
 const MOST_ITERATIONS: usize = 80;
+/// Steps between two looks for crossing cloth, while there is none and while there is.
+const LOOK_EVERY: u64 = 40;
+const UNTANGLE_EVERY: u64 = 4;
 /// Steps between two attempts to fuse closed pairs.
 const FUSE_EVERY: u64 = 8;
 
@@ -40,12 +47,20 @@ impl Drape {
         let h = self.settings.time_step;
         watch(Stage::Assembly);
         self.assemble();
+        if self.settings.self_contact {
+            watch(Stage::Search);
+            self.untangle();
+        }
         let (mut links, contacts) = self.links(watch);
         for i in 0..self.x.len() {
             self.move_by[i] = if self.held[i] { Vec3A::ZERO } else { self.v[i] * h };
         }
         for link in &links {
             link.push(1.0, &mut self.right);
+        }
+        fold::springs(&self.folds, &self.x, 1.0 + BENDING_DAMPING / h, &mut self.fold_springs);
+        for spring in &self.fold_springs {
+            spring.push(&mut self.right);
         }
         // kinetic energy of the whole cloth at a tenth of a millimetre per second
         let floor = self.mass.iter().map(|m| f64::from(*m)).sum::<f64>() * 1e-8;
@@ -66,12 +81,22 @@ impl Drape {
         let mut iterations = 0;
         self.solver.begin();
         let passes = if contacts == links.len() { &PASSES[PASSES.len() - 1..] } else { &PASSES[..] };
+        // a fold turns whole panels by forces at its line, which a loose solve does not carry that far
+        let exact = if self.fold_springs.is_empty() { 1.0 } else { FOLDS };
         for (pass, &tolerance) in passes.iter().enumerate() {
             if pass > 0 {
                 self.release(links, contacts);
             }
-            let system = System { pattern: &self.pattern, blocks: &self.blocks, bend, held: &self.held, links, right: &self.right };
-            iterations += self.solver.solve(&system, &mut self.move_by, tolerance, floor, MOST_ITERATIONS, watch);
+            let system = System {
+                pattern: &self.pattern,
+                blocks: &self.blocks,
+                bend,
+                held: &self.held,
+                links,
+                folds: &self.fold_springs,
+                right: &self.right,
+            };
+            iterations += self.solver.solve(&system, &mut self.move_by, tolerance * exact, floor, MOST_ITERATIONS, watch);
         }
         iterations
     }
@@ -94,6 +119,20 @@ impl Drape {
             }
             !pulls
         });
+    }
+
+    /// Looks for cloth that crosses cloth: often while there is any, now and then otherwise. What crosses is excused from
+    /// contacts and guard, so that it can come free.
+    fn untangle(&mut self) {
+        let every = if self.tangles.is_empty() { LOOK_EVERY } else { UNTANGLE_EVERY };
+        if !std::mem::take(&mut self.look) && !self.steps.is_multiple_of(every) {
+            return;
+        }
+        self.tangles = contact::tangles(self.neighbourhood.searcher(), &self.x);
+        self.excused.fill(false);
+        for v in self.tangles.iter().flat_map(|t| t.edge.iter().chain(&t.triangle)) {
+            self.excused[*v as usize] = true;
+        }
     }
 
     pub(crate) fn gravity(&self) -> Vec3A {
@@ -179,7 +218,16 @@ impl Drape {
         for link in &mut links {
             link.vertices = link.vertices.map(|v| self.root[v as usize]);
         }
+        made::tape_links(&self.spans, &self.x, &mut links);
+        let stiffness = self.layer_stiffness;
+        made::stay_links(&mut self.levels, self.scene.body.as_ref(), &self.x, &self.root, stiffness, h, &mut links);
         self.grab_links(&mut links);
+        if !self.tangles.is_empty() {
+            let (panels, wear) = (&self.panel_of, &self.scene.construction.wear);
+            let worn = |t: u32| wear.get(panels[t as usize]).copied().unwrap_or(1);
+            let sewn = self.elements.iter().map(|e| e.vertices).collect::<Vec<_>>();
+            contact::ways_out(&self.tangles, &sewn, &self.x, worn, self.layer_stiffness, &mut links);
+        }
         let contacts = links.len();
         let moving = contact::Moving { positions: &self.x, velocities: &self.v, time_step: h, fall };
         if let Some(body) = &self.scene.body {
@@ -190,7 +238,14 @@ impl Drape {
             watch(Stage::Search);
             let candidates = self.neighbourhood.pairs(&self.x, &ahead);
             watch(Stage::Contacts);
-            links.extend(contact::cloth_links(candidates, &moving, self.layer_gap, self.layer_stiffness, self.layer_friction));
+            links.extend(contact::cloth_links(
+                candidates,
+                &moving,
+                &self.excused,
+                self.layer_gap,
+                self.layer_stiffness,
+                self.layer_friction,
+            ));
         }
         (links, contacts)
     }

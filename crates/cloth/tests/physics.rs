@@ -1,51 +1,10 @@
 //! The simulator against formulas.
 
-use cloth::{BodyShape, DistanceGrid, Drape, Fabric, Panel, Phase, Scene, Settings};
+mod common;
+
+use cloth::{BodyShape, DistanceGrid, Drape, Fabric, Phase, Scene, Settings};
+use common::{WOVEN, crosses_itself, run, sheet, together};
 use std::sync::Arc;
-
-const WOVEN: Fabric = Fabric {
-    areal_density: 0.15,
-    stretch: [2000.0, 2000.0],
-    shear: 100.0,
-    bending: [10e-6, 10e-6],
-    thickness: 3e-4,
-    friction: 0.3,
-    locking: f32::INFINITY,
-};
-
-/// A sheet `width` x `height` m cut into triangles of about `edge` m; `place` hangs its flat points.
-fn sheet(width: f64, height: f64, edge: f64, fabric: Fabric, place: impl Fn([f32; 2]) -> [f32; 3]) -> Scene {
-    let outline = outline(width * 1000.0, height * 1000.0, edge * 1000.0);
-    let flat = mesh::triangulate(&outline, edge * 1000.0).expect("a rectangle can be meshed");
-    let points: Vec<[f32; 2]> = flat.points.iter().map(|p| p.map(|v| (v / 1000.0) as f32)).collect();
-    let count = flat.triangles.len();
-    Scene {
-        positions: points.iter().map(|p| place(*p)).collect(),
-        flat: points,
-        triangles: flat.triangles,
-        panels: vec![Panel { name: "sheet".into(), fabric, grain: std::f32::consts::FRAC_PI_2, first: 0, count }],
-        pairs: Vec::new(),
-        body: None,
-        pins: Vec::new(),
-        settings: Settings { air: 0.0, self_contact: false, ..Settings::default() },
-    }
-}
-
-fn outline(width: f64, height: f64, edge: f64) -> Vec<[f64; 2]> {
-    let (nx, ny) = ((width / edge).round().max(1.0), (height / edge).round().max(1.0));
-    let along = |n: f64| (0..n as usize).map(move |k| k as f64 / n);
-    let mut points: Vec<[f64; 2]> = along(nx).map(|t| [t * width, 0.0]).collect();
-    points.extend(along(ny).map(|t| [width, t * height]));
-    points.extend(along(nx).map(|t| [width * (1.0 - t), height]));
-    points.extend(along(ny).map(|t| [0.0, height * (1.0 - t)]));
-    points
-}
-
-fn run(drape: &mut Drape, seconds: f64) {
-    while drape.time() < seconds && drape.phase() != Phase::AtRest {
-        drape.step();
-    }
-}
 
 #[test]
 fn a_hanging_strip_stretches_by_rho_g_l_squared_over_2k() {
@@ -203,34 +162,6 @@ fn scenes_that_cannot_be_simulated_are_refused() {
         })
         .contains("flat to nothing")
     );
-}
-
-/// Two scenes as one.
-fn together(mut a: Scene, b: Scene) -> Scene {
-    let (n, t) = (a.positions.len() as u32, a.triangles.len());
-    a.positions.extend(b.positions);
-    a.flat.extend(b.flat);
-    a.triangles.extend(b.triangles.iter().map(|v| v.map(|i| i + n)));
-    a.panels.extend(b.panels.into_iter().map(|p| Panel { first: p.first + t, ..p }));
-    a
-}
-
-/// Whether any edge of one triangle goes through another that shares no vertex with it.
-fn crosses_itself(x: &[[f32; 3]], triangles: &[[u32; 3]], fused: &[u32]) -> bool {
-    let at = |v: u32| glam::DVec3::from_array(x[v as usize].map(f64::from));
-    let root = |t: &[u32; 3]| t.map(|v| fused[v as usize]);
-    let boxes: Vec<_> = triangles.iter().map(|t| t.map(at)).map(|[a, b, c]| (a.min(b).min(c), a.max(b).max(c))).collect();
-    let through = |p: glam::DVec3, q: glam::DVec3, [a, b, c]: [glam::DVec3; 3]| {
-        let volume = |a: glam::DVec3, b: glam::DVec3, c: glam::DVec3, d: glam::DVec3| (b - a).cross(c - a).dot(d - a);
-        let sides = [volume(p, q, a, b), volume(p, q, b, c), volume(p, q, c, a)];
-        volume(a, b, c, p) * volume(a, b, c, q) < 0.0 && (sides.iter().all(|s| *s > 0.0) || sides.iter().all(|s| *s < 0.0))
-    };
-    triangles.iter().enumerate().any(|(i, t)| {
-        triangles.iter().enumerate().any(|(j, o)| {
-            let near = (boxes[i].0.max(boxes[j].0) - boxes[i].1.min(boxes[j].1)).max_element() < 0.0;
-            near && root(t).iter().all(|v| !root(o).contains(v)) && (0..3).any(|k| through(at(t[k]), at(t[(k + 1) % 3]), o.map(at)))
-        })
-    })
 }
 
 #[test]

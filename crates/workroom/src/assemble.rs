@@ -57,6 +57,7 @@ pub fn assemble(costume: &Costume, form: &Form) -> Result<Assembly, Refusal> {
         pairs: Vec::new(),
         body: Some(BodyShape::still(form.grid.clone(), form.friction.clone())),
         pins: Vec::new(),
+        construction: Default::default(),
         settings: Settings::default(),
     };
     let mut pieces = Vec::new();

@@ -27,6 +27,7 @@ fn specimen(outline: &[[f64; 2]], edge: f64, fabric: Fabric, place: impl Fn([f32
         pairs: Vec::new(),
         body: None,
         pins: Vec::new(),
+        construction: Default::default(),
         settings: Settings { air: 0.0, self_contact: false, ..Settings::default() },
     })
 }

@@ -6,7 +6,9 @@ mod closest;
 mod guard;
 mod pairs;
 mod repel;
+mod tangle;
 
 pub(crate) use guard::guard;
 pub(crate) use pairs::{Neighbourhood, Searcher};
 pub(crate) use repel::{Moving, body_links, cloth_links};
+pub(crate) use tangle::{Tangle, tangles, ways_out};

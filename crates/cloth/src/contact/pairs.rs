@@ -57,6 +57,11 @@ impl Neighbourhood {
         Self { searcher, gap, slack, ways: Vec::new(), at: Vec::new(), freedom: Vec::new(), found: Candidates::default() }
     }
 
+    /// The searcher, for other questions; the pairs at hand stay valid.
+    pub fn searcher(&mut self) -> &mut Searcher {
+        &mut self.searcher
+    }
+
     /// All pairs that come within the gap while the vertices move straight from `from` to `to`.
     pub fn pairs(&mut self, from: &[Vec3A], to: &[Vec3A]) -> &Candidates {
         let half = 0.5 * self.gap;
@@ -143,6 +148,34 @@ impl Searcher {
             all.edge_edge.append(&mut part.edge_edge);
         }
         all
+    }
+
+    /// Edges whose boxes meet those of triangles they have no vertex in common with: owner, edge, triangle's number, triangle.
+    pub fn edges_at_triangles(&mut self, x: &[Vec3A]) -> Vec<(u32, [u32; 2], u32, [u32; 3])> {
+        for (b, t) in self.boxes.iter_mut().zip(&self.triangles) {
+            *b = t.iter().fold(Aabb::EMPTY, |b, &v| b.grow(x[v as usize].into()));
+        }
+        self.tree.refit(&self.boxes);
+        let of = |chunk: usize| {
+            let mut found = Vec::new();
+            for s in chunk * TASK..((chunk + 1) * TASK).min(self.triangles.len()) {
+                self.tree.later_items(s as u32, &self.boxes[s], &self.boxes, |t| {
+                    for (one, other) in [(s, t as usize), (t as usize, s)] {
+                        let (own, face) = (self.triangles[one], self.triangles[other]);
+                        for k in (0..3).filter(|k| self.owned[one] & (8 << k) != 0) {
+                            let edge = [own[k], own[(k + 1) % 3]];
+                            let shares = edge.iter().any(|&v| face.iter().any(|&f| self.group[v as usize] == self.group[f as usize]));
+                            let span = edge.iter().fold(Aabb::EMPTY, |b, &v| b.grow(x[v as usize].into()));
+                            if !shares && span.meets(&self.boxes[other]) {
+                                found.push((one as u32, edge, other as u32, face));
+                            }
+                        }
+                    }
+                });
+            }
+            found
+        };
+        (0..self.triangles.len().div_ceil(TASK)).into_par_iter().flat_map_iter(of).collect()
     }
 
     fn features(&self, s: usize, t: usize, space: &Space, found: &mut Candidates) {

@@ -74,10 +74,21 @@ pub(crate) fn body_links(body: &BodyShape, m: &Moving, samples: &[([u32; 2], f32
         .collect()
 }
 
-/// Contacts between layers of cloth.
-pub(crate) fn cloth_links(candidates: &Candidates, m: &Moving, thickness: f32, stiffness: f32, coefficient: f32) -> Vec<Link> {
+/// Contacts between layers of cloth; those of excused vertices, which cross, are left to the way out.
+pub(crate) fn cloth_links(
+    candidates: &Candidates,
+    m: &Moving,
+    excused: &[bool],
+    thickness: f32,
+    stiffness: f32,
+    coefficient: f32,
+) -> Vec<Link> {
     let links = |list: &[[u32; 4]], split: usize, separate: fn([glam::DVec3; 4]) -> Separation| -> Vec<Link> {
-        list.par_iter().with_min_len(512).filter_map(|v| cloth_link(v, split, separate, m, thickness, stiffness, coefficient)).collect()
+        list.par_iter()
+            .with_min_len(512)
+            .filter(|v| !v.iter().any(|&i| excused[i as usize]))
+            .filter_map(|v| cloth_link(v, split, separate, m, thickness, stiffness, coefficient))
+            .collect()
     };
     let mut found = links(&candidates.vertex_triangle, 1, vertex_triangle);
     found.extend(links(&candidates.edge_edge, 2, edge_edge));

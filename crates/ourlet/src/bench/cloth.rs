@@ -169,6 +169,7 @@ fn sheet(edge: f64, place: impl Fn([f32; 2]) -> [f32; 3]) -> Option<Scene> {
         pairs: Vec::new(),
         body: None,
         pins: Vec::new(),
+        construction: Default::default(),
         settings: Settings::default(),
     })
 }

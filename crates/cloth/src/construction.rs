@@ -1,0 +1,51 @@
+//! How a garment is made beyond its seams: folds, tapes, stays, and which layer is worn over which.
+
+/// Edges that rest at an angle: a fold line, a pressed pleat, or a seam pressed open or to one side.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Fold {
+    /// Vertices along the line; every mesh edge between two of them is folded.
+    pub vertices: Vec<u32>,
+    /// Radians from flat, within ± π; positive brings the right sides (the triangles' front) together.
+    pub angle: f32,
+    /// How firmly it is pressed, times the fabric's own bending stiffness.
+    pub press: f32,
+}
+
+/// A tape sewn along an edge: a stay tape keeps its length, an elastic shortens it.
+#[derive(Clone, Debug, PartialEq)]
+pub struct EdgeTape {
+    /// Mesh edges under the tape.
+    pub edges: Vec<[u32; 2]>,
+    /// Its own length over that of the edge: 1 for a stay tape, 0.7 for an elastic that gathers.
+    pub length: f32,
+    /// N: force at strain 1.
+    pub stiffness: f32,
+}
+
+/// An edge held at its level on the body, as by a waist stay; it may slide around but not up or down.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Stay {
+    pub vertices: Vec<u32>,
+}
+
+/// All of a scene; empty for plain cloth.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct Construction {
+    pub folds: Vec<Fold>,
+    pub tapes: Vec<EdgeTape>,
+    pub stays: Vec<Stay>,
+    /// Wear order by panel, 1 next to the skin; empty when all lie alike.
+    pub wear: Vec<u8>,
+}
+
+impl Construction {
+    /// Whether all numbers can be simulated and all vertices exist.
+    pub(crate) fn is_sound(&self, count: usize) -> bool {
+        let known = |v: &u32| (*v as usize) < count;
+        let folds = |f: &Fold| f.vertices.iter().all(known) && f.angle.abs() <= std::f32::consts::PI && (0.0..=1e6).contains(&f.press);
+        let tapes = |t: &EdgeTape| {
+            t.edges.iter().flatten().all(known) && (0.05..=2.0).contains(&t.length) && t.stiffness > 0.0 && t.stiffness.is_finite()
+        };
+        self.folds.iter().all(folds) && self.tapes.iter().all(tapes) && self.stays.iter().all(|s| s.vertices.iter().all(known))
+    }
+}

@@ -1,0 +1,95 @@
+//! Tapes and stays as springs of one step.
+
+use crate::body::BodyShape;
+use crate::construction::EdgeTape;
+use crate::link::Link;
+use crate::scene::Scene;
+use glam::{Vec2, Vec3, Vec3A};
+
+/// Share of its missing length by which a tape may pull in one step.
+const PULL: f32 = 0.1;
+/// Stiffness of a stay over that of a contact of the same vertex.
+const STAY: f32 = 0.2;
+
+/// A tape between two sewn vertices.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct TapeSpan {
+    vertices: [u32; 2],
+    /// m.
+    rest: f32,
+    /// N/m.
+    stiffness: f32,
+}
+
+/// A vertex that a stay keeps at its level.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Level {
+    pub vertex: u32,
+    /// m.
+    pub height: f32,
+}
+
+/// The spans of all tapes over the present vertices; a span that both sides of a seam share counts once per tape.
+pub(crate) fn spans(scene: &Scene, root: &[u32]) -> Vec<TapeSpan> {
+    let of = |tape: &EdgeTape, edge: &[u32; 2]| {
+        let flat = edge.map(|v| Vec2::from(scene.flat[v as usize]));
+        let rest = flat[0].distance(flat[1]) * tape.length;
+        let vertices = edge.map(|v| root[v as usize]);
+        (vertices[0] != vertices[1] && rest > 0.0).then(|| TapeSpan { vertices, rest, stiffness: tape.stiffness / rest })
+    };
+    scene.construction.tapes.iter().flat_map(|t| t.edges.iter().filter_map(move |e| of(t, e))).collect()
+}
+
+pub(crate) fn tape_links(spans: &[TapeSpan], x: &[Vec3A], links: &mut Vec<Link>) {
+    for s in spans {
+        let way = x[s.vertices[0] as usize] - x[s.vertices[1] as usize];
+        let length = way.length();
+        // tapes buckle rather than push
+        if length <= s.rest {
+            continue;
+        }
+        let normal = way / length;
+        let missing = (length - s.rest).min(PULL * length);
+        links.push(Link {
+            vertices: [s.vertices[0], s.vertices[1], s.vertices[0], s.vertices[0]],
+            weights: [1.0, -1.0, 0.0, 0.0],
+            normal,
+            along: s.stiffness,
+            across: s.stiffness * missing / length,
+            target: normal * -missing,
+        });
+    }
+}
+
+/// Vertices of all stays with their present heights.
+pub(crate) fn levels(scene: &Scene) -> Vec<Level> {
+    let stays = scene.construction.stays.iter().flat_map(|s| &s.vertices);
+    stays.map(|&vertex| Level { vertex, height: scene.positions[vertex as usize][1] }).collect()
+}
+
+/// Moves the levels along with the body and holds their vertices there.
+pub(crate) fn stay_links(
+    levels: &mut [Level],
+    body: Option<&BodyShape>,
+    x: &[Vec3A],
+    root: &[u32],
+    stiffness: f32,
+    h: f32,
+    links: &mut Vec<Link>,
+) {
+    for level in levels {
+        let vertex = root[level.vertex as usize];
+        let at = x[vertex as usize];
+        if let Some(body) = body {
+            level.height += body.velocity_at(Vec3::from(at)).y * h;
+        }
+        links.push(Link {
+            vertices: [vertex; 4],
+            weights: [1.0, 0.0, 0.0, 0.0],
+            normal: Vec3A::Y,
+            along: STAY * stiffness,
+            across: 0.0,
+            target: Vec3A::Y * (level.height - at.y).clamp(-0.01, 0.01),
+        });
+    }
+}

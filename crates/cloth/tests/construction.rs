@@ -1,0 +1,128 @@
+//! Folds, tapes, stays and wear order against formulas.
+
+mod common;
+
+use cloth::{Drape, EdgeTape, Fabric, Fold, Phase, Scene, Stay};
+use common::{WOVEN, ball, crosses_itself, mean, run, sheet, those, together};
+
+/// Mesh edges between neighbours of a list sorted along y.
+fn edges_along(scene: &Scene, mut vertices: Vec<u32>) -> Vec<[u32; 2]> {
+    vertices.sort_by(|&a, &b| scene.flat[a as usize][1].total_cmp(&scene.flat[b as usize][1]));
+    vertices.windows(2).map(|w| [w[0], w[1]]).collect()
+}
+
+#[test]
+fn a_pressed_fold_comes_to_rest_at_its_angle() {
+    for degrees in [90.0f32, -60.0] {
+        let (a, b) = (sheet(0.1, 0.06, 0.01, WOVEN, |p| [p[0] - 0.1, 0.0, p[1]]), sheet(0.1, 0.06, 0.01, WOVEN, |p| [p[0], 0.0, p[1]]));
+        let n = a.positions.len() as u32;
+        let (right, left) = (those(&a, |p| p[0] > 0.0999), those(&b, |p| p[0] < 1e-4));
+        let mut scene = together(a, b);
+        let order = |mut v: Vec<u32>, first: u32| {
+            v.sort_by(|&a, &b| scene.flat[(a + first) as usize][1].total_cmp(&scene.flat[(b + first) as usize][1]));
+            v.into_iter().map(|i| i + first).collect::<Vec<_>>()
+        };
+        let (right, left) = (order(right, 0), order(left, n));
+        scene.pairs = right.iter().zip(&left).map(|(&a, &b)| cloth::SeamPair { a, b, seam: 0 }).collect();
+        scene.construction.folds = vec![Fold { vertices: right.clone(), angle: degrees.to_radians(), press: 30.0 }];
+        scene.settings.gravity = 0.0;
+        let (one, other) = (those(&scene, |_| true), n);
+        let mut drape = Drape::new(scene).expect("a scene");
+        run(&mut drape, 8.0);
+        let x = drape.positions();
+        let at = |v: u32| glam::DVec3::from_array(x[v as usize].map(f64::from));
+        let middle = |range: &dyn Fn(u32) -> bool| {
+            let own: Vec<u32> = one.iter().copied().filter(|&i| range(i)).collect();
+            own.iter().map(|&i| at(i)).sum::<glam::DVec3>() / own.len() as f64
+        };
+        let line = right.iter().map(|&i| at(i)).sum::<glam::DVec3>() / right.len() as f64;
+        let (u, v) = (middle(&|i| i < other) - line, middle(&|i| i >= other) - line);
+        let turned = 180.0 - u.angle_between(v).to_degrees();
+        assert!((turned - f64::from(degrees.abs())).abs() < 4.0, "{turned:.1} of {degrees}");
+        // the front of these sheets looks down: a positive fold brings the sides together below
+        assert_eq!((u + v).y < 0.0, degrees > 0.0, "it folds to the side that was asked for");
+    }
+}
+
+#[test]
+fn a_stay_tape_carries_its_share_of_a_hanging_strip() {
+    let soft = Fabric { stretch: [200.0; 2], ..WOVEN };
+    let elongation = |tape: f32| {
+        let mut scene = sheet(0.1, 1.0, 0.02, soft, |p| [p[0], p[1], 0.0]);
+        scene.pins = those(&scene, |p| p[1] > 0.9999);
+        let hem = those(&scene, |p| p[1] < 1e-4);
+        if tape > 0.0 {
+            let sides = [those(&scene, |p| p[0] < 1e-4), those(&scene, |p| p[0] > 0.0999)];
+            let tapes = sides.map(|side| EdgeTape { edges: edges_along(&scene, side), length: 1.0, stiffness: tape });
+            scene.construction.tapes = tapes.to_vec();
+        }
+        let mut drape = Drape::new(scene).expect("a scene");
+        run(&mut drape, 10.0);
+        -mean(&drape, &hem, 1)
+    };
+    for tape in [0.0, 15.0] {
+        // half the weight hangs on the cloth's and both tapes' stiffness together
+        let expected = 0.15 * 9.81 * 0.1 / (2.0 * (200.0 * 0.1 + 2.0 * f64::from(tape)));
+        let measured = elongation(tape);
+        assert!((measured / expected - 1.0).abs() < 0.05, "{:.3} mm, expected {:.3} mm", measured * 1e3, expected * 1e3);
+    }
+}
+
+#[test]
+fn an_elastic_gathers_an_edge_to_its_own_length() {
+    let mut scene = sheet(0.3, 0.1, 0.01, Fabric { bending: [2e-6; 2], ..WOVEN }, |p| [p[0], p[1], 0.002 * (p[0] * 90.0).sin()]);
+    let mut top = those(&scene, |p| p[1] > 0.0999);
+    top.sort_by(|&a, &b| scene.flat[a as usize][0].total_cmp(&scene.flat[b as usize][0]));
+    let edges = top.windows(2).map(|w| [w[0], w[1]]).collect();
+    scene.construction.tapes = vec![EdgeTape { edges, length: 0.7, stiffness: 20.0 }];
+    scene.settings.gravity = 0.0;
+    let mut drape = Drape::new(scene).expect("a scene");
+    run(&mut drape, 6.0);
+    let x = drape.positions();
+    let at = |i: u32| glam::Vec3::from(x[i as usize]);
+    let along: f32 = top.windows(2).map(|w| at(w[0]).distance(at(w[1]))).sum();
+    let reach = at(top[0]).distance(at(top[top.len() - 1]));
+    // the mesh edges themselves resist being shortened; the elastic wins within a few percent, or the edge ruffles
+    assert!(along < 0.3 && reach < 0.24, "the edge reaches {reach:.3} m of 0.3, {along:.3} m along it");
+    let hem = those(drape.scene(), |p| p[1] < 1e-4);
+    let ends = [hem[0], hem[hem.len() - 1]].map(at);
+    assert!(ends[0].distance(ends[1]) > reach, "the free edge stays wider than the gathered one");
+}
+
+#[test]
+fn a_stay_keeps_its_level_and_lets_cloth_slide_around() {
+    let mut scene = sheet(0.2, 0.2, 0.02, WOVEN, |p| [p[0], p[1], 0.0]);
+    let top = those(&scene, |p| p[1] > 0.1999);
+    scene.construction.stays = vec![Stay { vertices: top.clone() }];
+    scene.settings.conditions = cloth::Conditions { wind: [0.0, 0.0, 1.0], ..cloth::Conditions::default() };
+    scene.settings.air = 1.2;
+    let mut drape = Drape::new(scene).expect("a scene");
+    run(&mut drape, 1.0);
+    assert!((mean(&drape, &top, 1) - 0.2).abs() < 2e-3, "the stay is at {:.4} m", mean(&drape, &top, 1));
+    assert!(mean(&drape, &top, 2) > 0.05, "the wind takes it along");
+}
+
+#[test]
+fn two_layers_pushed_through_each_other_come_apart_in_wear_order() {
+    // the outer sheet starts partly below the inner one, on a ball
+    let inner = sheet(0.3, 0.3, 0.02, WOVEN, |p| [0.15 - p[0], 0.156 + 0.01 * p[1], p[1] - 0.15]);
+    let outer = sheet(0.3, 0.3, 0.02, WOVEN, |p| [0.153 - p[0], 0.15 + 0.06 * p[0], p[1] - 0.146 + 0.02 * p[0]]);
+    let n = inner.positions.len();
+    let mut scene = together(inner, outer);
+    scene.body = Some(ball(0.15));
+    scene.settings.self_contact = true;
+    scene.construction.wear = vec![1, 2];
+    let triangles = scene.triangles.clone();
+    assert!(crosses_itself(&scene.positions, &triangles, &(0..scene.positions.len() as u32).collect::<Vec<_>>()));
+    let mut drape = Drape::new(scene).expect("a scene");
+    run(&mut drape, 6.0);
+    let x = drape.positions();
+    assert!(!crosses_itself(&x, &triangles, drape.fused_with()), "{} edges still cross", drape.figures().tangles);
+    let height = |range: std::ops::Range<usize>| {
+        let near: Vec<f32> = x[range].iter().filter(|p| p[0].hypot(p[2]) < 0.05).map(|p| p[1]).collect();
+        near.iter().sum::<f32>() / near.len() as f32
+    };
+    assert!(height(n..x.len()) > height(0..n), "the outer layer lies outside");
+    assert!(x.iter().flatten().all(|v| v.is_finite() && v.abs() < 1.5));
+    assert_eq!(drape.phase(), Phase::AtRest);
+}
