@@ -57,7 +57,7 @@ impl Drape {
             let stiffness = 0.25 * CONTACT_STIFFNESS * (area[a] + area[b]);
             self.samples.push(([a as u32, b as u32], offset, stiffness, 0.5 * (friction[a] + friction[b])));
         }
-        self.held = mass.iter().zip(&self.pinned).map(|(m, p)| *m <= 0.0 || *p).collect();
+        self.held = (0..mass.len()).map(|i| mass[i] <= 0.0 || self.pinned[i] || self.frozen[i]).collect();
         self.mass = mass;
         let folds = fold::fold_of_hinges(&self.scene, &edges.hinges);
         self.folds = bending::folded(&self.scene, &edges.hinges, &folds, &self.elements);
@@ -68,6 +68,17 @@ impl Drape {
         let searcher = Searcher::new(mapped, self.group.clone(), &self.x);
         self.neighbourhood = Neighbourhood::new(searcher, self.layer_gap, self.slack);
         self.solver.coarse.age = u32::MAX;
+    }
+
+    /// Opens the fused pairs of some vertices and connects anew.
+    pub(crate) fn part(&mut self, vertices: std::ops::Range<usize>) {
+        let own = |v: u32| vertices.contains(&(v as usize));
+        for (pair, fused) in self.seams.pairs.iter().zip(&mut self.seams.fused) {
+            *fused &= !own(pair.a) && !own(pair.b);
+        }
+        let fused = self.seams.pairs.iter().zip(&self.seams.fused).filter(|(_, f)| **f).map(|(p, _)| (p.a, p.b));
+        self.root = union(self.x.len(), fused.collect::<Vec<_>>());
+        self.connect();
     }
 
     pub(crate) fn follow_roots(&mut self) {
@@ -98,7 +109,7 @@ impl Drape {
         let (mut sum, mut weight) = (vec![Vec3A::ZERO; n], vec![0.0f32; n]);
         for i in (0..n).filter(|&i| self.mass[i] > 0.0) {
             let c = cluster[i] as usize;
-            let m = if self.pinned[i] { 1e6 } else { self.mass[i] };
+            let m = if self.pinned[i] || self.frozen[i] { 1e6 } else { self.mass[i] };
             sum[c] += self.x[i] * m;
             weight[c] += m;
         }
@@ -127,6 +138,7 @@ impl Drape {
             momentum[r] += self.v[i] * self.mass[i];
             mass[r] += self.mass[i];
             self.pinned[r] |= self.pinned[i];
+            self.frozen[r] |= self.frozen[i];
         }
         for i in (0..n).filter(|&i| mass[i] > 0.0) {
             self.v[i] = momentum[i] / mass[i];

@@ -74,6 +74,8 @@ pub struct Drape {
     /// Vertices and edge middles that meet the body: vertices, offset, stiffness, friction.
     pub(crate) samples: Vec<([u32; 2], f32, f32, f32)>,
     pub(crate) pinned: Vec<bool>,
+    /// Of pieces that stand still as if they were body.
+    pub(crate) frozen: Vec<bool>,
     /// Pinned, or standing for nothing because it is fused with another.
     pub(crate) held: Vec<bool>,
     pub(crate) excused: Vec<bool>,
@@ -84,6 +86,8 @@ pub struct Drape {
     pub(crate) seam_stiffness: f32,
     pub(crate) phase: Phase,
     pub(crate) steps: u64,
+    /// The step at which seams began to close.
+    pub(crate) closing_since: u64,
     pub(crate) free_steps: u32,
     pub(crate) quiet_steps: u32,
     /// Positions at the start of the present window.
@@ -137,9 +141,11 @@ impl Drape {
             samples: Vec::new(),
             held: Vec::new(),
             excused: vec![false; n],
+            frozen: vec![false; n],
             offset: vec![0.0; n],
             phase: if scene.pairs.is_empty() { Phase::Falling } else { Phase::Closing },
             steps: 0,
+            closing_since: 0,
             free_steps: 0,
             quiet_steps: 0,
             before: x.clone(),

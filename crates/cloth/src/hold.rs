@@ -1,7 +1,7 @@
 //! What holds cloth from outside while it drapes: the hand that tugs, and pins in space.
 
 use crate::body::BodyShape;
-use crate::drape::Drape;
+use crate::drape::{Drape, Phase};
 use crate::link::Link;
 use glam::Vec3A;
 
@@ -74,9 +74,43 @@ impl Drape {
             }
         }
         let root = root as usize;
-        self.held[root] = on || self.mass[root] <= 0.0;
+        self.held[root] = on || self.frozen[root] || self.mass[root] <= 0.0;
         self.v[root] = Vec3A::ZERO;
         self.wake();
+    }
+
+    /// Lets vertices (those of a finished piece) stand still as if they were body, or takes them into the drape again.
+    pub fn freeze(&mut self, vertices: std::ops::Range<usize>, on: bool) {
+        for i in vertices {
+            self.frozen[i] = on;
+            self.v[i] = Vec3A::ZERO;
+        }
+        // a fused vertex stands still when any of its parts does
+        let frozen: Vec<usize> = (0..self.x.len()).filter(|&i| self.frozen[i]).map(|i| self.root[i] as usize).collect();
+        for i in 0..self.x.len() {
+            self.held[i] = self.pinned[i] || self.mass[i] <= 0.0;
+        }
+        for r in frozen {
+            self.held[r] = true;
+            self.v[r] = Vec3A::ZERO;
+        }
+        self.wake();
+    }
+
+    /// Puts vertices (those of a piece) elsewhere, at rest; their seams open and close again.
+    pub fn put(&mut self, first: usize, positions: &[[f32; 3]]) {
+        let moved = first..first + positions.len();
+        for (i, p) in moved.clone().zip(positions) {
+            self.x[i] = Vec3A::from_array(*p);
+            self.v[i] = Vec3A::ZERO;
+        }
+        self.part(moved);
+        self.look = true;
+        self.wake();
+        if !self.seams.all_fused() {
+            self.phase = Phase::Closing;
+            self.closing_since = self.steps;
+        }
     }
 
     /// Vertices that are held in space, each once.

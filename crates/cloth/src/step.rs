@@ -258,7 +258,7 @@ impl Drape {
         let mut to: Vec<Vec3A> = (0..self.x.len())
             .into_par_iter()
             .map(|i| {
-                if self.mass[i] <= 0.0 || self.pinned[i] {
+                if self.held[i] {
                     return self.x[i];
                 }
                 let p = self.x[i] + self.move_by[i].clamp_length_max(LONGEST_STEP);

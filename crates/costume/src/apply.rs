@@ -91,6 +91,13 @@ fn change(costume: &mut Costume, edit: &Edit) -> Result<(), Refusal> {
             find_seam(costume, *seam)?;
             costume.seams.retain(|s| s.id != *seam);
         }
+        Edit::FoldSeam { seam, fold } => find_seam(costume, *seam)?.fold = *fold,
+        Edit::FinishEdge { piece, edge, finish } => {
+            let piece = find(costume, *piece)?;
+            let i = index(piece, *edge)?;
+            piece.corners[i].finish = *finish;
+        }
+        Edit::SetWear { piece, wear } => find(costume, *piece)?.wear = *wear,
         Edit::Place { piece, placement } => find(costume, *piece)?.placement.clone_from(placement),
         Edit::Park { piece, parked } => find(costume, *piece)?.parked = *parked,
     }
@@ -121,8 +128,8 @@ fn index(piece: &Piece, corner: CornerId) -> Result<usize, Refusal> {
 fn add_piece(costume: &mut Costume, name: &str, at: Point, points: &[Point]) -> Result<(), Refusal> {
     let fabric = costume.fabrics.first().map(|f| f.id).ok_or_else(|| missing("fabric"))?;
     let id = PieceId(fresh(costume));
-    let corners = points.iter().map(|&at| Corner { id: CornerId(fresh(costume)), at, bow: None }).collect();
-    let mut piece = Piece { id, name: name.to_owned(), at, corners, fabric, grain: 90.0, placement: None, parked: false };
+    let corners = points.iter().map(|&at| Corner { id: CornerId(fresh(costume)), at, bow: None, finish: None }).collect();
+    let mut piece = Piece { id, name: name.to_owned(), at, corners, fabric, grain: 90.0, placement: None, parked: false, wear: 1 };
     if piece.corners.len() >= 3 && signed_area(&piece) < 0.0 {
         piece.corners.reverse();
     }
@@ -203,7 +210,8 @@ fn add_corner(costume: &mut Costume, piece: PieceId, edge: CornerId, fraction: f
     let i = index(found, edge)?;
     let (first, second) = edge_curve(found, i).split(fraction);
     found.corners[i].bow = bow_of(&first);
-    found.corners.insert(i + 1, Corner { id, at: second.point(0.0), bow: bow_of(&second) });
+    let finish = found.corners[i].finish;
+    found.corners.insert(i + 1, Corner { id, at: second.point(0.0), bow: bow_of(&second), finish });
     for side in costume.seams.iter_mut().flat_map(|s| [&mut s.a, &mut s.b]) {
         if let Some(k) = side.iter().position(|r| r.piece == piece && r.edge == edge) {
             let run = side[k];
@@ -258,7 +266,7 @@ fn join(costume: &mut Costume, a: EdgeRef, b: EdgeRef) -> Result<(), Refusal> {
     }
     let id = SeamId(fresh(costume));
     let tag = free_tag(costume);
-    costume.seams.push(Seam { id, tag, a: vec![a], b: vec![b] });
+    costume.seams.push(Seam { id, tag, a: vec![a], b: vec![b], fold: None });
     Ok(())
 }
 

@@ -33,6 +33,12 @@ pub mod limits {
     pub const TABLE: f64 = 20_000.0;
     /// Shortest edge (mm).
     pub const EDGE: f64 = 1.0;
+    /// Wear order of a piece.
+    pub const WEAR: std::ops::RangeInclusive<u8> = 1..=9;
+    /// Length of an elastic over its edge, percent.
+    pub const ELASTIC: std::ops::RangeInclusive<f64> = 20.0..=100.0;
+    /// Pressed angle of a seam, degrees.
+    pub const FOLD: std::ops::RangeInclusive<f64> = -170.0..=170.0;
     /// Mesh edge lengths that may be asked for (mm).
     pub const FINENESS: std::ops::RangeInclusive<f64> = 4.0..=60.0;
 }
@@ -291,6 +297,10 @@ pub struct Piece {
     /// Left out of the drape for now.
     #[serde(default)]
     pub parked: bool,
+    /// Wear order: 1 lies next to the skin, higher ones over it.
+    #[serde(default = "next_to_the_skin", skip_serializing_if = "is_next_to_the_skin")]
+    #[ts(as = "Option<u8>", optional)]
+    pub wear: u8,
 }
 
 /// A corner and the edge that leaves it.
@@ -302,6 +312,30 @@ pub struct Corner {
     /// `None` is a straight edge.
     #[serde(default)]
     pub bow: Option<Bow>,
+    /// What is sewn to the edge, if anything.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub finish: Option<EdgeFinish>,
+}
+
+/// What holds an edge beside its seam.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "kebab-case", deny_unknown_fields)]
+pub enum EdgeFinish {
+    /// A tape that keeps the edge at its drafted length.
+    StayTape,
+    /// An elastic of this share of the edge's length, percent.
+    Elastic { length: f64 },
+    /// Held at its level on the body, as by a waist stay.
+    Stay,
+}
+
+fn next_to_the_skin() -> u8 {
+    1
+}
+
+fn is_next_to_the_skin(wear: &u8) -> bool {
+    *wear == 1
 }
 
 /// The two handles of a cubic edge, in the piece's frame.
@@ -334,6 +368,10 @@ pub struct Seam {
     pub tag: String,
     pub a: Vec<Run>,
     pub b: Vec<Run>,
+    /// Pressed to this angle from flat, degrees; positive brings the right sides together. `None` is left soft.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub fold: Option<f64>,
 }
 
 /// A stretch of one edge, walked forwards or backwards.

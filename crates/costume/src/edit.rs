@@ -1,6 +1,6 @@
 //! Every change a designer can make, as one value each. Points of corners and handles are in the piece's own frame.
 
-use crate::{BodyChoice, CornerId, FabricId, Fineness, FreeTape, KeptPose, PieceId, Placement, Point, Print, SeamId, TapeId};
+use crate::{BodyChoice, CornerId, EdgeFinish, FabricId, Fineness, FreeTape, KeptPose, PieceId, Placement, Point, Print, SeamId, TapeId};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 use ts_rs::TS;
@@ -134,6 +134,21 @@ pub enum Edit {
     },
     Unpick {
         seam: SeamId,
+    },
+    /// Presses a seam to an angle, or leaves it soft.
+    FoldSeam {
+        seam: SeamId,
+        fold: Option<f64>,
+    },
+    /// Sews a tape, an elastic or a stay to an edge, or takes it off.
+    FinishEdge {
+        piece: PieceId,
+        edge: CornerId,
+        finish: Option<EdgeFinish>,
+    },
+    SetWear {
+        piece: PieceId,
+        wear: u8,
     },
     Place {
         piece: PieceId,

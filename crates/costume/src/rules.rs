@@ -1,7 +1,9 @@
 //! What every document must obey. Files and edits are held to the same rules.
 
 use crate::outline::polyline;
-use crate::{CLOTH_VALUES, Costume, Fabric, Fineness, Piece, Point, Refusal, Run, Seam, edge_length, limits, signed_area, swatch};
+use crate::{
+    CLOTH_VALUES, Costume, EdgeFinish, Fabric, Fineness, Piece, Point, Refusal, Run, Seam, edge_length, limits, signed_area, swatch,
+};
 use std::collections::HashSet;
 
 pub(crate) type Checked = Result<(), Refusal>;
@@ -17,11 +19,38 @@ pub(crate) fn check(costume: &Costume) -> Checked {
     costume.fabrics.iter().try_for_each(fabric)?;
     for p in &costume.pieces {
         piece(p)?;
+        construction(p)?;
         if costume.fabric(p.fabric).is_none() {
             return Err(Refusal::new(&p.name, "is cut from a fabric that the costume does not have", "choose one of its fabrics"));
         }
     }
     seams(costume)
+}
+
+/// Wear order and what is sewn to the edges.
+fn construction(piece: &Piece) -> Checked {
+    if !limits::WEAR.contains(&piece.wear) {
+        let (low, high) = (limits::WEAR.start(), limits::WEAR.end());
+        return Err(Refusal::new(
+            &piece.name,
+            format!("cannot be layer {}", piece.wear),
+            format!("give it a wear order from {low} to {high}"),
+        ));
+    }
+    for (i, corner) in piece.corners.iter().enumerate() {
+        if let Some(EdgeFinish::Elastic { length }) = corner.finish
+            && !limits::ELASTIC.contains(&length)
+        {
+            let (low, high) = (limits::ELASTIC.start(), limits::ELASTIC.end());
+            let item = format!("{}, edge {}", piece.name, i + 1);
+            return Err(Refusal::new(
+                item,
+                format!("cannot carry an elastic of {length} %"),
+                format!("give it {low} to {high} % of the edge"),
+            ));
+        }
+    }
+    Ok(())
 }
 
 pub(crate) fn at_most(item: &str, what: &str, count: usize, limit: usize) -> Checked {
@@ -197,6 +226,10 @@ fn seams(costume: &Costume) -> Checked {
         name(&item, &seam.tag)?;
         if !tags.insert(&seam.tag) {
             return Err(Refusal::new(&item, "its tag is used twice", "give every seam a tag of its own"));
+        }
+        if let Some(fold) = seam.fold.filter(|fold| !limits::FOLD.contains(fold)) {
+            let (low, high) = (limits::FOLD.start(), limits::FOLD.end());
+            return Err(Refusal::new(&item, format!("cannot be pressed to {fold}°"), format!("give it an angle from {low} to {high}°")));
         }
         side(costume, seam, &seam.a)?;
         side(costume, seam, &seam.b)?;

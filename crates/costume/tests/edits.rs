@@ -1,8 +1,8 @@
 //! Edits: what each changes and what it must leave alone, and that no row of edits can break the document.
 
 use costume::{
-    Bow, Costume, EdgeRef, Edit, Fineness, Handle, Piece, PieceId, Placement, Point, SeamId, apply, edge_curve, edge_length, faults, read,
-    signed_area, write,
+    Bow, Costume, EdgeFinish, EdgeRef, Edit, Fineness, Handle, Piece, PieceId, Placement, Point, SeamId, apply, edge_curve, edge_length,
+    faults, read, signed_area, write,
 };
 use proptest::prelude::*;
 
@@ -223,4 +223,24 @@ proptest! {
         let same = edge_curve(b, 0).point(0.5);
         prop_assert!(at.distance(same) < 1e-9);
     }
+}
+
+#[test]
+fn edges_seams_and_pieces_carry_their_making_and_bad_values_are_refused() {
+    let costume = two_panels();
+    let joined = done(&costume, Edit::Join { a: edge(&costume.pieces[0], 1), b: edge(&costume.pieces[1], 3) });
+    let (piece, corner, seam) = (joined.pieces[0].id, joined.pieces[0].corners[0].id, joined.seams[0].id);
+    let finish = |finish| Edit::FinishEdge { piece, edge: corner, finish };
+    let taped = done(&joined, finish(Some(EdgeFinish::Elastic { length: 70.0 })));
+    let pressed = done(&taped, Edit::FoldSeam { seam, fold: Some(90.0) });
+    let layered = done(&pressed, Edit::SetWear { piece, wear: 2 });
+    assert_eq!(read(&write(&layered)).expect("readable"), layered);
+    assert!(!write(&joined).contains("wear") && !write(&joined).contains("finish"), "plain pieces write nothing of it");
+    let split = done(&taped, Edit::AddCorner { piece, edge: corner, fraction: 0.4 });
+    assert_eq!(split.pieces[0].corners[1].finish, Some(EdgeFinish::Elastic { length: 70.0 }), "both parts keep the elastic");
+    let refused = |edit: Edit| apply(&joined, &edit).expect_err("refused").reason;
+    assert!(refused(finish(Some(EdgeFinish::Elastic { length: 5.0 }))).contains("elastic"));
+    assert!(refused(Edit::FoldSeam { seam, fold: Some(f64::NAN) }).contains("pressed"));
+    assert!(refused(Edit::SetWear { piece, wear: 0 }).contains("layer"));
+    assert_eq!(done(&taped, finish(None)), joined);
 }

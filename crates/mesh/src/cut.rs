@@ -39,6 +39,8 @@ pub struct SeamPair {
 pub struct Cut {
     pub pieces: Vec<FlatMesh>,
     pub pairs: Vec<SeamPair>,
+    /// By piece: the boundary vertex at which every edge starts, and their number.
+    pub starts: Vec<Vec<usize>>,
 }
 
 /// A piece that cannot be cut.
@@ -71,7 +73,7 @@ pub fn cut(pieces: &[FlatPiece], stitches: &[Stitch], target: f64) -> Result<Cut
             pairs.extend(others.map(|&v| SeamPair { a: a[0], b: v, seam }));
         }
     }
-    Ok(Cut { pieces: meshes, pairs })
+    Ok(Cut { pieces: meshes, pairs, starts: first })
 }
 
 /// Index of the first boundary vertex of every edge, and of the end.

@@ -1,5 +1,6 @@
 //! From the document to the simulator's scene, with the way back from every vertex to its piece.
 
+use crate::construct::construct;
 use crate::form::Form;
 use crate::place::hang;
 use cloth::{BodyShape, Panel, Scene, SeamPair, Settings};
@@ -17,6 +18,16 @@ pub struct PieceRange {
     pub first_triangle: usize,
     /// The cut piece in its own frame, mm.
     pub flat: FlatMesh,
+    /// The boundary vertex at which every edge starts, and their number.
+    pub edge_starts: Vec<usize>,
+}
+
+impl PieceRange {
+    /// The scene's vertices along an edge, from its corner to the next.
+    pub fn edge_vertices(&self, edge: usize) -> Vec<u32> {
+        let around = self.edge_starts[self.edge_starts.len() - 1];
+        (self.edge_starts[edge]..=self.edge_starts[edge + 1]).map(|k| (self.first_vertex + k % around) as u32).collect()
+    }
 }
 
 /// A costume cut, hung and ready to drape.
@@ -43,7 +54,9 @@ pub fn assemble(costume: &Costume, form: &Form) -> Result<Assembly, Refusal> {
     if let Some(fault) = crate::faults(costume).into_iter().find(|f| f.severity == Severity::Stops) {
         return Err(Refusal::new(fault.item, fault.reason, fault.mend.trim_end_matches('.')));
     }
-    let hanging: Vec<&Piece> = costume.pieces.iter().filter(|p| !p.parked).collect();
+    // inner layers hang first, so that outer ones hang outside them
+    let mut hanging: Vec<&Piece> = costume.pieces.iter().filter(|p| !p.parked).collect();
+    hanging.sort_by_key(|p| p.wear);
     let outlines: Vec<FlatPiece> = hanging.iter().map(|p| flat_piece(p)).collect();
     let sewn: Vec<(&Seam, Stitch)> = costume.seams.iter().filter_map(|s| Some((s, stitch(s, &hanging)?))).collect();
     let stitches: Vec<Stitch> = sewn.iter().map(|(_, stitch)| stitch.clone()).collect();
@@ -62,11 +75,12 @@ pub fn assemble(costume: &Costume, form: &Form) -> Result<Assembly, Refusal> {
     };
     let mut pieces = Vec::new();
     let mut gaps = HashMap::new();
-    for (piece, flat) in hanging.iter().zip(cut.pieces) {
-        pieces.push(hang_piece(costume, form, piece, flat, &mut gaps, &mut scene)?);
+    for ((piece, flat), starts) in hanging.iter().zip(cut.pieces).zip(cut.starts) {
+        pieces.push(hang_piece(costume, form, piece, (flat, starts), &mut gaps, &mut scene)?);
     }
     let first = |piece: usize| pieces[piece].first_vertex as u32;
     scene.pairs = cut.pairs.iter().map(|p| SeamPair { a: first(p.a.0) + p.a.1, b: first(p.b.0) + p.b.1, seam: p.seam as u32 }).collect();
+    scene.construction = construct(&hanging, &pieces, &sewn, &scene.pairs);
     let seam_tags = sewn.iter().map(|(seam, _)| seam.tag.clone()).collect();
     Ok(Assembly { costume: costume.clone(), form: form.clone(), scene, pieces, seam_tags })
 }
@@ -76,7 +90,7 @@ fn hang_piece(
     costume: &Costume,
     form: &Form,
     piece: &Piece,
-    flat: FlatMesh,
+    (flat, edge_starts): (FlatMesh, Vec<usize>),
     gaps: &mut HashMap<&str, f64>,
     scene: &mut Scene,
 ) -> Result<PieceRange, Refusal> {
@@ -93,6 +107,7 @@ fn hang_piece(
         first_vertex: scene.positions.len(),
         first_triangle: scene.triangles.len(),
         flat,
+        edge_starts,
     };
     scene.positions.extend(hung.positions);
     scene.flat.extend(range.flat.points.iter().map(|p| p.map(|v| (v / 1000.0) as f32)));

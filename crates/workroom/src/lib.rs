@@ -3,6 +3,7 @@
 mod assemble;
 mod carry;
 mod check;
+mod construct;
 mod contact;
 mod deliver;
 mod figures;

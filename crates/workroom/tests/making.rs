@@ -1,0 +1,138 @@
+//! Layers, held pieces, pieces hung again, and edges with tapes and stays, on the demo tabard. Coarse, so that it is quick.
+
+use cloth::{Drape, Phase};
+use costume::{BodyChoice, Costume, EdgeFinish, Edit, Fineness, Point, apply};
+use std::ops::Range;
+use std::sync::LazyLock;
+use workroom::{Assembly, Form, assemble, check};
+
+static WOMAN: LazyLock<Form> = LazyLock::new(|| {
+    let figure = workroom::figure(&BodyChoice::size("woman-38")).expect("a preset");
+    Form::of(&tabard(), figure.into()).expect("a form")
+});
+
+fn tabard() -> Costume {
+    let mut costume = costume::read(include_str!("../../../demo/rakers-tabard.ourlet.json")).expect("the demo file");
+    costume.fineness = Fineness::Custom(36.0);
+    costume
+}
+
+fn done(costume: &Costume, edit: Edit) -> Costume {
+    apply(costume, &edit).expect("the edit is accepted")
+}
+
+fn to_rest(drape: &mut Drape) {
+    for _ in 0..4000 {
+        if drape.step().phase == Phase::AtRest {
+            return;
+        }
+    }
+    panic!("still moving after {:.1} s", drape.time());
+}
+
+fn vertices(assembly: &Assembly, k: usize) -> Range<usize> {
+    let piece = &assembly.pieces[k];
+    piece.first_vertex..piece.first_vertex + piece.flat.points.len()
+}
+
+/// The tabard with a copy of its front panel as an inner layer, drawn after it.
+fn with_lining() -> Costume {
+    let costume = tabard();
+    let copied = done(&costume, Edit::CopyPiece { piece: costume.pieces[0].id, at: Point::new(0.0, 2000.0) });
+    let lining = copied.pieces[2].id;
+    let mut placed = done(&copied, Edit::Place { piece: lining, placement: costume.pieces[0].placement.clone() });
+    for k in 0..2 {
+        placed = done(&placed, Edit::SetWear { piece: costume.pieces[k].id, wear: 2 });
+    }
+    placed
+}
+
+#[test]
+fn wear_order_decides_who_hangs_inside_whatever_was_drawn_first() {
+    let assembly = assemble(&with_lining(), &WOMAN).expect("it hangs");
+    assert_eq!(assembly.scene.construction.wear, vec![1, 2, 2]);
+    let depth = |k: usize| assembly.scene.positions[vertices(&assembly, k)].iter().map(|p| p[2]).fold(f32::MIN, f32::max);
+    let (lining, front) = (0, 1);
+    assert_eq!(assembly.pieces[front].piece, tabard().pieces[0].id);
+    assert!(depth(front) > depth(lining) + 0.005, "{} over {}", depth(front), depth(lining));
+}
+
+#[test]
+fn a_held_layer_stands_as_body_for_the_next_one() {
+    let assembly = assemble(&tabard(), &WOMAN).expect("it hangs");
+    let mut drape = Drape::new(assembly.scene.clone()).expect("a scene");
+    to_rest(&mut drape);
+    let held = vertices(&assembly, 1);
+    drape.freeze(held.clone(), true);
+    let before = drape.positions();
+    // a storm moves what is free only
+    drape.set_conditions(cloth::Conditions { wind: [0.0, 0.0, 9.0], ..cloth::Conditions::default() });
+    for _ in 0..40 {
+        drape.step();
+    }
+    let after = drape.positions();
+    let moved =
+        |range: Range<usize>| range.map(|i| (0..3).map(|k| (after[i][k] - before[i][k]).abs()).fold(0.0, f32::max)).fold(0.0, f32::max);
+    assert_eq!(moved(held.clone()), 0.0);
+    assert!(moved(vertices(&assembly, 0)) > 0.01, "the free panel flies");
+    assert!(check(&assembly, &drape).crossings.is_empty());
+    drape.freeze(held.clone(), false);
+    for _ in 0..20 {
+        drape.step();
+    }
+    let later = drape.positions();
+    assert!(held.into_iter().any(|i| later[i] != after[i]), "released cloth moves again");
+}
+
+#[test]
+fn a_piece_hung_again_leaves_its_seams_and_is_sewn_anew() {
+    let assembly = assemble(&tabard(), &WOMAN).expect("it hangs");
+    let mut drape = Drape::new(assembly.scene.clone()).expect("a scene");
+    to_rest(&mut drape);
+    let (front, back) = (vertices(&assembly, 0), vertices(&assembly, 1));
+    let kept = drape.positions();
+    drape.put(front.start, &assembly.scene.positions[front.clone()]);
+    assert_eq!(drape.phase(), Phase::Closing);
+    assert_eq!(drape.positions()[front.clone()], assembly.scene.positions[front.clone()]);
+    assert_eq!(drape.positions()[back.clone()], kept[back], "the other panel stays as it is draped");
+    to_rest(&mut drape);
+    assert_eq!(drape.figures().open_pairs, 0);
+    assert!(check(&assembly, &drape).crossings.is_empty());
+}
+
+#[test]
+fn finished_edges_reach_the_scene_as_tapes_and_stays() {
+    let costume = tabard();
+    let piece = &costume.pieces[0];
+    let finish = |costume: &Costume, corner: usize, finish| {
+        done(costume, Edit::FinishEdge { piece: piece.id, edge: piece.corners[corner].id, finish: Some(finish) })
+    };
+    let elastic = finish(&costume, 0, EdgeFinish::Elastic { length: 60.0 });
+    let made = finish(&finish(&elastic, 4, EdgeFinish::Stay), 2, EdgeFinish::StayTape);
+    let pressed = done(&made, Edit::FoldSeam { seam: made.seams[0].id, fold: Some(120.0) });
+    let assembly = assemble(&pressed, &WOMAN).expect("it hangs");
+    let construction = &assembly.scene.construction;
+    assert_eq!((construction.tapes.len(), construction.stays.len(), construction.folds.len()), (2, 1, 1));
+    let length = |edges: &[[u32; 2]]| {
+        let at = |v: u32| assembly.scene.flat[v as usize];
+        edges.iter().map(|[a, b]| f64::from((at(*a)[0] - at(*b)[0]).hypot(at(*a)[1] - at(*b)[1]))).sum::<f64>() * 1000.0
+    };
+    let drafted = costume::edge_length(piece, 0);
+    let taped = length(&construction.tapes[0].edges);
+    assert!((taped / drafted - 1.0).abs() < 0.01, "{taped:.1} mm under the tape, {drafted:.1} mm drafted");
+    // the elastic draws the hem in
+    let plain = {
+        let mut drape = Drape::new(assemble(&costume, &WOMAN).expect("it hangs").scene).expect("a scene");
+        to_rest(&mut drape);
+        drape.positions()
+    };
+    let mut drape = Drape::new(assemble(&elastic, &WOMAN).expect("it hangs").scene).expect("a scene");
+    to_rest(&mut drape);
+    let drawn = drape.positions();
+    let hem = assembly.pieces[0].edge_vertices(0);
+    let reach = |x: &[[f32; 3]]| {
+        let at = |v: u32| glam::Vec3::from(x[v as usize]);
+        hem.windows(2).map(|w| at(w[0]).distance(at(w[1]))).sum::<f32>()
+    };
+    assert!(reach(&drawn) < 0.85 * reach(&plain), "the hem is {:.3} m long, {:.3} m without elastic", reach(&drawn), reach(&plain));
+}
