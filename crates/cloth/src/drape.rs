@@ -9,10 +9,11 @@ use crate::hold::Grab;
 use crate::made::{self, Level, TapeSpan};
 use crate::matrix::Pattern;
 use crate::membrane::{self, Element, Stretched};
-use crate::scene::{Scene, SceneFault, Settings};
+use crate::scene::{Scene, SceneFault, SeamPair, Settings};
 use crate::seams::Seams;
 use crate::solve::Solver;
 use glam::{Mat3A, Vec3A};
+use std::collections::BTreeMap;
 
 /// Share of an edge that vertices may move before near pairs are searched again.
 const SLACK: f32 = 0.2;
@@ -95,11 +96,14 @@ pub struct Drape {
     /// Where cloth crosses cloth, and whether that is to be looked at in this step.
     pub(crate) tangles: Vec<Tangle>,
     pub(crate) look: bool,
+    /// A vertex whose last step could not be computed.
+    pub(crate) failed: Option<usize>,
     pub(crate) folds: Vec<FoldedHinge>,
     pub(crate) fold_springs: Vec<FoldSpring>,
     pub(crate) spans: Vec<TapeSpan>,
     pub(crate) levels: Vec<Level>,
-    pub(crate) grab: Option<Grab>,
+    /// Hands that tug, by number.
+    pub(crate) grabs: BTreeMap<u32, Grab>,
 }
 
 impl Drape {
@@ -149,9 +153,10 @@ impl Drape {
             free_steps: 0,
             quiet_steps: 0,
             before: x.clone(),
-            grab: None,
+            grabs: BTreeMap::new(),
             tangles: Vec::new(),
             look: true,
+            failed: None,
             panel_of: crate::bending::panel_of_triangle(&scene),
             folds: Vec::new(),
             fold_springs: Vec::new(),
@@ -199,6 +204,19 @@ impl Drape {
     /// Widest gap per seam, m.
     pub fn seam_gaps(&self, seams: usize) -> Vec<f32> {
         self.seams.gaps(&self.x, seams)
+    }
+    /// The seam pair farthest apart, with its gap in m; none when all are fused.
+    pub fn widest_gap(&self) -> Option<(SeamPair, f32)> {
+        let open = self.seams.pairs.iter().zip(&self.seams.fused).filter(|(_, fused)| !**fused);
+        open.map(|(p, _)| (*p, self.x[p.a as usize].distance(self.x[p.b as usize]))).max_by(|a, b| a.1.total_cmp(&b.1))
+    }
+    /// A triangle that crosses other cloth, and where, m.
+    pub fn tangle(&self) -> Option<(u32, [f32; 3])> {
+        self.tangles.first().map(|t| (t.owners[0], self.x[t.edge[0] as usize].to_array()))
+    }
+    /// A vertex for which the last step had no finite result; that step was left out.
+    pub fn failed_at(&self) -> Option<usize> {
+        self.failed
     }
     /// Largest principal stretch minus one per triangle.
     pub fn strain(&self) -> Vec<f32> {

@@ -16,37 +16,48 @@ pub(crate) struct Grab {
 }
 
 impl Drape {
-    /// Takes hold of the cloth around a vertex.
-    pub fn grab(&mut self, vertex: u32, radius: f32) {
+    /// Takes hold of the cloth around a vertex with one of several hands.
+    pub fn grab(&mut self, hand: u32, vertex: u32, radius: f32) {
         let Some(&centre) = self.x.get(vertex as usize) else { return };
         let near = |i: usize| {
             let d = self.x[i].distance(centre);
             (d < radius && self.root[i] == i as u32).then(|| (i as u32, self.x[i] - centre, 1.0 - d / radius))
         };
-        self.grab = Some(Grab { vertices: (0..self.x.len()).filter_map(near).collect(), target: centre });
+        let vertices = (0..self.x.len()).filter_map(near).collect();
+        self.grabs.insert(hand, Grab { vertices, target: centre });
         self.wake();
     }
 
-    /// Moves the hand, m.
-    pub fn pull_to(&mut self, target: [f32; 3]) {
-        if let Some(grab) = &mut self.grab
+    /// Moves a hand, m.
+    pub fn pull_to(&mut self, hand: u32, target: [f32; 3]) {
+        if let Some(grab) = self.grabs.get_mut(&hand)
             && target.iter().all(|v| v.is_finite())
         {
             grab.target = Vec3A::from_array(target);
         }
     }
 
-    pub fn let_go(&mut self) {
-        self.grab = None;
+    /// Opens one hand, or all of them.
+    pub fn let_go(&mut self, hand: Option<u32>) {
+        match hand {
+            Some(hand) => drop(self.grabs.remove(&hand)),
+            None => self.grabs.clear(),
+        }
         self.wake();
     }
 
+    /// Where the hands are, m.
+    pub fn hands(&self) -> Vec<(u32, [f32; 3])> {
+        self.grabs.iter().map(|(hand, grab)| (*hand, grab.target.to_array())).collect()
+    }
+
     pub(crate) fn grab_links(&self, links: &mut Vec<Link>) {
-        let Some(grab) = &self.grab else { return };
-        for &(v, away, weight) in &grab.vertices {
-            let v = self.root[v as usize];
-            let way = (grab.target + away - self.x[v as usize]).clamp_length_max(REACH);
-            links.push(Link::round([v; 4], [1.0, 0.0, 0.0, 0.0], GRIP * weight, way));
+        for grab in self.grabs.values() {
+            for &(v, away, weight) in &grab.vertices {
+                let v = self.root[v as usize];
+                let way = (grab.target + away - self.x[v as usize]).clamp_length_max(REACH);
+                links.push(Link::round([v; 4], [1.0, 0.0, 0.0, 0.0], GRIP * weight, way));
+            }
         }
     }
 

@@ -19,7 +19,9 @@ impl Drape {
     pub(crate) fn advance_phase(&mut self) {
         let h = self.settings.time_step;
         match self.phase {
-            Phase::Closing if self.seams.all_fused() || (self.steps - self.closing_since) as f32 * h > CLOSING_LIMIT => self.phase = Phase::Falling,
+            Phase::Closing if self.seams.all_fused() || (self.steps - self.closing_since) as f32 * h > CLOSING_LIMIT => {
+                self.phase = Phase::Falling
+            }
             Phase::Closing => self.seam_stiffness = (self.seam_stiffness * 1.01).min(2e4),
             Phase::Falling => {
                 self.free_steps += 1;
@@ -37,7 +39,7 @@ impl Drape {
     }
 
     pub(crate) fn may_rest(&self) -> bool {
-        self.grab.is_none() && !self.settings.conditions.is_unsteady()
+        self.grabs.is_empty() && !self.settings.conditions.is_unsteady()
     }
 
     /// Whether the cloth, long after it began to fall, went nowhere during the window that ends now.

@@ -65,6 +65,11 @@ impl Drape {
         // kinetic energy of the whole cloth at a tenth of a millimetre per second
         let floor = self.mass.iter().map(|m| f64::from(*m)).sum::<f64>() * 1e-8;
         let iterations = self.solve(&mut links, contacts, floor, watch);
+        self.failed = self.move_by.iter().position(|m| !m.is_finite());
+        if self.failed.is_some() {
+            // the step is left out: cloth stands where it was
+            self.move_by.fill(Vec3A::ZERO);
+        }
         let held_back = self.accept(watch);
         watch(Stage::Rest);
         self.steps += 1;

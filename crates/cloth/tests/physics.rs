@@ -229,17 +229,17 @@ fn pins_hold_and_a_tugged_sheet_follows_the_hand_and_falls_back() {
     let mut drape = Drape::new(scene).expect("valid scene");
     run(&mut drape, 6.0);
     let hanging = drape.positions()[lowest as usize];
-    drape.grab(lowest, 0.04);
-    drape.pull_to([hanging[0], hanging[1] + 0.05, 0.15]);
+    drape.grab(0, lowest, 0.04);
+    drape.pull_to(0, [hanging[0], hanging[1] + 0.05, 0.15]);
     for _ in 0..240 {
         drape.step();
     }
     let pulled = drape.positions()[lowest as usize];
     assert!((pulled[2] - 0.15).abs() < 0.03, "the corner follows the hand: {pulled:?}");
-    drape.pull_to([f32::NAN; 3]);
+    drape.pull_to(0, [f32::NAN; 3]);
     drape.step();
     assert!(drape.positions().iter().flatten().all(|v| v.is_finite()), "a hand nowhere is not followed");
-    drape.let_go();
+    drape.let_go(None);
     run(&mut drape, 30.0);
     assert_eq!(drape.phase(), Phase::AtRest);
     let back = drape.positions()[lowest as usize];

@@ -21,15 +21,34 @@ pub enum Command {
     Pause,
     /// One time step.
     Step,
-    /// Puts all pieces back where they were placed.
-    Rehang,
+    /// Puts a piece back where it was placed, or all of them.
+    Rehang {
+        #[serde(default)]
+        #[ts(optional)]
+        piece: Option<PieceId>,
+    },
+    /// Takes hold of the cloth with one of several hands.
     Grab {
+        hand: u32,
         vertex: u32,
     },
     PullTo {
+        hand: u32,
         at: [f32; 3],
     },
-    LetGo,
+    /// Opens a hand, or all of them.
+    LetGo {
+        #[serde(default)]
+        #[ts(optional)]
+        hand: Option<u32>,
+    },
+    /// Lets a piece stand still as if it were body, or takes it into the drape again.
+    Hold {
+        piece: PieceId,
+        on: bool,
+    },
+    /// Takes the cloth back to how it was before the present trouble.
+    GoBack,
     /// Pins a vertex where it is, or lets it go when it is pinned.
     Pin {
         vertex: u32,
@@ -96,12 +115,36 @@ pub struct Status {
     pub fastest: f64,
     /// Seam pairs still open.
     pub open_pairs: usize,
-    pub trouble: Option<Refusal>,
+    pub trouble: Option<TroubleShown>,
+    /// Largest stretch, 0.02 is 2 %.
+    pub stretch: f64,
+    /// Places where cloth crosses cloth, when last looked at.
+    pub crossings: usize,
+    /// Pieces that stand still as if they were body.
+    pub held: Vec<PieceId>,
+    /// Where hands hold the cloth, m.
+    pub hands: Vec<[f32; 3]>,
     /// Vertices held by pins.
     pub pins: Vec<u32>,
     pub air: Air,
     /// The body is on its way to the pose of the document.
     pub motion: Option<MotionShown>,
+}
+
+/// What is the matter, and what mends it.
+#[derive(Clone, Debug, Serialize, TS)]
+pub struct TroubleShown {
+    pub item: String,
+    pub reason: String,
+    pub mend: String,
+    /// Hanging this piece again may help.
+    pub piece: Option<PieceId>,
+    /// m, on the stand.
+    pub at: Option<[f32; 3]>,
+    /// Simulated seconds at which it began.
+    pub since: Option<f64>,
+    /// There is a good state to go back to.
+    pub can_go_back: bool,
 }
 
 /// Where a moving body is.

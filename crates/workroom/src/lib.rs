@@ -14,6 +14,7 @@ pub mod laboratory;
 mod motion;
 mod place;
 mod report;
+mod trouble;
 
 pub use assemble::{Assembly, PieceRange, assemble, cloth_fabric};
 pub use carry::{carry, carry_cloth};
@@ -26,3 +27,4 @@ pub use form::{Form, figure, pose, pose_refusal, rough_figure};
 pub use known::{apply, faults};
 pub use motion::{PoseMotion, STEPS_A_FRAME};
 pub use report::{CrossingCount, DrapeReport, SeamGap, StrainFigures, drape_report};
+pub use trouble::{Cause, Trouble, Watch};

@@ -97,7 +97,11 @@ export type Corner = { id: CornerId, at: Point,
 /**
  * `None` is a straight edge.
  */
-bow: Bow | null, };
+bow: Bow | null, 
+/**
+ * What is sewn to the edge, if anything.
+ */
+finish?: EdgeFinish, };
 export type Placement = { 
 /**
  * Key of the station, such as `chest-front`.
@@ -123,13 +127,21 @@ grain: number, placement: Placement | null,
 /**
  * Left out of the drape for now.
  */
-parked: boolean, };
+parked: boolean, 
+/**
+ * Wear order: 1 lies next to the skin, higher ones over it.
+ */
+wear?: number, };
 export type Run = { piece: PieceId, edge: CornerId, backwards: boolean, };
 export type Seam = { id: SeamId, 
 /**
  * Letter tag, the same on both sides.
  */
-tag: string, a: Array<Run>, b: Array<Run>, };
+tag: string, a: Array<Run>, b: Array<Run>, 
+/**
+ * Pressed to this angle from flat, degrees; positive brings the right sides together. `None` is left soft.
+ */
+fold?: number, };
 export type Costume = { format: number, name: string, body: BodyChoice, fineness: Fineness, fabrics: Array<Fabric>, pieces: Array<Piece>, seams: Array<Seam>, 
 /**
  * Poses kept by name.
@@ -145,9 +157,10 @@ tapes?: Array<FreeTape>,
 next_id: number, };
 export type EdgeRef = { piece: PieceId, edge: CornerId, };
 export type Handle = "leave" | "arrive";
-export type Edit = { "do": "rename-costume", name: string, } | { "do": "choose-body", body: BodyChoice, } | { "do": "keep-pose", pose: KeptPose, } | { "do": "forget-pose", name: string, } | { "do": "lay-tape", tape: FreeTape, } | { "do": "change-tape", tape: FreeTape, } | { "do": "take-tape-off", tape: TapeId, } | { "do": "choose-fineness", fineness: Fineness, } | { "do": "add-piece", name: string, at: Point, points: Array<Point>, } | { "do": "remove-piece", piece: PieceId, } | { "do": "copy-piece", piece: PieceId, at: Point, } | { "do": "rename-piece", piece: PieceId, name: string, } | { "do": "move-piece", piece: PieceId, at: Point, } | { "do": "move-corner", piece: PieceId, corner: CornerId, to: Point, } | { "do": "move-handle", piece: PieceId, edge: CornerId, handle: Handle, to: Point, } | { "do": "add-corner", piece: PieceId, edge: CornerId, fraction: number, } | { "do": "remove-corner", piece: PieceId, corner: CornerId, } | { "do": "curve-edge", piece: PieceId, edge: CornerId, } | { "do": "straighten-edge", piece: PieceId, edge: CornerId, } | { "do": "set-grain", piece: PieceId, degrees: number, } | { "do": "set-fabric", piece: PieceId, fabric: FabricId, } | { "do": "add-fabric", name: string, swatch: string, colour: string, } | { "do": "change-fabric", fabric: FabricId, name: string, swatch: string, colour: string, print: Print | null, own?: { [key in string]?: number }, } | { "do": "join", a: EdgeRef, b: EdgeRef, } | { "do": "flip-seam", seam: SeamId, } | { "do": "unpick", seam: SeamId, } | { "do": "place", piece: PieceId, placement: Placement | null, } | { "do": "park", piece: PieceId, parked: boolean, };
+export type Edit = { "do": "rename-costume", name: string, } | { "do": "choose-body", body: BodyChoice, } | { "do": "keep-pose", pose: KeptPose, } | { "do": "forget-pose", name: string, } | { "do": "lay-tape", tape: FreeTape, } | { "do": "change-tape", tape: FreeTape, } | { "do": "take-tape-off", tape: TapeId, } | { "do": "choose-fineness", fineness: Fineness, } | { "do": "add-piece", name: string, at: Point, points: Array<Point>, } | { "do": "remove-piece", piece: PieceId, } | { "do": "copy-piece", piece: PieceId, at: Point, } | { "do": "rename-piece", piece: PieceId, name: string, } | { "do": "move-piece", piece: PieceId, at: Point, } | { "do": "move-corner", piece: PieceId, corner: CornerId, to: Point, } | { "do": "move-handle", piece: PieceId, edge: CornerId, handle: Handle, to: Point, } | { "do": "add-corner", piece: PieceId, edge: CornerId, fraction: number, } | { "do": "remove-corner", piece: PieceId, corner: CornerId, } | { "do": "curve-edge", piece: PieceId, edge: CornerId, } | { "do": "straighten-edge", piece: PieceId, edge: CornerId, } | { "do": "set-grain", piece: PieceId, degrees: number, } | { "do": "set-fabric", piece: PieceId, fabric: FabricId, } | { "do": "add-fabric", name: string, swatch: string, colour: string, } | { "do": "change-fabric", fabric: FabricId, name: string, swatch: string, colour: string, print: Print | null, own?: { [key in string]?: number }, } | { "do": "join", a: EdgeRef, b: EdgeRef, } | { "do": "flip-seam", seam: SeamId, } | { "do": "unpick", seam: SeamId, } | { "do": "fold-seam", seam: SeamId, fold: number | null, } | { "do": "finish-edge", piece: PieceId, edge: CornerId, finish: EdgeFinish | null, } | { "do": "set-wear", piece: PieceId, wear: number, } | { "do": "place", piece: PieceId, placement: Placement | null, } | { "do": "park", piece: PieceId, parked: boolean, };
 export type Refusal = { item: string, reason: string, mend: string, };
 export type Severity = "stops" | "advice";
+export type EdgeFinish = "stay-tape" | { "elastic": { length: number, } } | "stay";
 export type Fault = { severity: Severity, item: string, reason: string, mend: string, piece: PieceId | null, seam: SeamId | null, };
 export type Look = "plain" | "twill" | "satin" | "knit" | "nap" | "hide" | "net" | "sheer";
 export type Swatch = { key: string, name: string, 
@@ -373,7 +386,7 @@ export type FittingRow = { id: number, name: string, body: string, at_rest: bool
  * Milliseconds since 1970.
  */
 kept_at: number, };
-export type Command = { "do": "drape" } | { "do": "pause" } | { "do": "step" } | { "do": "rehang" } | { "do": "grab", vertex: number, } | { "do": "pull-to", at: [number, number, number], } | { "do": "let-go" } | { "do": "pin", vertex: number, } | { "do": "air", air: Air, } | { "do": "check" } | { "do": "keep", name: string, } | { "do": "open", fitting: number, };
+export type Command = { "do": "drape" } | { "do": "pause" } | { "do": "step" } | { "do": "rehang", piece?: PieceId, } | { "do": "grab", hand: number, vertex: number, } | { "do": "pull-to", hand: number, at: [number, number, number], } | { "do": "let-go", hand?: number, } | { "do": "hold", piece: PieceId, on: boolean, } | { "do": "go-back" } | { "do": "pin", vertex: number, } | { "do": "air", air: Air, } | { "do": "check" } | { "do": "keep", name: string, } | { "do": "open", fitting: number, };
 export type Air = { 
 /**
  * Times the earth's gravity.
@@ -404,6 +417,23 @@ from: { [key in string]?: [number, number, number] },
  * What is left of the way, 1 to 0.
  */
 left: number, };
+export type TroubleShown = { item: string, reason: string, mend: string, 
+/**
+ * Hanging this piece again may help.
+ */
+piece: PieceId | null, 
+/**
+ * m, on the stand.
+ */
+at: [number, number, number] | null, 
+/**
+ * Simulated seconds at which it began.
+ */
+since: number | null, 
+/**
+ * There is a good state to go back to.
+ */
+can_go_back: boolean, };
 export type Activity = "empty" | "hung" | "closing" | "falling" | "paused" | "at-rest";
 export type Status = { activity: Activity, vertices: number, triangles: number, 
 /**
@@ -421,7 +451,23 @@ fastest: number,
 /**
  * Seam pairs still open.
  */
-open_pairs: number, trouble: Refusal | null, 
+open_pairs: number, trouble: TroubleShown | null, 
+/**
+ * Largest stretch, 0.02 is 2 %.
+ */
+stretch: number, 
+/**
+ * Places where cloth crosses cloth, when last looked at.
+ */
+crossings: number, 
+/**
+ * Pieces that stand still as if they were body.
+ */
+held: Array<PieceId>, 
+/**
+ * Where hands hold the cloth, m.
+ */
+hands: Array<[number, number, number]>, 
 /**
  * Vertices held by pins.
  */

@@ -1,6 +1,7 @@
 import { create } from "zustand";
 import type { CornerId, CrossingPlace, Edit, PieceId, SeamId } from "../api/types";
 import { bodyDesk, useBody } from "../body/store";
+import type { Overlay } from "../stand/overlays";
 import type { Unit } from "../ui/units";
 
 export const STAGES = ["body", "draft", "join", "drape", "check", "deliver"] as const;
@@ -34,6 +35,8 @@ interface DeskState {
   filled: boolean;
   /** The cloth is shown on the stand. */
   clothed: boolean;
+  /** What is drawn over the cloth. */
+  overlays: Overlay[];
   /** Counts the requests to show all pieces. */
   fits: number;
   flight: { at: [number, number, number]; count: number } | null;
@@ -53,6 +56,7 @@ const fresh: DeskState = {
   tension: false,
   filled: false,
   clothed: true,
+  overlays: ["seams"],
   fits: 0,
   flight: null,
 };
@@ -67,6 +71,7 @@ export const desk = {
   },
   take: (tool: Tool) => useDesk.setState({ tool, seamStart: null, preview: null }),
   select: (selection: Selection | null) => useDesk.setState({ selection }),
+  toggleOverlay: (overlay: Overlay) => useDesk.setState((s) => ({ overlays: s.overlays.includes(overlay) ? s.overlays.filter((o) => o !== overlay) : [...s.overlays, overlay] })),
   fitAll: () => useDesk.setState((s) => ({ fits: s.fits + 1 })),
   flyTo: (place: CrossingPlace) => useDesk.setState((s) => ({ flight: { at: place.at, count: (s.flight?.count ?? 0) + 1 } })),
 };

@@ -3,10 +3,12 @@ import { get } from "../api/http";
 import type { FittingRow } from "../api/types";
 import { useDrape } from "../stand/socket";
 import { AirCard } from "./AirCard";
-import { Advice, Card, Row } from "./Card";
+import { Card, Row } from "./Card";
 import { Faults, MeshChoice } from "./CostumeCards";
 import type { DocketProps } from "./Docket";
 import { FabricCard } from "./FabricCard";
+import { PiecesCard } from "./PiecesCard";
+import { TroubleCard } from "./TroubleCard";
 
 const ACTIVITY = { empty: "cannot hang yet", hung: "hung at the stations", closing: "seams pull together", falling: "falls and settles", paused: "paused", "at-rest": "at rest" } as const;
 
@@ -17,23 +19,22 @@ export function DrapeCards({ state, actions, socket }: DocketProps) {
   return (
     <>
       <Card title="Drape">
-        {status?.trouble && (
-          <Advice>
-            <strong className="font-semibold">{status.trouble.item}</strong> {status.trouble.reason}. <span className="text-ink-soft">{status.trouble.mend}.</span>
-          </Advice>
-        )}
+        {status?.trouble && <TroubleCard trouble={status.trouble} state={state} socket={socket} />}
         {status && (
           <>
             <Row name="State" value={ACTIVITY[status.activity]} />
             <Row name="Time in the cloth" value={`${status.time.toFixed(2)} s`} />
             <Row name="Fastest point" value={`${status.fastest.toFixed(1)} mm/s`} />
             <Row name="Open seam points" value={status.open_pairs} />
+            <Row name="Largest stretch" value={`${(100 * status.stretch).toFixed(1)} %`} />
+            <Row name="Cloth through cloth" value={status.crossings} tone={status.crossings > 0 ? "text-brick" : ""} />
           </>
         )}
         <MeshChoice state={state} actions={actions} />
         {status && <Row name="Triangles" value={status.triangles} />}
       </Card>
       <Faults state={state} />
+      <PiecesCard state={state} actions={actions} socket={socket} />
       <AirCard socket={socket} />
       <Card title="Fittings">
         {fittings.data?.length === 0 && <p className="text-ink-soft">None kept yet. Drape, then keep it as a fitting.</p>}

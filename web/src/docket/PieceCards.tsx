@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { useBodies } from "../api/costume";
-import type { Piece, Placement } from "../api/types";
+import type { EdgeFinish, Piece, Placement } from "../api/types";
 import { desk, type Selection, useDesk } from "../desk/store";
 import { beside, seamAt } from "../table/find";
 import { removeSelected } from "../table/Tray";
@@ -32,6 +32,7 @@ export function PieceCards(props: Props) {
         <Row name="Corners" value={piece.corners.length} />
         <Choice label="Fabric" value={String(piece.fabric)} options={state.costume.fabrics.map((f) => [String(f.id), f.name] as const)} onChange={(id) => actions.edit({ do: "set-fabric", piece: piece.id, fabric: Number(id) })} />
         <NumberField label="Grain" value={piece.grain} unit={unit} plain="°" onChange={(degrees) => actions.edit({ do: "set-grain", piece: piece.id, degrees })} />
+        <NumberField label="Wear order" value={piece.wear ?? 1} unit={unit} plain="" step={1} onChange={(wear) => actions.edit({ do: "set-wear", piece: piece.id, wear: Math.round(wear) })} />
         {stage !== "join" && (
           <div className="mt-2 flex flex-wrap gap-2">
             <Button onClick={() => setRenaming(true)}>Rename</Button>
@@ -72,6 +73,16 @@ function CornerCard({ actions, piece, corner: id }: Props & { piece: Piece; corn
   );
 }
 
+type FinishKey = "none" | "stay-tape" | "stay" | "elastic";
+const FINISHES: [FinishKey, string][] = [
+  ["none", "none"],
+  ["stay-tape", "stay tape, keeps its length"],
+  ["elastic", "elastic, gathers"],
+  ["stay", "stay, holds its level"],
+];
+const finishKey = (finish: EdgeFinish | undefined): FinishKey => (finish === undefined ? "none" : typeof finish === "object" ? "elastic" : finish);
+const finishOf = (key: FinishKey): EdgeFinish | null => (key === "none" ? null : key === "elastic" ? { elastic: { length: 70 } } : key);
+
 function EdgeCard({ state, actions, piece, edge }: Props & { piece: Piece; edge: number }) {
   const { unit } = useDesk();
   const i = piece.corners.findIndex((c) => c.id === edge);
@@ -79,11 +90,15 @@ function EdgeCard({ state, actions, piece, edge }: Props & { piece: Piece; edge:
   if (!corner) return null;
   const length = state.edges.find((e) => e.piece === piece.id && e.edge === edge)?.length ?? 0;
   const seam = seamAt(state.costume, piece.id, edge);
+  const finish = (next: EdgeFinish | null) => actions.edit({ do: "finish-edge", piece: piece.id, edge, finish: next });
+  const elastic = typeof corner.finish === "object" ? corner.finish.elastic.length : null;
   return (
     <Card title={`Edge ${i + 1}`}>
       <Row name="Length" value={format(length, unit)} />
       <Row name="Shape" value={corner.bow ? "curve" : "straight"} />
       <Row name="Sewn" value={seam ? `seam ${seam.tag}` : "free"} />
+      <Choice label="Finish" value={finishKey(corner.finish)} options={FINISHES} onChange={(key) => finish(finishOf(key))} />
+      {elastic !== null && <NumberField label="Elastic" value={elastic} unit={unit} plain="%" step={5} onChange={(percent) => finish({ elastic: { length: percent } })} />}
       <div className="mt-2 flex flex-wrap gap-2">
         <Button onClick={() => actions.edit({ do: corner.bow ? "straighten-edge" : "curve-edge", piece: piece.id, edge })}>{corner.bow ? "Make straight" : "Make a curve"}</Button>
         <Button onClick={() => actions.edit({ do: "add-corner", piece: piece.id, edge, fraction: 0.5 })}>Corner in the middle</Button>

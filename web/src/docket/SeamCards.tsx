@@ -1,6 +1,7 @@
 import type { CostumeState, Run, Seam } from "../api/types";
 import { desk, useDesk } from "../desk/store";
 import { Button } from "../ui/Button";
+import { NumberField } from "../ui/NumberField";
 import { format, formatSigned } from "../ui/units";
 import { Advice, Card, Row } from "./Card";
 import type { DocketProps } from "./Docket";
@@ -30,6 +31,10 @@ export function SeamCards({ state, actions }: DocketProps) {
           <Row name={sideName(state, chosen.b)} value={format(m.b, unit)} />
           <Row name="Difference" value={`${formatSigned(m.b - m.a, unit)} · ${((100 * Math.abs(m.b - m.a)) / Math.max(m.a, m.b)).toFixed(1)} %`} tone={m.even ? "text-moss" : "text-amber font-semibold"} />
           {!m.even && <Advice>The {m.b > m.a ? "second" : "first"} side is longer and will be eased in. Change one of the edges if it should not be.</Advice>}
+          <label className="mt-1 flex items-center gap-2">
+            <input type="checkbox" data-pressed checked={chosen.fold !== undefined} onChange={(e) => actions.edit({ do: "fold-seam", seam: chosen.id, fold: e.target.checked ? 90 : null })} /> Pressed to an angle
+          </label>
+          {chosen.fold !== undefined && <NumberField label="Angle from flat" value={chosen.fold} unit={unit} plain="°" step={5} onChange={(fold) => actions.edit({ do: "fold-seam", seam: chosen.id, fold })} />}
           <div className="mt-2 flex gap-2">
             <Button data-flip onClick={() => actions.edit({ do: "flip-seam", seam: chosen.id })}>
               Flip

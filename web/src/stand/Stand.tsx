@@ -1,13 +1,14 @@
 import { Hand, Pause, Pin, Play, RotateCcw, StepForward } from "lucide-react";
-import { useEffect, useRef, useState } from "react";
-import type { CostumeActions } from "../api/costume";
-import type { CostumeState } from "../api/types";
+import { useEffect, useMemo, useRef, useState } from "react";
+import { type CostumeActions, useSwatches } from "../api/costume";
+import type { CostumeState, Look } from "../api/types";
 import { useBodyOnStand } from "../body/useBodyOnStand";
 import { BodyNote, BodyTools } from "../body/BodyTools";
 import { type Point3, useBody } from "../body/store";
 import { desk, selectedPiece, useDesk } from "../desk/store";
 import { Tip } from "../ui/Tip";
 import { TENSION_MARKS, tensionColour } from "./ramp";
+import type { Overlay } from "./overlays";
 import { StandScene, type ViewName } from "./StandScene";
 import { type DrapeSocket, useDrape } from "./socket";
 
@@ -23,11 +24,19 @@ const VIEWS: [ViewName, string][] = [
   ["back", "Back"],
 ];
 
+const OVERLAYS: [Overlay, string, string][] = [
+  ["mesh", "Mesh", "Draw the triangles over the cloth"],
+  ["grain", "Grain", "Draw lines along the warp, 5 cm apart"],
+  ["seams", "Edges", "Draw the edges and seams of all pieces"],
+];
+
 /** The 3D side: the body with the pieces around it or draped on it. */
 export function Stand({ state, actions, socket }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const [scene, setScene] = useState<StandScene | null>(null);
-  const { tension, flight, tugging, pinning, stage, clothed, hovered, selection } = useDesk();
+  const hand = useRef(0);
+  const book = useSwatches();
+  const { tension, flight, tugging, pinning, stage, clothed, overlays, hovered, selection } = useDesk();
   const { spans, generation, checked, status } = useDrape();
 
   useEffect(() => {
@@ -54,8 +63,14 @@ export function Stand({ state, actions, socket }: Props) {
 
   useBodyOnStand(scene, state, actions);
 
-  const look = JSON.stringify([state.costume.fabrics, state.costume.pieces.map((p) => p.fabric)]);
-  useEffect(() => scene?.setPieces(state.costume, spans), [scene, spans, generation, look]);
+  const look = JSON.stringify([state.costume.fabrics, state.costume.pieces.map((p) => [p.fabric, p.grain])]);
+  const looks = useMemo(() => new Map<string, Look>((book.data?.swatches ?? []).map((s) => [s.key, s.look])), [book.data]);
+  useEffect(() => scene?.setPieces(state.costume, spans, looks), [scene, spans, generation, look, looks]);
+  useEffect(() => scene?.showOverlays(new Set(overlays)), [scene, overlays]);
+  const trouble = JSON.stringify(stage === "drape" ? (status?.trouble?.at ?? null) : null);
+  useEffect(() => scene?.setTrouble(JSON.parse(trouble)), [scene, trouble]);
+  const hands = JSON.stringify(status?.hands ?? []);
+  useEffect(() => scene?.setHands(JSON.parse(hands)), [scene, hands]);
   useEffect(() => scene?.showTension(tension && checked !== null), [scene, tension, checked]);
   useEffect(() => scene?.setFlags(stage === "check" ? (checked?.crossings ?? []) : []), [scene, checked, stage]);
   useEffect(() => {
@@ -68,11 +83,19 @@ export function Stand({ state, actions, socket }: Props) {
     if (!scene) return;
     scene.pointing.tugging = tugging
       ? {
-          grab: (vertex) => socket.send({ do: "grab", vertex }),
-          pull: (at) => socket.send({ do: "pull-to", at }),
-          release: () => socket.send({ do: "let-go" }),
+          grab: (vertex) => socket.send({ do: "grab", hand: hand.current, vertex }),
+          pull: (at) => socket.send({ do: "pull-to", hand: hand.current, at }),
+          release: (keep) => {
+            if (keep) hand.current += 1;
+            else socket.send({ do: "let-go", hand: hand.current });
+          },
         }
       : null;
+    // hands that were left behind open when the tool is put down
+    if (!tugging && hand.current > 0) {
+      hand.current = 0;
+      socket.send({ do: "let-go" });
+    }
   }, [scene, tugging, socket]);
 
   useEffect(() => {
@@ -117,6 +140,19 @@ export function Stand({ state, actions, socket }: Props) {
         >
           Cloth
         </button>
+        {OVERLAYS.map(([overlay, name, says]) => (
+          <button
+            key={overlay}
+            type="button"
+            aria-pressed={overlays.includes(overlay)}
+            data-overlay={overlay}
+            title={says}
+            onClick={() => desk.toggleOverlay(overlay)}
+            className={`h-7 rounded-md px-2 ${overlays.includes(overlay) ? "bg-tape" : "hover:bg-tape/60"}`}
+          >
+            {name}
+          </button>
+        ))}
         <span className="mx-0.5 h-4 w-px bg-edge" />
         {VIEWS.map(([view, name]) => (
           <button key={view} type="button" onClick={() => scene?.view(view)} className="h-7 rounded-md px-2 hover:bg-tape">
@@ -160,7 +196,7 @@ function DrapeTools({ socket }: { socket: DrapeSocket }) {
           <RotateCcw size={15} /> Rehang
         </button>
       </Tip>
-      <Tip text="Pull the cloth with the pointer">
+      <Tip text="Pull the cloth with the pointer; hold Shift when you release to leave the hand there">
         <button type="button" data-tug aria-pressed={tugging} disabled={empty} className={`${tool} ${tugging ? "bg-tape text-ink" : plain}`} onClick={() => useDesk.setState({ tugging: !tugging, pinning: false })}>
           <Hand size={15} /> Tug
         </button>

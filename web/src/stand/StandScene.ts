@@ -2,12 +2,14 @@ import * as THREE from "three";
 import { OrbitControls } from "three/examples/jsm/controls/OrbitControls.js";
 import { type BodyLook, BodyStand } from "../body/BodyStand";
 import type { BodyView } from "../body/view";
-import type { Costume, CrossingPlace, PieceId, PieceSpan } from "../api/types";
+import type { Costume, CrossingPlace, Look, PieceId, PieceSpan } from "../api/types";
 import type { ClothFrame, LayoutFrame } from "./frames";
 import { frugalMaterial, lightStudio } from "./light";
 import { PieceOutline } from "./outlines";
 import { Pointing } from "./pointing";
-import { clothMaterial, weaveTexture } from "./prints";
+import { clothMaterial, grainLines } from "./looks";
+import { flagSprite, headTexture } from "./marks";
+import { type Overlay, Overlays } from "./overlays";
 import { drawsInSoftware, quality } from "./quality";
 import { tensionColour } from "./ramp";
 
@@ -26,7 +28,6 @@ export class StandScene {
   private body: THREE.Mesh<THREE.BufferGeometry, THREE.Material> | null = null;
   private cloth = new THREE.Mesh<THREE.BufferGeometry, THREE.Material[]>(new THREE.BufferGeometry(), []);
   private flags = new THREE.Group();
-  private weave = weaveTexture();
   private tensionMaterial = new THREE.MeshStandardMaterial({ vertexColors: true, roughness: 0.95, side: THREE.DoubleSide });
   private software = drawsInSoftware();
   private linen = new THREE.MeshStandardMaterial({ color: "#d5cfc4", roughness: 0.9, vertexColors: true });
@@ -39,14 +40,17 @@ export class StandScene {
   private flight: { from: THREE.Vector3; to: THREE.Vector3; fromTarget: THREE.Vector3; toTarget: THREE.Vector3; start: number } | null = null;
   /** Of the body, m. */
   private height = 1.68;
-  private fabrics: THREE.MeshStandardMaterial[] = [];
+  private fabrics: THREE.MeshPhysicalMaterial[] = [];
   private showsTension = false;
   private groups: { start: number; count: number; material: number }[] = [];
   private spans: PieceSpan[] = [];
   private marks = { selected: new PieceOutline("#a8323a"), hovered: new PieceOutline("#1f2a44") };
   private marked: { selected: PieceId | null; hovered: PieceId | null } = { selected: null, hovered: null };
-  private pins = new THREE.Points(new THREE.BufferGeometry(), new THREE.PointsMaterial({ color: "#a8323a", size: 9, sizeAttenuation: false, depthTest: false, map: pinTexture(), transparent: true }));
+  private pins = new THREE.Points(new THREE.BufferGeometry(), new THREE.PointsMaterial({ color: "#a8323a", size: 9, sizeAttenuation: false, depthTest: false, map: headTexture(), transparent: true }));
   private pinned: number[] = [];
+  private hands = new THREE.Points(new THREE.BufferGeometry(), new THREE.PointsMaterial({ color: "#2f6f8f", size: 11, sizeAttenuation: false, depthTest: false, map: headTexture(), transparent: true }));
+  private trouble = flagSprite("!", "#b3541e");
+  private overlays = new Overlays();
   readonly pointing: Pointing;
   readonly bodyStand: BodyStand;
   private shownBody: BodyView | null = null;
@@ -63,9 +67,12 @@ export class StandScene {
     this.cloth.castShadow = true;
     this.cloth.receiveShadow = true;
     this.cloth.frustumCulled = false;
-    this.pins.renderOrder = 15;
-    this.pins.frustumCulled = false;
-    this.scene.add(this.cloth, this.flags, this.pins, this.marks.hovered.lines, this.marks.selected.lines);
+    for (const points of [this.pins, this.hands]) {
+      points.renderOrder = 15;
+      points.frustumCulled = false;
+    }
+    this.trouble.visible = false;
+    this.scene.add(this.cloth, this.flags, this.pins, this.hands, this.trouble, this.overlays.group, this.marks.hovered.lines, this.marks.selected.lines);
     this.controls = new OrbitControls(this.camera, canvas);
     this.controls.target.set(0, 0.8, 0);
     this.controls.minDistance = 0.3;
@@ -184,16 +191,20 @@ export class StandScene {
     this.dress();
   }
 
-  /** Which triangles have which fabric. */
-  setPieces(costume: Costume, spans: PieceSpan[]) {
+  /** Which triangles are of which piece, and how each piece looks. */
+  setPieces(costume: Costume, spans: PieceSpan[], looks: ReadonlyMap<string, Look>) {
     this.spans = spans;
-    for (const m of this.fabrics) m.dispose();
-    this.fabrics = costume.fabrics.map((f) => clothMaterial(f, this.weave));
-    this.groups = spans.map((span) => {
+    for (const m of this.fabrics) {
+      m.map?.dispose();
+      m.bumpMap?.dispose();
+      m.dispose();
+    }
+    this.fabrics = spans.flatMap((span) => {
       const piece = costume.pieces.find((p) => p.id === span.piece);
-      const fabric = costume.fabrics.findIndex((f) => f.id === piece?.fabric);
-      return { start: span.first_triangle * 3, count: span.triangles * 3, material: Math.max(0, fabric) };
+      const fabric = costume.fabrics.find((f) => f.id === piece?.fabric) ?? costume.fabrics[0];
+      return fabric ? [clothMaterial(fabric, looks.get(fabric.swatch) ?? "plain", piece?.grain ?? 90)] : [];
     });
+    this.groups = spans.map((span, material) => ({ start: span.first_triangle * 3, count: span.triangles * 3, material }));
     this.dress();
   }
 
@@ -201,7 +212,15 @@ export class StandScene {
     this.cloth.geometry.clearGroups();
     for (const g of this.groups) this.cloth.geometry.addGroup(g.start, g.count, g.material);
     this.wear();
+    this.overlays.follow(this.cloth.geometry, this.spans);
     this.mark(this.marked.selected, this.marked.hovered);
+  }
+
+  /** Mesh, grain and seams drawn over the cloth. */
+  showOverlays(shown: ReadonlySet<Overlay>) {
+    this.overlays.show(shown);
+    grainLines.value = shown.has("grain") ? 1 : 0;
+    this.touch();
   }
 
   /** Outlines the selected piece and the one under the pointer. */
@@ -221,6 +240,7 @@ export class StandScene {
 
   showCloth(on: boolean) {
     this.cloth.visible = on;
+    this.overlays.group.visible = on;
     for (const { lines } of [this.marks.selected, this.marks.hovered]) lines.visible = on && lines.geometry.getIndex() !== null;
     this.touch();
   }
@@ -259,6 +279,19 @@ export class StandScene {
     this.touch();
   }
 
+  /** Where hands hold the cloth, m. */
+  setHands(at: [number, number, number][]) {
+    this.hands.geometry.setAttribute("position", new THREE.Float32BufferAttribute(at.flat(), 3));
+    this.touch();
+  }
+
+  /** The flag at the place of trouble. */
+  setTrouble(at: [number, number, number] | null) {
+    this.trouble.visible = at !== null;
+    if (at) this.trouble.position.set(...at);
+    this.touch();
+  }
+
   setTension(values: Float32Array) {
     const colour = this.cloth.geometry.getAttribute("color");
     if (!colour || colour.array.length !== values.length * 3) return;
@@ -281,10 +314,8 @@ export class StandScene {
   setFlags(crossings: CrossingPlace[]) {
     this.flags.clear();
     crossings.forEach((c, i) => {
-      const sprite = new THREE.Sprite(new THREE.SpriteMaterial({ map: flagTexture(i + 1), depthTest: false, sizeAttenuation: false }));
-      sprite.scale.setScalar(0.035);
+      const sprite = flagSprite(String(i + 1), "#9c3a22");
       sprite.position.set(...c.at);
-      sprite.renderOrder = 10;
       this.flags.add(sprite);
     });
     this.touch();
@@ -332,43 +363,4 @@ export class StandScene {
     this.cloth.geometry.dispose();
     this.renderer.dispose();
   }
-}
-
-function pinTexture(): THREE.Texture {
-  const c = document.createElement("canvas");
-  c.width = 32;
-  c.height = 32;
-  const g = c.getContext("2d");
-  if (g) {
-    g.fillStyle = "#ffffff";
-    g.strokeStyle = "#00000066";
-    g.lineWidth = 3;
-    g.beginPath();
-    g.arc(16, 16, 13, 0, 7);
-    g.fill();
-    g.stroke();
-  }
-  return new THREE.CanvasTexture(c);
-}
-
-function flagTexture(n: number): THREE.Texture {
-  const c = document.createElement("canvas");
-  c.width = 64;
-  c.height = 64;
-  const g = c.getContext("2d");
-  if (g) {
-    g.fillStyle = "#9c3a22";
-    g.beginPath();
-    g.arc(32, 32, 29, 0, 7);
-    g.fill();
-    g.strokeStyle = "#fffdf8";
-    g.lineWidth = 4;
-    g.stroke();
-    g.fillStyle = "#fffdf8";
-    g.font = "600 32px 'IBM Plex Mono'";
-    g.textAlign = "center";
-    g.textBaseline = "middle";
-    g.fillText(String(n), 32, 34);
-  }
-  return new THREE.CanvasTexture(c);
 }

@@ -94,6 +94,7 @@ void main() {
 
 const FRAGMENT = `
 uniform vec3 tint;
+uniform float strength;
 #ifdef PRINTED
 uniform sampler2D print;
 #endif
@@ -104,7 +105,7 @@ void main() {
 #ifdef PRINTED
   c *= texture2D(print, at).rgb;
 #endif
-  gl_FragColor = vec4(c, 1.0);
+  gl_FragColor = vec4(c, strength);
   #include <tonemapping_fragment>
   #include <colorspace_fragment>
 }`;
@@ -122,10 +123,13 @@ export function frugalMaterial(of: THREE.MeshStandardMaterial): THREE.ShaderMate
       vertexShader: VERTEX,
       fragmentShader: FRAGMENT,
       side: of.side,
+      transparent: of.transparent,
+      depthWrite: of.depthWrite,
       vertexColors: of.vertexColors,
       defines: print ? { PRINTED: "" } : {},
       uniforms: {
         tint: { value: of.color },
+        strength: { value: of.opacity },
         print: { value: print },
         repeat: { value: print?.matrix ?? new THREE.Matrix3() },
         key: { value: towards(KEY) },

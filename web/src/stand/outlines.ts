@@ -8,10 +8,17 @@ void main() {
 }`;
 const FRAGMENT = `
 uniform vec3 tint;
-void main() { gl_FragColor = vec4(tint, 1.0); }`;
+uniform float strength;
+void main() { gl_FragColor = vec4(tint, strength); }`;
+
+/** Flat lines drawn just in front of the cloth. */
+export function lineMaterial(colour: string, strength = 1): THREE.ShaderMaterial {
+  const tint = new THREE.Color().setStyle(colour, THREE.LinearSRGBColorSpace);
+  return new THREE.ShaderMaterial({ vertexShader: VERTEX, fragmentShader: FRAGMENT, uniforms: { tint: { value: tint }, strength: { value: strength } }, transparent: strength < 1, toneMapped: false });
+}
 
 /** Edges of one piece that belong to a single triangle: its outline in the mesh, as pairs of vertices. */
-function boundary(index: THREE.BufferAttribute, span: PieceSpan): number[] {
+export function boundary(index: THREE.BufferAttribute, span: PieceSpan): number[] {
   const open = new Map<number, [number, number]>();
   const most = 1 << 24;
   for (let t = span.first_triangle; t < span.first_triangle + span.triangles; t++) {
@@ -29,9 +36,7 @@ export class PieceOutline {
   readonly lines: THREE.LineSegments<THREE.BufferGeometry, THREE.ShaderMaterial>;
 
   constructor(colour: string) {
-    const tint = new THREE.Color().setStyle(colour, THREE.LinearSRGBColorSpace);
-    const material = new THREE.ShaderMaterial({ vertexShader: VERTEX, fragmentShader: FRAGMENT, uniforms: { tint: { value: tint } }, toneMapped: false });
-    this.lines = new THREE.LineSegments(new THREE.BufferGeometry(), material);
+    this.lines = new THREE.LineSegments(new THREE.BufferGeometry(), lineMaterial(colour));
     this.lines.frustumCulled = false;
     this.lines.visible = false;
   }

@@ -5,7 +5,8 @@ import type { OrbitControls } from "three/examples/jsm/controls/OrbitControls.js
 export interface Tugging {
   grab: (vertex: number) => void;
   pull: (at: [number, number, number]) => void;
-  release: () => void;
+  /** `keep` leaves the hand where it is. */
+  release: (keep: boolean) => void;
 }
 
 /** Hears which triangle of the cloth is under the pointer, or none. */
@@ -98,7 +99,7 @@ export class Pointing {
     if (this.pulled) {
       this.pulled = null;
       this.controls.enabled = true;
-      this.tugging?.release();
+      this.tugging?.release(e.shiftKey);
     } else if (pressed && e.button === 0 && Math.hypot(e.clientX - pressed.x, e.clientY - pressed.y) < 4) this.click(e);
   };
 

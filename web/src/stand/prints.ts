@@ -2,7 +2,7 @@ import * as THREE from "three";
 import type { Fabric } from "../api/types";
 
 /** A fixed pseudo-random number from 0 to 1. */
-function hash(n: number): number {
+export function hash(n: number): number {
   const s = Math.sin(n * 127.1) * 43758.5453;
   return s - Math.floor(s);
 }
@@ -42,7 +42,7 @@ function saltCrystals(g: CanvasRenderingContext2D, size: number, colour: string)
   }
 }
 
-function canvas(size: number, draw: (g: CanvasRenderingContext2D) => void): HTMLCanvasElement {
+export function canvas(size: number, draw: (g: CanvasRenderingContext2D) => void): HTMLCanvasElement {
   const c = document.createElement("canvas");
   c.width = size;
   c.height = size;
@@ -51,7 +51,7 @@ function canvas(size: number, draw: (g: CanvasRenderingContext2D) => void): HTML
   return c;
 }
 
-function repeating(source: HTMLCanvasElement, metres: number): THREE.CanvasTexture {
+export function repeating(source: HTMLCanvasElement, metres: number): THREE.CanvasTexture {
   const texture = new THREE.CanvasTexture(source);
   texture.wrapS = THREE.RepeatWrapping;
   texture.wrapT = THREE.RepeatWrapping;
@@ -72,43 +72,4 @@ export function printTexture(fabric: Fabric): THREE.Texture | null {
   const texture = repeating(source, print.repeat / 1000);
   texture.colorSpace = THREE.SRGBColorSpace;
   return texture;
-}
-
-/** A plain weave as a bump map, a few threads per repeat so that it reads at arm's length. */
-export function weaveTexture(): THREE.Texture {
-  const source = canvas(64, (g) => {
-    const image = g.createImageData(64, 64);
-    for (let y = 0; y < 64; y++) {
-      for (let x = 0; x < 64; x++) {
-        const over = (Math.floor(x / 16) + Math.floor(y / 16)) % 2 === 0;
-        const [u, v] = [((x % 16) - 7.5) / 8, ((y % 16) - 7.5) / 8];
-        const height = 110 + (over ? 100 * (1 - u * u) : 100 * (1 - v * v)) + 25 * hash(x + y * 64);
-        image.data.set([height, height, height, 255], (y * 64 + x) * 4);
-      }
-    }
-    g.putImageData(image, 0, 0);
-  });
-  return repeating(source, 0.012);
-}
-
-/** Matte cloth with a sheen at grazing angles; the back is a little darker. */
-export function clothMaterial(fabric: Fabric, weave: THREE.Texture): THREE.MeshPhysicalMaterial {
-  const map = printTexture(fabric);
-  const silky = fabric.swatch.startsWith("silk");
-  const material = new THREE.MeshPhysicalMaterial({
-    color: map ? "#ffffff" : fabric.colour,
-    map,
-    bumpMap: weave,
-    bumpScale: silky ? 0.2 : 0.9,
-    roughness: silky ? 0.45 : 0.92,
-    sheen: silky ? 1 : 0.55,
-    sheenRoughness: silky ? 0.3 : 0.75,
-    sheenColor: new THREE.Color(fabric.colour).lerp(new THREE.Color("#ffffff"), 0.45),
-    side: THREE.DoubleSide,
-    shadowSide: THREE.DoubleSide,
-  });
-  material.onBeforeCompile = (shader) => {
-    shader.fragmentShader = shader.fragmentShader.replace("#include <map_fragment>", "#include <map_fragment>\n  if (!gl_FrontFacing) diffuseColor.rgb *= 0.68;");
-  };
-  return material;
 }

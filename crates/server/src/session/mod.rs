@@ -1,8 +1,11 @@
 //! Live drapes: one thread per open costume, watched by any number of windows.
 
 mod frames;
+mod going;
 mod hands;
+mod keeping;
 mod socket;
+mod telling;
 mod thread;
 
 pub use socket::socket;

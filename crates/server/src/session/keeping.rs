@@ -1,0 +1,76 @@
+//! What outlives a moment: saves of the running drape, pins over a change of the pattern, opened fittings.
+
+use super::thread::{SAVE, Worker, same_cloth, with_drape};
+use crate::protocol::Event;
+use cloth::{Drape, Phase};
+use costume::Refusal;
+use std::time::Instant;
+use workroom::{Assembly, Fitting, assemble};
+
+impl Worker {
+    /// The drape that was on the stand when the server was stopped, if it is still that of the document.
+    pub(super) fn find_again(&mut self) {
+        let Some(kept) = self.keeper.find(self.id).filter(|k| same_cloth(&k.costume, &self.costume)) else { return };
+        let Ok(assembly) = self.assemble() else { return };
+        let kept = Fitting { costume: self.costume.clone(), ..kept };
+        if !kept.fits(&assembly) {
+            return;
+        }
+        let at_rest = kept.at_rest;
+        if let Ok(mut hung) = with_drape(assembly, Some(kept.positions)) {
+            if at_rest {
+                hung.drape.rest();
+            }
+            self.place(Ok(hung), true);
+        }
+    }
+
+    /// Saves the drape when it moved and the last save is long enough ago, or when it stands still now.
+    pub(super) fn save(&mut self) {
+        let due = self.unsaved && (!self.running || self.saved_at.elapsed() >= SAVE);
+        let Some(hung) = self.hung.as_ref().filter(|_| due && self.going.is_none()) else { return };
+        if self.keeper.save(self.id, &self.costume, &hung.drape.positions(), hung.drape.phase() == Phase::AtRest) {
+            (self.unsaved, self.saved_at) = (false, Instant::now());
+        }
+    }
+
+    /// Pins of the present drape stay where they are in the next one: at the nearest vertex of the same piece.
+    pub(super) fn keep_pins(&self, drape: &mut Drape, assembly: &Assembly) {
+        let Some(old) = &self.hung else { return };
+        let (before, now) = (old.drape.positions(), drape.positions());
+        for pin in old.drape.pins() {
+            let owner = old.assembly.pieces.iter().rev().find(|p| p.first_vertex <= pin as usize);
+            let Some(range) = owner.and_then(|o| assembly.pieces.iter().find(|p| p.piece == o.piece)) else { continue };
+            let at = before[pin as usize];
+            let off = |v: usize| (0..3).map(|k| (now[v][k] - at[k]).powi(2)).sum::<f32>();
+            let own = range.first_vertex..range.first_vertex + range.flat.points.len();
+            // a rehung piece is somewhere else: its pins are void
+            if let Some(v) = own.min_by(|a, b| off(*a).total_cmp(&off(*b))).filter(|v| off(*v) < 0.03f32.powi(2)) {
+                drape.pin(v as u32);
+            }
+        }
+    }
+
+    pub(super) fn open(&mut self, fitting: Fitting) {
+        let (form, at_rest) = (self.forms.of(&fitting.costume), fitting.at_rest);
+        let made = form.and_then(|form| assemble(&fitting.costume, &form)).and_then(|assembly| {
+            if fitting.fits(&assembly) {
+                with_drape(assembly, Some(fitting.positions))
+            } else {
+                Err(Refusal::new("fitting", "does not fit its pattern any more", "drape the costume again"))
+            }
+        });
+        self.running = false;
+        match made {
+            Ok(mut hung) => {
+                if at_rest {
+                    hung.drape.rest();
+                }
+                self.place(Ok(hung), true);
+            }
+            Err(refusal) => {
+                let _ = self.events.send(Event::Refused { refusal });
+            }
+        }
+    }
+}

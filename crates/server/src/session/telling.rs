@@ -1,0 +1,136 @@
+//! What the session tells its windows: layouts, frames, read-outs, findings.
+
+use super::thread::{Hung, Worker};
+use super::{Latest, Layout, Snapshot, frames};
+use crate::protocol::{Activity, Event, MotionShown, PieceSpan, Status, TroubleShown};
+use cloth::Phase;
+use costume::Refusal;
+use std::sync::Arc;
+use std::time::Instant;
+use workroom::check;
+
+impl Worker {
+    /// A new generation: layout first, then its cloth.
+    pub(super) fn announce(&mut self) {
+        self.generation += 1;
+        let generation = self.generation;
+        let layout = self.hung.as_ref().map(|hung| {
+            let span = |p: &workroom::PieceRange| PieceSpan {
+                piece: p.piece,
+                first_vertex: p.first_vertex,
+                first_triangle: p.first_triangle,
+                triangles: p.flat.triangles.len(),
+            };
+            let event = Event::Layout { generation, pieces: hung.assembly.pieces.iter().map(span).collect() };
+            Arc::new(Layout { generation, event, bytes: frames::layout(generation, &hung.assembly) })
+        });
+        let cloth = self.hung.as_ref().map(|hung| Arc::new(cloth_frame(generation, hung)));
+        self.latest.send_modify(|latest| *latest = Latest { layout, cloth, tension: None, status: latest.status.take(), checked: None });
+        self.read_out();
+    }
+
+    pub(super) fn publish(&mut self) {
+        self.frame_at = Instant::now();
+        if let Some(hung) = &self.hung {
+            let frame = Arc::new(cloth_frame(self.generation, hung));
+            self.latest.send_modify(|latest| latest.cloth = Some(frame));
+        }
+    }
+
+    /// Why there is no cloth, or what is the matter with it. Cloth without trouble is remembered as a good state.
+    fn told_trouble(&mut self) -> Option<TroubleShown> {
+        if let Some(Refusal { item, reason, mend }) = self.trouble.clone() {
+            return Some(TroubleShown { item, reason, mend, piece: None, at: None, since: None, can_go_back: false });
+        }
+        let hung = self.hung.as_mut().filter(|h| h.touched)?;
+        let Some(t) = hung.watch.look(&hung.assembly, &hung.drape) else {
+            hung.good = Some(hung.drape.positions());
+            return None;
+        };
+        let can_go_back = hung.good.is_some();
+        Some(TroubleShown {
+            item: t.item,
+            reason: t.reason,
+            mend: t.mend,
+            piece: t.piece,
+            at: Some(t.at),
+            since: Some(t.since),
+            can_go_back,
+        })
+    }
+
+    pub(super) fn read_out(&mut self) {
+        self.read_out_at = Instant::now();
+        let (since, from, _) = self.pace;
+        let (activity, time, fastest, open_pairs, counts) = match &self.hung {
+            None => (Activity::Empty, 0.0, 0.0, 0, (0, 0)),
+            Some(hung) => {
+                let report = hung.drape.figures();
+                let activity = match (report.phase, self.running, hung.touched) {
+                    (Phase::AtRest, ..) => Activity::AtRest,
+                    (_, false, false) => Activity::Hung,
+                    (_, false, true) => Activity::Paused,
+                    (Phase::Closing, ..) => Activity::Closing,
+                    (Phase::Falling, ..) => Activity::Falling,
+                };
+                let counts = (hung.assembly.scene.positions.len(), hung.assembly.scene.triangles.len());
+                (activity, report.time, f64::from(report.fastest) * 1000.0, report.open_pairs, counts)
+            }
+        };
+        let passed = since.elapsed().as_secs_f64();
+        if self.running && passed > 0.05 {
+            self.pace.2 = (time - from) / passed;
+        }
+        let status = Status {
+            activity,
+            vertices: counts.0,
+            triangles: counts.1,
+            time,
+            real_time: self.pace.2,
+            fastest,
+            open_pairs,
+            trouble: self.told_trouble(),
+            stretch: self.hung.as_ref().map_or(0.0, |h| h.drape.strain().into_iter().fold(0.0, f32::max).into()),
+            crossings: self.hung.as_ref().map_or(0, |h| h.drape.figures().tangles),
+            held: self.hung.as_ref().map_or_else(Vec::new, |h| h.held.iter().copied().collect()),
+            hands: self.hung.as_ref().map_or_else(Vec::new, |h| h.drape.hands().into_iter().map(|(_, at)| at).collect()),
+            pins: self.hung.as_ref().map_or_else(Vec::new, |h| h.drape.pins()),
+            air: self.air,
+            motion: self.going.as_ref().map(|g| MotionShown { from: g.from.clone(), left: 1.0 - g.motion.share() }),
+        };
+        self.latest.send_modify(|latest| latest.status = Some(Arc::new(Event::Status { status })));
+    }
+
+    pub(super) fn check(&mut self) {
+        let Some(hung) = &self.hung else { return };
+        let report = check(&hung.assembly, &hung.drape);
+        let tension = Arc::new(frames::tension(self.generation, &report.tension));
+        let checked = Arc::new(Event::Checked {
+            generation: self.generation,
+            crossings: report.crossings,
+            strain_mean: report.strain_mean,
+            strain_p99: report.strain_p99,
+            strain_max: report.strain_max,
+        });
+        self.latest.send_modify(|latest| {
+            latest.tension = Some(tension);
+            latest.checked = Some(checked);
+        });
+    }
+
+    pub(super) fn snapshot(&self) -> Option<Snapshot> {
+        let hung = self.hung.as_ref()?;
+        let crossings = check(&hung.assembly, &hung.drape).crossings.len();
+        Some(Snapshot {
+            assembly: hung.assembly.clone(),
+            positions: hung.drape.positions(),
+            fused: hung.drape.fused_with().to_vec(),
+            at_rest: hung.drape.phase() == Phase::AtRest,
+            crossings,
+        })
+    }
+}
+
+fn cloth_frame(generation: u32, hung: &Hung) -> Vec<u8> {
+    frames::cloth(generation, &hung.drape.positions(), &hung.assembly.scene.triangles, hung.drape.fused_with())
+}

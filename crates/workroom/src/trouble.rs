@@ -1,0 +1,112 @@
+//! What goes wrong in a running drape: which piece, where, since when, why, and what mends it.
+
+use crate::Assembly;
+use cloth::{Drape, Phase};
+use costume::PieceId;
+use glam::Vec3;
+use serde::Serialize;
+use std::collections::BTreeMap;
+use ts_rs::TS;
+
+/// Depth below the skin that counts as inside the body, m; longest open seam at rest, m; strain beyond any cloth.
+const DEEP: f32 = 4e-3;
+const OPEN: f32 = 1e-3;
+const TORN: f32 = 0.25;
+/// Seconds that a trouble must last before it is told; cloth that moves fast is given time.
+const PATIENCE: f64 = 0.75;
+
+/// What is the matter.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Serialize, TS)]
+#[serde(rename_all = "kebab-case")]
+pub enum Cause {
+    /// A step could not be computed and was left out.
+    Failed,
+    /// Cloth is below the skin.
+    InsideBody,
+    /// Cloth crosses cloth.
+    Tangled,
+    /// A seam does not close.
+    SeamCaught,
+    /// Cloth is stretched beyond what it could bear.
+    Overstretched,
+}
+
+/// One trouble, with the words to tell it.
+#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+pub struct Trouble {
+    pub cause: Cause,
+    /// Piece or seam.
+    pub item: String,
+    pub reason: String,
+    pub mend: String,
+    /// The piece that hanging again would help.
+    pub piece: Option<PieceId>,
+    /// m, on the stand.
+    pub at: [f32; 3],
+    /// Simulated seconds at which it began.
+    pub since: f64,
+}
+
+/// Remembers since when each trouble lasts.
+#[derive(Default)]
+pub struct Watch {
+    since: BTreeMap<Cause, f64>,
+}
+
+impl Watch {
+    /// The gravest trouble that lasts; call a few times a second.
+    pub fn look(&mut self, assembly: &Assembly, drape: &Drape) -> Option<Trouble> {
+        let found = found(assembly, drape);
+        self.since.retain(|cause, _| found.iter().any(|t| t.cause == *cause));
+        let (now, resting) = (drape.time(), drape.phase() == Phase::AtRest);
+        found
+            .into_iter()
+            .map(|t| Trouble { since: *self.since.entry(t.cause).or_insert(now), ..t })
+            .find(|t| t.cause == Cause::Failed || resting || now - t.since >= PATIENCE)
+    }
+}
+
+/// All troubles of the moment, gravest first.
+fn found(assembly: &Assembly, drape: &Drape) -> Vec<Trouble> {
+    let x = drape.positions();
+    let shown = |cause, triangle: Option<usize>, at: [f32; 3], reason: String, mend: &str| {
+        let piece = triangle.map(|t| assembly.piece_of_triangle(t));
+        let item = piece.map_or_else(|| assembly.costume.name.clone(), |p| p.name.clone());
+        Trouble { cause, item, reason, mend: mend.into(), piece: piece.map(|p| p.piece), at, since: 0.0 }
+    };
+    let owner = |v: usize| assembly.scene.triangles.iter().position(|t| t.contains(&(v as u32)));
+    let mut list = Vec::new();
+    if let Some(v) = drape.failed_at() {
+        list.push(shown(
+            Cause::Failed,
+            owner(v),
+            x[v],
+            "could not be computed for a moment".into(),
+            "go back to the last good state, or choose a coarser mesh",
+        ));
+    }
+    let depth = |p: &[f32; 3]| assembly.form.grid.distance(Vec3::from(*p));
+    if let Some((v, d)) = x.iter().map(depth).enumerate().min_by(|a, b| a.1.total_cmp(&b.1)).filter(|(_, d)| *d < -DEEP) {
+        let reason = format!("is {:.0} mm inside the body", -d * 1000.0);
+        list.push(shown(Cause::InsideBody, owner(v), x[v], reason, "hang it again, farther out, or tug it free"));
+    }
+    if let Some((triangle, at)) = drape.tangle() {
+        let reason = format!("crosses other cloth at {} places", drape.figures().tangles);
+        list.push(shown(Cause::Tangled, Some(triangle as usize), at, reason, "wait, tug it apart, or hang it again"));
+    }
+    if drape.phase() != Phase::Closing
+        && let Some((pair, gap)) = drape.widest_gap().filter(|(_, gap)| *gap > OPEN)
+    {
+        let tag = &assembly.seam_tags[pair.seam as usize];
+        let reason = format!("stays open by {:.0} mm, something lies between its sides", gap * 1000.0);
+        let caught =
+            shown(Cause::SeamCaught, owner(pair.b as usize), x[pair.a as usize], reason, "tug the cloth free, or hang the piece again");
+        list.push(Trouble { item: format!("Seam {tag}"), ..caught });
+    }
+    if let Some((t, strain)) = drape.strain().into_iter().enumerate().max_by(|a, b| a.1.total_cmp(&b.1)).filter(|(_, s)| *s > TORN) {
+        let at = x[assembly.scene.triangles[t][0] as usize];
+        let reason = format!("is stretched by {:.0} %, squeezed or too small", strain * 100.0);
+        list.push(shown(Cause::Overstretched, Some(t), at, reason, "make it larger, choose a cloth that gives, or hang it again"));
+    }
+    list
+}

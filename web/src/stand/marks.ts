@@ -1,0 +1,46 @@
+import * as THREE from "three";
+
+/** A picture drawn once on a small canvas, for points and sprites. */
+function drawn(size: number, draw: (g: CanvasRenderingContext2D) => void): THREE.Texture {
+  const c = document.createElement("canvas");
+  c.width = size;
+  c.height = size;
+  const g = c.getContext("2d");
+  if (g) draw(g);
+  return new THREE.CanvasTexture(c);
+}
+
+/** The head of a pin or of a hand that holds cloth. */
+export function headTexture(): THREE.Texture {
+  return drawn(32, (g) => {
+    g.fillStyle = "#ffffff";
+    g.strokeStyle = "#00000066";
+    g.lineWidth = 3;
+    g.beginPath();
+    g.arc(16, 16, 13, 0, 7);
+    g.fill();
+    g.stroke();
+  });
+}
+
+/** A round flag with a sign in it. */
+export function flagSprite(sign: string, colour: string): THREE.Sprite {
+  const map = drawn(64, (g) => {
+    g.fillStyle = colour;
+    g.beginPath();
+    g.arc(32, 32, 29, 0, 7);
+    g.fill();
+    g.strokeStyle = "#fffdf8";
+    g.lineWidth = 4;
+    g.stroke();
+    g.fillStyle = "#fffdf8";
+    g.font = "600 32px 'IBM Plex Mono'";
+    g.textAlign = "center";
+    g.textBaseline = "middle";
+    g.fillText(sign, 32, 34);
+  });
+  const sprite = new THREE.Sprite(new THREE.SpriteMaterial({ map, depthTest: false, sizeAttenuation: false }));
+  sprite.scale.setScalar(0.035);
+  sprite.renderOrder = 10;
+  return sprite;
+}

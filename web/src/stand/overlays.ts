@@ -1,0 +1,64 @@
+import * as THREE from "three";
+import type { PieceSpan } from "../api/types";
+import { boundary, lineMaterial } from "./outlines";
+
+/** What can be drawn over the cloth. */
+export type Overlay = "mesh" | "grain" | "seams";
+
+/** Lines over the cloth that share its moving positions: the mesh, and the edges of all pieces. */
+export class Overlays {
+  readonly group = new THREE.Group();
+  private mesh = new THREE.LineSegments(new THREE.BufferGeometry(), lineMaterial("#1f2a44", 0.35));
+  private seams = new THREE.LineSegments(new THREE.BufferGeometry(), lineMaterial("#2b2620", 0.5));
+  private shown: ReadonlySet<Overlay> = new Set();
+  private cloth: THREE.BufferGeometry | null = null;
+  private spans: PieceSpan[] = [];
+
+  constructor() {
+    for (const lines of [this.mesh, this.seams]) {
+      lines.frustumCulled = false;
+      this.group.add(lines);
+    }
+  }
+
+  follow(cloth: THREE.BufferGeometry, spans: PieceSpan[]) {
+    this.cloth = cloth;
+    this.spans = spans;
+    this.mesh.geometry = new THREE.BufferGeometry();
+    this.seams.geometry = new THREE.BufferGeometry();
+    this.show(this.shown);
+  }
+
+  show(shown: ReadonlySet<Overlay>) {
+    this.shown = shown;
+    const index = this.cloth?.getIndex();
+    const position = this.cloth?.getAttribute("position");
+    this.mesh.visible = shown.has("mesh") && Boolean(index);
+    this.seams.visible = shown.has("seams") && Boolean(index);
+    if (!index || !position) return;
+    const draw = (lines: THREE.LineSegments, edges: () => number[]) => {
+      if (!lines.visible || lines.geometry.getIndex()) return;
+      lines.geometry.setAttribute("position", position);
+      lines.geometry.setIndex(edges());
+    };
+    draw(this.mesh, () => meshEdges(index));
+    draw(this.seams, () => this.spans.filter((s) => 3 * (s.first_triangle + s.triangles) <= index.count).flatMap((span) => boundary(index, span)));
+  }
+}
+
+/** Every edge of the triangles once. */
+function meshEdges(index: THREE.BufferAttribute): number[] {
+  const edges: number[] = [];
+  const most = 1 << 24;
+  const seen = new Set<number>();
+  for (let t = 0; t < index.count; t += 3) {
+    for (let k = 0; k < 3; k++) {
+      const [a, b] = [index.getX(t + k), index.getX(t + ((k + 1) % 3))];
+      const key = Math.min(a, b) * most + Math.max(a, b);
+      if (seen.has(key)) continue;
+      seen.add(key);
+      edges.push(a, b);
+    }
+  }
+  return edges;
+}
