@@ -130,13 +130,20 @@ export function Stand({ state, actions, socket }: Props) {
       <canvas ref={canvas} data-stand data-pins={status?.pins.length ?? 0} className={`absolute inset-0 h-full w-full ${tugging ? "cursor-grab" : pinning ? "cursor-crosshair" : ""}`} />
       <h2 className="pointer-events-none absolute top-3 left-4 font-heading font-semibold text-[13px] text-ink-soft">Stand</h2>
       <div className="absolute top-2 right-3 flex items-center gap-0.5 rounded-lg border border-edge bg-card/90 p-0.5" role="toolbar" aria-label="View">
+        {VIEWS.map(([view, name]) => (
+          <button key={view} type="button" onClick={() => scene?.view(view)} className="h-7 rounded-md px-2 hover:bg-tape">
+            {name}
+          </button>
+        ))}
+      </div>
+      <div className="absolute top-11 right-3 flex w-[76px] flex-col gap-0.5 rounded-lg border border-edge bg-card/90 p-0.5" role="toolbar" aria-label="What is shown">
         <button
           type="button"
           aria-pressed={clothed}
           data-clothed={clothed}
           title={clothed ? "Show the body alone" : "Show the cloth"}
           onClick={() => useDesk.setState({ clothed: !clothed })}
-          className={`h-7 rounded-md px-2 ${clothed ? "bg-tape" : "hover:bg-tape/60"}`}
+          className={`h-7 rounded-md px-2 text-left ${clothed ? "bg-tape" : "hover:bg-tape/60"}`}
         >
           Cloth
         </button>
@@ -144,18 +151,13 @@ export function Stand({ state, actions, socket }: Props) {
           <button
             key={overlay}
             type="button"
+            disabled={!clothed}
             aria-pressed={overlays.includes(overlay)}
             data-overlay={overlay}
             title={says}
             onClick={() => desk.toggleOverlay(overlay)}
-            className={`h-7 rounded-md px-2 ${overlays.includes(overlay) ? "bg-tape" : "hover:bg-tape/60"}`}
+            className={`h-7 rounded-md px-2 text-left disabled:opacity-40 ${overlays.includes(overlay) ? "bg-tape" : "hover:bg-tape/60"}`}
           >
-            {name}
-          </button>
-        ))}
-        <span className="mx-0.5 h-4 w-px bg-edge" />
-        {VIEWS.map(([view, name]) => (
-          <button key={view} type="button" onClick={() => scene?.view(view)} className="h-7 rounded-md px-2 hover:bg-tape">
             {name}
           </button>
         ))}
@@ -219,7 +221,7 @@ function Legend() {
     return `rgb(${r} ${g} ${b})`;
   });
   return (
-    <div className="absolute top-12 right-3 w-[190px] rounded-lg border border-edge bg-card/95 px-3 py-2" data-legend>
+    <div className="absolute top-[188px] right-3 w-[190px] rounded-lg border border-edge bg-card/95 px-3 py-2" data-legend>
       <div className="mb-1 flex justify-between text-[11px] text-ink-soft">
         <span>slack</span>
         <span className="font-semibold text-ink">Tension</span>
