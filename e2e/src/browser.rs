@@ -15,6 +15,8 @@ use tokio::sync::{Mutex, MutexGuard};
 
 /// Longest wait for anything that needs no simulation.
 const SOON: Duration = Duration::from_secs(30);
+/// Longest wait for a drape.
+const LONG: Duration = Duration::from_secs(180);
 
 static ONE_AT_A_TIME: Mutex<()> = Mutex::const_new(());
 
@@ -264,6 +266,22 @@ impl Desk {
 
     pub async fn stage(&self, name: &str) {
         self.click(&format!("[data-stage='{name}']")).await;
+    }
+
+    /// Goes to the Drape stage of a fresh costume and takes a mesh so coarse that tests are short; two steps of the document.
+    pub async fn take_coarse_mesh(&self) {
+        self.stage("drape").await;
+        self.click("[aria-label='Mesh']").await;
+        self.click_text("[role=option]", "Own length").await;
+        self.until_step(1).await;
+        self.fill("input[aria-label='Triangle edge']", "3.6").await;
+        self.until_step(2).await;
+    }
+
+    /// Waits until the drape does one of these, such as `at-rest`.
+    pub async fn until_activity(&self, any: &[&str]) {
+        let list = json!(any);
+        self.until_within(&format!("{list}.includes(document.querySelector('[data-activity]').dataset.activity)"), LONG).await;
     }
 
     /// Waits until the costume stands at a step and everything is saved.

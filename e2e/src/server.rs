@@ -28,6 +28,13 @@ impl Server {
         command
     }
 
+    /// Memory in use, MB.
+    pub fn memory(&self) -> f64 {
+        let status = std::fs::read_to_string(format!("/proc/{}/status", self.child.id())).unwrap_or_default();
+        let kb = status.lines().find_map(|l| l.strip_prefix("VmRSS:")).and_then(|l| l.split_whitespace().next()?.parse::<f64>().ok());
+        kb.expect("a running server") / 1024.0
+    }
+
     /// Starts on a free port with the demo data.
     pub fn start(database: &str) -> Self {
         let mut child = Self::command(database, 0).stdout(Stdio::piped()).spawn().expect("the server starts");

@@ -3,50 +3,37 @@
 use e2e::{Desk, desk};
 use std::time::Duration;
 
-const LONG: Duration = Duration::from_secs(180);
-
-async fn activity(desk: &Desk, any: &[&str]) {
-    let list = serde_json::json!(any);
-    desk.until_within(&format!("{list}.includes(document.querySelector('[data-activity]').dataset.activity)"), LONG).await;
-}
-
 #[tokio::test(flavor = "multi_thread")]
 async fn a_drape_is_paused_tugged_changed_kept_and_opened_again() {
     let desk = desk().await;
     let id = desk.take_off_rail("Raker's tabard").await;
-    desk.stage("drape").await;
-    // coarse, so that the test is short
-    desk.click("[aria-label='Mesh']").await;
-    desk.click_text("[role=option]", "Own length").await;
-    desk.until_step(1).await;
-    desk.fill("input[aria-label='Triangle edge']", "3.6").await;
-    desk.until_step(2).await;
+    desk.take_coarse_mesh().await;
 
-    activity(&desk, &["hung"]).await;
+    desk.until_activity(&["hung"]).await;
     desk.click("[data-run]").await;
-    activity(&desk, &["closing", "falling"]).await;
+    desk.until_activity(&["closing", "falling"]).await;
     desk.click("[data-run]").await;
-    activity(&desk, &["paused"]).await;
+    desk.until_activity(&["paused"]).await;
     let time = desk.text("aside section").await;
     tokio::time::sleep(Duration::from_millis(700)).await;
     assert_eq!(desk.text("aside section").await, time, "nothing moves while it is paused");
 
     // changing the pattern carries on from the present shape
     desk.click("[data-run]").await;
-    activity(&desk, &["falling"]).await;
+    desk.until_activity(&["falling"]).await;
     let hem = desk.middle("[data-piece='101'] [data-corner='102']").await;
     desk.drag(hem, (hem.0 - 3.0, hem.1 + 9.0)).await;
     desk.until_step(3).await;
-    activity(&desk, &["closing", "falling", "at-rest"]).await;
-    activity(&desk, &["at-rest"]).await;
+    desk.until_activity(&["closing", "falling", "at-rest"]).await;
+    desk.until_activity(&["at-rest"]).await;
 
     // the hand pulls at the skirt and lets go
     desk.click("[data-tug]").await;
     let stand = desk.middle("[data-stand]").await;
     desk.hold((stand.0, stand.1 + 60.0), (stand.0 + 70.0, stand.1 + 40.0)).await;
-    activity(&desk, &["falling"]).await;
+    desk.until_activity(&["falling"]).await;
     desk.release().await;
-    activity(&desk, &["at-rest"]).await;
+    desk.until_activity(&["at-rest"]).await;
 
     desk.click("[data-main]").await;
     desk.fill("[role=dialog] input", "First fitting").await;
@@ -62,12 +49,12 @@ async fn a_drape_is_paused_tugged_changed_kept_and_opened_again() {
     assert!(picture.body.starts_with(b"\x89PNG") && picture.body.len() > 3000);
 
     desk.click("[data-rehang]").await;
-    activity(&desk, &["hung"]).await;
+    desk.until_activity(&["hung"]).await;
     desk.client.refresh().await.expect("a reload");
     desk.until("document.querySelector('[data-stage=drape]')").await;
     desk.stage("drape").await;
     desk.click("[data-fitting]").await;
-    activity(&desk, &["at-rest"]).await;
+    desk.until_activity(&["at-rest"]).await;
 
     // the rail shows it
     desk.click(".wordmark").await;
@@ -96,12 +83,12 @@ async fn a_piece_without_a_station_is_named_and_mended_in_the_docket() {
 async fn another_body_hangs_the_pieces_afresh() {
     let desk = desk().await;
     desk.take_off_rail("Raker's tabard").await;
-    activity(&desk, &["hung"]).await;
+    desk.until_activity(&["hung"]).await;
     desk.stage("body").await;
     desk.click("button[aria-label='Body']").await;
     desk.click_text("[role=option]", "Man 50").await;
     desk.until_step(1).await;
-    activity(&desk, &["hung"]).await;
+    desk.until_activity(&["hung"]).await;
     assert!(desk.text("[data-stage='body'] [data-words]").await.contains("Man 50"));
 }
 
@@ -116,7 +103,7 @@ async fn a_body_is_made_to_measure_in_the_docket() {
     assert_eq!(desk.server.costume(id)["costume"]["body"], serde_json::json!({ "preset": "woman-38", "set": { "waist": 770.0 } }));
     // the tape around the finished body reads it within 3 mm
     desk.until("Math.abs(document.querySelector('[data-measure=waist] [data-measured]')?.dataset.measured - 770) < 3").await;
-    activity(&desk, &["hung"]).await;
+    desk.until_activity(&["hung"]).await;
 
     // what cannot be is refused with the limit, and the sheet stays as it was
     desk.fill("[data-measure='waist'] input", "200").await;

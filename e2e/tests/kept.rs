@@ -3,27 +3,15 @@
 use e2e::{Desk, Server, database};
 use std::time::Duration;
 
-const LONG: Duration = Duration::from_secs(180);
-
-async fn activity(desk: &Desk, any: &[&str]) {
-    let list = serde_json::json!(any);
-    desk.until_within(&format!("{list}.includes(document.querySelector('[data-activity]').dataset.activity)"), LONG).await;
-}
-
 #[tokio::test(flavor = "multi_thread")]
 async fn a_drape_is_there_again_after_the_server_was_killed() {
     let database = database();
     let mut desk = Desk::open(Server::start(&database)).await;
     let id = desk.take_off_rail("Raker's tabard").await;
-    desk.stage("drape").await;
-    desk.click("[aria-label='Mesh']").await;
-    desk.click_text("[role=option]", "Own length").await;
-    desk.until_step(1).await;
-    desk.fill("input[aria-label='Triangle edge']", "3.6").await;
-    desk.until_step(2).await;
-    activity(&desk, &["hung"]).await;
+    desk.take_coarse_mesh().await;
+    desk.until_activity(&["hung"]).await;
     desk.click("[data-run]").await;
-    activity(&desk, &["falling"]).await;
+    desk.until_activity(&["falling"]).await;
     // saved every second and a half, also while it falls
     tokio::time::sleep(Duration::from_millis(2600)).await;
     desk.server.kill();
@@ -32,38 +20,33 @@ async fn a_drape_is_there_again_after_the_server_was_killed() {
     let mut again = Desk::open(Server::start(&database)).await;
     again.go(&format!("/costume/{id}")).await;
     again.stage("drape").await;
-    activity(&again, &["paused", "at-rest"]).await;
+    again.until_activity(&["paused", "at-rest"]).await;
     // it goes on from there
     if again.data("activity").await == "paused" {
         again.click("[data-run]").await;
-        activity(&again, &["at-rest"]).await;
+        again.until_activity(&["at-rest"]).await;
     }
 
     // rehung cloth is not found again as it was draped
     again.click("[data-rehang]").await;
-    activity(&again, &["hung"]).await;
+    again.until_activity(&["hung"]).await;
     tokio::time::sleep(Duration::from_millis(600)).await;
     again.server.kill();
     drop(again);
     let last = Desk::open(Server::start(&database)).await;
     last.go(&format!("/costume/{id}")).await;
     last.stage("drape").await;
-    activity(&last, &["hung"]).await;
+    last.until_activity(&["hung"]).await;
 }
 
 #[tokio::test(flavor = "multi_thread")]
 async fn draped_cloth_goes_along_into_another_pose_with_its_pins_and_the_wind() {
     let desk = Desk::open(Server::start(&database())).await;
     let _ = desk.take_off_rail("Raker's tabard").await;
-    desk.stage("drape").await;
-    desk.click("[aria-label='Mesh']").await;
-    desk.click_text("[role=option]", "Own length").await;
-    desk.until_step(1).await;
-    desk.fill("input[aria-label='Triangle edge']", "3.6").await;
-    desk.until_step(2).await;
-    activity(&desk, &["hung"]).await;
+    desk.take_coarse_mesh().await;
+    desk.until_activity(&["hung"]).await;
     desk.click("[data-run]").await;
-    activity(&desk, &["at-rest"]).await;
+    desk.until_activity(&["at-rest"]).await;
 
     // another pose: the cloth is not hung afresh but moves
     desk.stage("body").await;
@@ -72,8 +55,8 @@ async fn draped_cloth_goes_along_into_another_pose_with_its_pins_and_the_wind() 
     desk.click("button[aria-label=Pose]").await;
     desk.click_text("[role=option]", "T-pose").await;
     desk.until_step(3).await;
-    activity(&desk, &["closing", "falling"]).await;
-    activity(&desk, &["at-rest"]).await;
+    desk.until_activity(&["closing", "falling"]).await;
+    desk.until_activity(&["at-rest"]).await;
 
     // a pin in the skirt, wind, and a fabric with a value of its own
     desk.stage("drape").await;
