@@ -1,6 +1,6 @@
 //! The live drape: pause, tug, keep, change the pattern on the way, another body.
 
-use e2e::{Desk, desk};
+use e2e::desk;
 use std::time::Duration;
 
 #[tokio::test(flavor = "multi_thread")]

@@ -68,7 +68,7 @@ async fn a_storm_of_tugs_edits_and_cloths_breaks_nothing_and_loses_nothing() {
     let id = desk.take_off_rail("Raker's tabard").await;
     desk.take_coarse_mesh().await;
     desk.until_activity(&["hung"]).await;
-    desk.see("window.faults = []; window.addEventListener('error', (e) => window.faults.push(e.message)); 0").await.as_f64();
+    desk.see("(window.faults = [], window.addEventListener('error', (e) => window.faults.push(e.message)), true)").await;
     desk.click("[data-run]").await;
     desk.until_activity(&["falling", "at-rest"]).await;
     desk.click("[data-tug]").await;

@@ -13,7 +13,7 @@ use ts_rs::TS;
 use workroom::Fitting;
 
 /// Size of the picture on the rail, pixels.
-const PICTURE: (usize, usize) = (420, 560);
+pub(crate) const PICTURE: (usize, usize) = (420, 560);
 
 #[derive(Clone, Debug, Serialize, TS)]
 pub struct FittingRow {

@@ -86,6 +86,7 @@ fn router(app: App) -> Router {
         .route("/api/costumes/{id}/redo", post(costumes::redo))
         .route("/api/costumes/{id}/file", get(costumes::file))
         .route("/api/costumes/{id}/drape", get(session::socket))
+        .route("/api/costumes/{id}/picture", get(running::picture))
         .route("/api/costumes/{id}/fittings", get(fittings::list))
         .route("/api/costumes/{id}/deliver/{file}", get(deliveries::deliver))
         .route("/api/fittings/{id}", axum::routing::delete(fittings::remove))

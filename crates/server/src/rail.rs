@@ -22,6 +22,9 @@ pub struct RailCostume {
     /// The newest fitting, whose picture is shown.
     #[ts(type = "number | null")]
     pub fitting: Option<i64>,
+    /// When the drape on the stand was saved, if it is newer than that fitting; milliseconds since 1970.
+    #[ts(type = "number | null")]
+    pub draped_at: Option<i64>,
     /// Milliseconds since 1970.
     #[ts(type = "number")]
     pub changed_at: i64,
@@ -42,7 +45,9 @@ pub async fn show(State(app): State<App>) -> Result<Json<Vec<RailProduction>>, F
     let rows = sqlx::query!(
         r#"SELECT c.id, c.production, r.document,
                   (extract(epoch FROM c.updated_at) * 1000)::bigint AS "changed_at!",
-                  (SELECT max(f.id) FROM fittings f WHERE f.costume = c.id) AS fitting
+                  (SELECT max(f.id) FROM fittings f WHERE f.costume = c.id) AS fitting,
+                  (SELECT (extract(epoch FROM w.saved_at) * 1000)::bigint FROM running w WHERE w.costume = c.id AND NOT EXISTS
+                    (SELECT 1 FROM fittings f WHERE f.costume = c.id AND f.kept_at >= w.saved_at - interval '3 seconds')) AS draped_at
            FROM costumes c JOIN revisions r ON r.costume = c.id AND r.step = c.head
            WHERE c.deleted_at IS NULL ORDER BY c.id"#
     )
@@ -60,6 +65,7 @@ pub async fn show(State(app): State<App>) -> Result<Json<Vec<RailProduction>>, F
                 seams: costume.seams.len(),
                 body: costume.body.preset.clone(),
                 fitting: row.fitting,
+                draped_at: row.draped_at,
                 changed_at: row.changed_at,
                 costume,
             });

@@ -1,6 +1,10 @@
 //! Drapes that are on the stand, saved every few seconds and found again when the server was stopped.
 
 use crate::error::Failure;
+use crate::state::{App, off_the_async_threads};
+use axum::extract::{Path, State};
+use axum::http::header;
+use axum::response::IntoResponse;
 use costume::Costume;
 use sqlx::PgPool;
 use std::sync::Arc;
@@ -50,6 +54,20 @@ impl Keeper {
     pub fn find(&self, id: i64) -> Option<Fitting> {
         self.runtime.block_on(load(&self.pool, id)).ok().flatten()
     }
+}
+
+/// A picture of the drape on the stand as it was last saved.
+pub async fn picture(State(app): State<App>, Path(id): Path<i64>) -> Result<impl IntoResponse, Failure> {
+    let kept = load(&app.pool, id).await?.ok_or(Failure::NotFound("drape"))?;
+    let forms = app.forms.clone();
+    let picture = off_the_async_threads(move || {
+        let assembly = workroom::assemble(&kept.costume, &forms.of(&kept.costume)?)?;
+        let fused: Vec<u32> = (0..kept.positions.len() as u32).collect();
+        let (width, height) = crate::fittings::PICTURE;
+        Ok(kept.fits(&assembly).then(|| workroom::picture(&assembly, &kept.positions, &fused, width, height, 24.0)))
+    });
+    let picture = picture.await?.ok_or(Failure::NotFound("drape"))?;
+    Ok(([(header::CONTENT_TYPE, "image/png"), (header::CACHE_CONTROL, "max-age=86400, immutable")], picture))
 }
 
 async fn store(pool: &PgPool, id: i64, document: serde_json::Value, positions: Vec<u8>, at_rest: bool) -> Result<(), sqlx::Error> {

@@ -249,6 +249,10 @@ export type RailCostume = { id: number, name: string, pieces: number, seams: num
  */
 fitting: number | null, 
 /**
+ * When the drape on the stand was saved, if it is newer than that fitting; milliseconds since 1970.
+ */
+draped_at: number | null, 
+/**
  * Milliseconds since 1970.
  */
 changed_at: number, 

@@ -15,6 +15,8 @@ const count = (n: number, one: string) => `${n} ${n === 1 ? one : `${one}s`}`;
 
 /** A costume hanging on the rail. */
 export function CostumeCard({ costume, onRename, onDuplicate, onRemove }: Props) {
+  // the drape on the stand when it is newer than the last fitting
+  const picture = costume.draped_at !== null ? `/api/costumes/${costume.id}/picture?${costume.draped_at}` : costume.fitting !== null ? `/api/fittings/${costume.fitting}/picture` : null;
   return (
     <article data-costume={costume.id} className="group relative w-[208px] pt-6">
       <svg aria-hidden viewBox="0 0 208 30" className="absolute top-0 left-0 h-[30px] w-full text-ink" fill="none" stroke="currentColor" strokeWidth={1.6}>
@@ -26,10 +28,10 @@ export function CostumeCard({ costume, onRename, onDuplicate, onRemove }: Props)
         className="block w-full overflow-hidden rounded-lg border border-edge bg-card text-left shadow-sm transition-transform duration-150 group-hover:-translate-y-0.5 group-hover:shadow-md"
       >
         <div className="h-[268px] bg-sheet">
-          {costume.fitting === null ? (
+          {picture === null ? (
             <FlatPicture costume={costume.costume} />
           ) : (
-            <img src={`/api/fittings/${costume.fitting}/picture`} alt={`${costume.name}, last drape`} className="h-full w-full object-cover" />
+            <img src={picture} alt={`${costume.name}, last drape`} className="h-full w-full object-cover" />
           )}
         </div>
         <div className="border-edge border-t px-3 py-2.5 pr-9">
