@@ -2,7 +2,7 @@
 
 use crate::bending;
 use crate::coarse::Coarse;
-use crate::contact::{self, Neighbourhood, Searcher};
+use crate::contact::{Neighbourhood, Searcher};
 use crate::drape::Drape;
 use crate::fold;
 use crate::made;
@@ -120,10 +120,7 @@ impl Drape {
                 to[i] = sum[c] / weight[c];
             }
         }
-        if self.settings.self_contact {
-            let candidates = self.neighbourhood.pairs(&self.x, &to);
-            contact::guard(candidates, &self.x, &mut to, &self.excused);
-        }
+        self.guard(&mut to, &mut |_| {});
         self.x = to;
         self.follow_roots();
         for k in close {

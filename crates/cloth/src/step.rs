@@ -25,6 +25,8 @@ const PASSES: [f64; 3] = [0.1, 0.03, 0.01];
 const FOLDS: f64 = 0.3;
 /// Share of its weight with which a contact may seem to pull.
 const NOISE: f32 = 0.25;
+/// Rounds of search and guard after which the whole cloth stands still for a step.
+const GUARD_ROUNDS: usize = 5;
 /// Most iterations of one pass.
 const MOST_ITERATIONS: usize = 80;
 /// Steps between two looks for crossing cloth, while there is none and while there is.
@@ -124,6 +126,28 @@ impl Drape {
             }
             !pulls
         });
+    }
+
+    /// Shortens the ways to `to` that would take cloth through cloth; returns how many vertices were held back. When a
+    /// vertex that was held back leaves what the search had expected, others may run into it: then it is searched again.
+    pub(crate) fn guard(&mut self, to: &mut [Vec3A], watch: Watch) -> usize {
+        let mut held_back = 0;
+        if !self.settings.self_contact {
+            return held_back;
+        }
+        for _ in 0..GUARD_ROUNDS {
+            watch(Stage::Search);
+            let candidates = self.neighbourhood.pairs(&self.x, to);
+            watch(Stage::Guard);
+            let held = contact::guard(candidates, &self.x, to, &self.excused);
+            held_back += held;
+            if held == 0 || self.neighbourhood.covers(&self.x, to) {
+                return held_back;
+            }
+        }
+        // standing still is always safe
+        to.copy_from_slice(&self.x);
+        held_back
     }
 
     /// Looks for cloth that crosses cloth: often while there is any, now and then otherwise. What crosses is excused from
@@ -239,7 +263,7 @@ impl Drape {
             links.extend(contact::body_links(body, &moving, &self.samples));
         }
         if self.settings.self_contact {
-            let ahead: Vec<Vec3A> = self.x.iter().zip(&self.v).map(|(x, v)| *x + (*v + fall) * h).collect();
+            let ahead: Vec<Vec3A> = self.x.iter().zip(&self.v).map(|(x, v)| *x + *v * h).collect();
             watch(Stage::Search);
             let candidates = self.neighbourhood.pairs(&self.x, &ahead);
             watch(Stage::Contacts);
@@ -274,13 +298,8 @@ impl Drape {
                 })
             })
             .collect();
-        let mut held_back = 0;
-        if self.settings.self_contact {
-            watch(Stage::Search);
-            let candidates = self.neighbourhood.pairs(&self.x, &to);
-            watch(Stage::Guard);
-            held_back = contact::guard(candidates, &self.x, &mut to, &self.excused);
-        }
+        let held_back = self.guard(&mut to, watch);
+        self.neighbourhood.next_step();
         for i in 0..self.x.len() {
             self.v[i] = (to[i] - self.x[i]) / h;
             self.x[i] = to[i];

@@ -64,10 +64,8 @@ fn over_ball(step: f32, edge: f64) -> (Scene, Drape) {
 fn half_the_time_step_rests_in_the_same_shape_and_a_finer_mesh_hangs_as_low() {
     let hem = |(scene, drape): &(Scene, Drape)| {
         let x = drape.positions();
-        let rim: Vec<f64> = (0..x.len())
-            .filter(|&i| scene.flat[i].iter().any(|v| *v < 1e-4 || *v > 0.3599))
-            .map(|i| f64::from(x[i][1]))
-            .collect();
+        let rim: Vec<f64> =
+            (0..x.len()).filter(|&i| scene.flat[i].iter().any(|v| *v < 1e-4 || *v > 0.3599)).map(|i| f64::from(x[i][1])).collect();
         rim.iter().sum::<f64>() / rim.len() as f64
     };
     let (full, half, fine) = (over_ball(1.0 / 120.0, 0.02), over_ball(1.0 / 240.0, 0.02), over_ball(1.0 / 120.0, 0.013));

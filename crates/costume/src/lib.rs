@@ -23,6 +23,7 @@ pub use edit::{EdgeRef, Edit, Handle};
 pub use faults::{Fault, Severity, faults};
 pub use outline::{EdgeCurve, edge_curve, edge_length, outline_path, signed_area};
 pub use refusal::Refusal;
+pub use rules::fabric as check_fabric;
 pub use seams::{SeamLengths, seam_lengths, side_length};
 pub use swatch::{CLOTH_VALUES, ClothValue, Look, SWATCHES, Swatch, swatch};
 

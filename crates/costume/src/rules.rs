@@ -98,7 +98,8 @@ fn ids(costume: &Costume) -> Checked {
     Ok(())
 }
 
-fn fabric(fabric: &Fabric) -> Checked {
+/// Checks one fabric by itself.
+pub fn fabric(fabric: &Fabric) -> Checked {
     name("fabric", &fabric.name)?;
     if swatch(&fabric.swatch).is_none() {
         return Err(Refusal::new(&fabric.name, format!("the swatch book has no `{}`", fabric.swatch), "choose a swatch of the book"));

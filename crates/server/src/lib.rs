@@ -16,6 +16,7 @@ mod history;
 mod protocol;
 mod rail;
 mod running;
+mod samples;
 mod session;
 mod shown_body;
 mod state;
@@ -97,6 +98,7 @@ fn router(app: App) -> Router {
         .route("/api/figures/{hash}/sheet", post(figures::correct))
         .route("/api/figures/{hash}/motions/{motion}/{frame}", get(figures::frame))
         .route("/api/swatches", get(bodies::swatches))
+        .route("/api/samples", post(samples::show))
         .fallback(assets::serve)
         .layer(DefaultBodyLimit::max(BODY_LIMIT))
         .layer(axum::middleware::from_fn(doorkeeper::admit))

@@ -170,7 +170,7 @@ pub struct PieceSpan {
 #[serde(tag = "is", rename_all = "kebab-case")]
 pub enum Event {
     Status {
-        status: Status,
+        status: Box<Status>,
     },
     /// Comes before the first frame of a generation.
     Layout {

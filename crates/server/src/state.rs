@@ -10,18 +10,20 @@ use std::collections::BTreeSet;
 use std::sync::{Arc, Mutex, PoisonError};
 use tokio::runtime::Handle;
 use workroom::Form;
+use workroom::laboratory::Sample;
 
 #[derive(Clone)]
 pub struct App {
     pub pool: PgPool,
     pub forms: Forms,
     pub sessions: Sessions,
+    pub samples: Arc<Shelf<String, Sample>>,
 }
 
 impl App {
     pub fn new(pool: PgPool) -> Self {
         let forms = Forms::new(pool.clone());
-        Self { sessions: Sessions::new(forms.clone()), forms, pool }
+        Self { sessions: Sessions::new(forms.clone()), samples: Arc::default(), forms, pool }
     }
 }
 
@@ -29,7 +31,7 @@ impl App {
 const KEPT: usize = 12;
 
 /// Values by key, the last used at the end.
-struct Shelf<K, V>(Mutex<Vec<(K, V)>>);
+pub(crate) struct Shelf<K, V>(Mutex<Vec<(K, V)>>);
 
 impl<K, V> Default for Shelf<K, V> {
     fn default() -> Self {
@@ -39,7 +41,7 @@ impl<K, V> Default for Shelf<K, V> {
 
 impl<K: PartialEq, V: Clone> Shelf<K, V> {
     /// The kept value, or a new one, made once while it is kept.
-    fn get(&self, key: K, make: impl FnOnce() -> Result<V, Refusal>) -> Result<V, Refusal> {
+    pub(crate) fn get(&self, key: K, make: impl FnOnce() -> Result<V, Refusal>) -> Result<V, Refusal> {
         let mut kept = self.0.lock().unwrap_or_else(PoisonError::into_inner);
         let value = match kept.iter().position(|(known, _)| *known == key) {
             Some(k) => kept.remove(k).1,

@@ -82,6 +82,7 @@ pub fn typescript() -> String {
         crate::protocol::Air,
         crate::protocol::MotionShown,
         crate::protocol::TroubleShown,
+        workroom::laboratory::Sample,
         crate::protocol::Activity,
         crate::protocol::Status,
         crate::protocol::PieceSpan,

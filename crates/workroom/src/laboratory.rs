@@ -4,8 +4,10 @@
 //! 30 cm over a stand of 18 cm (BS 5058); the share of the overhanging ring that its shadow covers.
 
 use cloth::{BodyShape, DistanceGrid, Drape, Fabric, Panel, Phase, Scene, Settings};
+use serde::Serialize;
 use std::f64::consts::{FRAC_PI_2, TAU};
 use std::sync::Arc;
+use ts_rs::TS;
 
 /// Radii of specimen and stand of the drape test, m.
 const SPECIMEN: f64 = 0.15;
@@ -108,6 +110,8 @@ pub struct DrapeTest {
     /// 0 hangs straight down, 1 stands out flat.
     pub coefficient: f64,
     pub at_rest: bool,
+    /// The rim of the specimen, in order around it.
+    pub rim: Vec<[f32; 3]>,
 }
 
 /// The drape test at a mesh of `edge` m.
@@ -131,11 +135,42 @@ pub fn drape_test(fabric: &Fabric, edge: f64) -> Option<DrapeTest> {
     // the specimen is held under a weight
     scene.pins = (0..scene.flat.len() as u32).filter(|&i| scene.flat[i as usize][0].hypot(scene.flat[i as usize][1]) < 0.075).collect();
     let triangles = scene.triangles.clone();
+    let count = rim as usize;
     let drape = to_rest(scene)?;
     let positions = drape.positions();
+    // the outline comes first among the vertices of a cut piece
+    let rim = positions[..count].to_vec();
     let ring = |r: f64| 0.5 * TAU * r * r;
     let coefficient = (shadow(&positions, &triangles) - ring(STAND)) / (ring(SPECIMEN) - ring(STAND));
-    Some(DrapeTest { coefficient, at_rest: drape.phase() == Phase::AtRest, positions, triangles })
+    Some(DrapeTest { coefficient, at_rest: drape.phase() == Phase::AtRest, rim, positions, triangles })
+}
+
+/// What a cloth does in the laboratory, at a coarse mesh so that it is soon known.
+#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+pub struct Sample {
+    /// Percent.
+    pub drape: f64,
+    /// Outline of the draped specimen from above, mm from the middle of its stand.
+    pub outline: Vec<[f64; 2]>,
+    /// Elongation of a strip of 1 m under its own weight along warp and weft, mm.
+    pub strip: [f64; 2],
+    /// Along the warp, mm.
+    pub bending_length: f64,
+}
+
+/// Mesh edge of a sample, m.
+const SAMPLE_EDGE: f64 = 0.014;
+
+/// The laboratory's tests on one cloth; `None` when it cannot be simulated.
+pub fn sample(fabric: &Fabric) -> Option<Sample> {
+    let test = drape_test(fabric, SAMPLE_EDGE)?;
+    let strip = |warp| Some(1000.0 * strip_elongation(fabric, warp, 1.0)?);
+    Some(Sample {
+        drape: 100.0 * test.coefficient,
+        outline: test.rim.iter().map(|p| [f64::from(p[0]) * 1000.0, f64::from(p[2]) * 1000.0]).collect(),
+        strip: [strip(true)?, strip(false)?],
+        bending_length: 1000.0 * peirce(fabric, true),
+    })
 }
 
 /// Area of the shadow from straight above, m².

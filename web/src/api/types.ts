@@ -438,6 +438,23 @@ since: number | null,
  * There is a good state to go back to.
  */
 can_go_back: boolean, };
+export type Sample = { 
+/**
+ * Percent.
+ */
+drape: number, 
+/**
+ * Outline of the draped specimen from above, mm from the middle of its stand.
+ */
+outline: Array<[number, number]>, 
+/**
+ * Elongation of a strip of 1 m under its own weight along warp and weft, mm.
+ */
+strip: [number, number], 
+/**
+ * Along the warp, mm.
+ */
+bending_length: number, };
 export type Activity = "empty" | "hung" | "closing" | "falling" | "paused" | "at-rest";
 export type Status = { activity: Activity, vertices: number, triangles: number, 
 /**

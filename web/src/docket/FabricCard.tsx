@@ -6,6 +6,7 @@ import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { NumberField } from "../ui/NumberField";
 import { Card, Row } from "./Card";
+import { SamplePicture } from "./SamplePicture";
 
 /** The swatch's value of a key such as `bend-warp`. */
 const ofSwatch = (swatch: Swatch, key: string) => swatch[key.replace("-", "_") as keyof Swatch] as number;
@@ -39,6 +40,7 @@ export function FabricCard({ fabric, actions }: { fabric: Fabric; actions: Costu
       {book.data && <Choice label="Swatch" value={fabric.swatch} options={book.data.swatches.map((s) => [s.key, s.name] as const)} onChange={(key) => change({ swatch: key, own: {} })} />}
       {swatch && (
         <>
+          <SamplePicture fabric={fabric} />
           <Row name="Weight" value={`${value("density")} g/m²`} />
           <Row name="Stretch" value={`${value("stretch-warp")} / ${value("stretch-weft")} N/m`} />
           <Row name="Bend" value={`${value("bend-warp")} / ${value("bend-weft")} µN·m`} />

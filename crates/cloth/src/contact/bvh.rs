@@ -19,16 +19,34 @@ impl Aabb {
     pub fn join(self, o: Self) -> Self {
         Self { low: self.low.min(o.low), high: self.high.max(o.high) }
     }
-    #[inline]
-    pub fn meets(&self, o: &Self) -> bool {
-        self.low.cmple(o.high).all() && o.low.cmple(self.high).all()
-    }
-    #[inline]
-    pub fn holds(&self, p: Vec3) -> bool {
-        self.low.cmple(p).all() && p.cmple(self.high).all()
-    }
     pub fn inflated(self, by: f32) -> Self {
         Self { low: self.low - by, high: self.high + by }
+    }
+}
+
+/// A box that moves straight from one place to another, its sides each at constant speed or bulging outwards.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Sweep {
+    pub start: Aabb,
+    pub end: Aabb,
+}
+
+impl Sweep {
+    pub const EMPTY: Self = Self { start: Aabb::EMPTY, end: Aabb::EMPTY };
+    /// A box that stands still.
+    pub fn still(at: Aabb) -> Self {
+        Self { start: at, end: at }
+    }
+    pub fn join(self, o: Self) -> Self {
+        Self { start: self.start.join(o.start), end: self.end.join(o.end) }
+    }
+    /// Whether the boxes may meet on their way. They do not when one stays on the same side of the other at both ends:
+    /// the gap between them along an axis is smallest at an end.
+    #[inline]
+    pub fn meets(&self, o: &Self) -> bool {
+        let below = self.start.high.cmplt(o.start.low) & self.end.high.cmplt(o.end.low);
+        let above = o.start.high.cmplt(self.start.low) & o.end.high.cmplt(self.end.low);
+        !(below | above).any()
     }
 }
 
@@ -43,7 +61,7 @@ struct Node {
 /// Nodes in depth-first order, so children come after their parent.
 pub(crate) struct Bvh {
     nodes: Vec<Node>,
-    boxes: Vec<Aabb>,
+    boxes: Vec<Sweep>,
     order: Vec<u32>,
 }
 
@@ -54,7 +72,7 @@ impl Bvh {
         let mut order = std::mem::take(&mut bvh.order);
         bvh.build(centres, &mut order, 0);
         bvh.order = order;
-        bvh.boxes = vec![Aabb::EMPTY; bvh.nodes.len()];
+        bvh.boxes = vec![Sweep::EMPTY; bvh.nodes.len()];
         bvh
     }
 
@@ -83,11 +101,11 @@ impl Bvh {
         self.build(centres, right, first + middle as u32);
     }
 
-    pub fn refit(&mut self, item_boxes: &[Aabb]) {
+    pub fn refit(&mut self, item_boxes: &[Sweep]) {
         for i in (0..self.nodes.len()).rev() {
             let node = &self.nodes[i];
             self.boxes[i] = if node.right == 0 {
-                self.leaf(node).iter().fold(Aabb::EMPTY, |b, &k| b.join(item_boxes[k as usize]))
+                self.leaf(node).iter().fold(Sweep::EMPTY, |b, &k| b.join(item_boxes[k as usize]))
             } else {
                 self.boxes[i + 1].join(self.boxes[node.right as usize])
             };
@@ -99,7 +117,7 @@ impl Bvh {
     }
 
     /// Calls `visit` for every item with a higher number than `item` whose box meets `query`.
-    pub fn later_items(&self, item: u32, query: &Aabb, item_boxes: &[Aabb], mut visit: impl FnMut(u32)) {
+    pub fn later_items(&self, item: u32, query: &Sweep, item_boxes: &[Sweep], mut visit: impl FnMut(u32)) {
         let mut stack = [0u32; 64];
         let mut depth = 1;
         while depth > 0 {
@@ -129,20 +147,38 @@ mod tests {
     use super::*;
     use proptest::prelude::*;
 
+    fn overlap(a: &Aabb, b: &Aabb) -> bool {
+        a.low.cmple(b.high).all() && b.low.cmple(a.high).all()
+    }
+
+    /// Whether two boxes meet at some time, by looking often.
+    fn meet_on_the_way(a: &Sweep, b: &Sweep) -> bool {
+        let at = |s: &Sweep, t: f32| Aabb { low: s.start.low.lerp(s.end.low, t), high: s.start.high.lerp(s.end.high, t) };
+        (0..=64).any(|k| overlap(&at(a, k as f32 / 64.0), &at(b, k as f32 / 64.0)))
+    }
+
     proptest! {
         #[test]
-        fn finds_the_same_pairs_as_comparing_all(boxes in prop::collection::vec((prop::array::uniform3(-1.0f32..1.0), prop::array::uniform3(0.0f32..0.4)), 1..90)) {
-            let items: Vec<Aabb> = boxes.iter().map(|(low, size)| Aabb { low: Vec3::from(*low), high: Vec3::from(*low) + Vec3::from(*size) }).collect();
-            let centres: Vec<Vec3> = items.iter().map(|b| 0.5 * (b.low + b.high)).collect();
+        fn finds_all_pairs_that_meet_on_their_way(boxes in prop::collection::vec((prop::array::uniform3(-1.0f32..1.0), prop::array::uniform3(0.0f32..0.3), prop::array::uniform3(-0.5f32..0.5)), 1..70)) {
+            let place = |low: Vec3, size: &[f32; 3]| Aabb { low, high: low + Vec3::from(*size) };
+            let items: Vec<Sweep> = boxes.iter().map(|(low, size, way)| Sweep { start: place(Vec3::from(*low), size), end: place(Vec3::from(*low) + Vec3::from(*way), size) }).collect();
+            let centres: Vec<Vec3> = items.iter().map(|b| 0.5 * (b.start.low + b.start.high)).collect();
             let mut bvh = Bvh::new(&centres);
             bvh.refit(&items);
             for i in 0..items.len() {
                 let mut found = Vec::new();
                 bvh.later_items(i as u32, &items[i], &items, |k| found.push(k as usize));
-                found.sort_unstable();
-                let expected: Vec<usize> = (i + 1..items.len()).filter(|&k| items[i].meets(&items[k])).collect();
-                prop_assert_eq!(found, expected);
+                for k in (i + 1..items.len()).filter(|&k| meet_on_the_way(&items[i], &items[k])) {
+                    prop_assert!(found.contains(&k), "{i} and {k} meet");
+                }
+                prop_assert!(found.iter().all(|&k| items[i].meets(&items[k])));
             }
+        }
+
+        #[test]
+        fn boxes_that_stand_still_meet_as_boxes_do(a in prop::array::uniform6(-1.0f32..1.0), b in prop::array::uniform6(-1.0f32..1.0)) {
+            let of = |v: [f32; 6]| Aabb::EMPTY.grow(Vec3::new(v[0], v[1], v[2])).grow(Vec3::new(v[3], v[4], v[5]));
+            prop_assert_eq!(Sweep::still(of(a)).meets(&Sweep::still(of(b))), overlap(&of(a), &of(b)));
         }
     }
 }

@@ -1,6 +1,6 @@
 //! Candidate pairs: vertex-triangle and edge-edge whose moving boxes meet.
 
-use super::bvh::{Aabb, Bvh};
+use super::bvh::{Aabb, Bvh, Sweep};
 use super::closest::{Separation, edge_edge, vertex_triangle};
 use crate::topology::edges;
 use glam::{DVec3, Vec3, Vec3A};
@@ -16,37 +16,67 @@ pub(crate) struct Candidates {
 }
 
 /// How many steps of the present motion a search looks ahead.
-const AHEAD: f32 = 3.0;
+const AHEAD: u32 = 5;
 
-/// Candidates that stay valid while every vertex stays within the slack of the box around its expected way.
+/// Candidates that stay valid while every vertex stays within the slack of where its present motion takes it, step by
+/// step; all vertices at the same step, so that cloth which flies along together stays as quick to search as still cloth.
 pub(crate) struct Neighbourhood {
     searcher: Searcher,
-    /// Distance at which pairs matter, m.
-    gap: f32,
-    slack: f32,
-    /// Box around each vertex's expected way, widened by the slack and half the gap; empty before the first search.
-    ways: Vec<Aabb>,
-    /// Where each vertex was searched, and how far it can get from there, m.
-    at: Vec<Vec3A>,
-    freedom: Vec<f32>,
+    space: Space,
+    /// Steps since the search.
+    age: u32,
     found: Candidates,
 }
 
 /// Where the vertices are and may get to until the next search.
-pub(crate) struct Space<'a> {
-    pub ways: &'a [Aabb],
-    pub at: &'a [Vec3A],
-    pub freedom: &'a [f32],
-    /// Distance at which pairs matter, m.
-    pub gap: f32,
+pub(crate) struct Space {
+    at: Vec<Vec3A>,
+    /// Expected way in one step, m.
+    moves: Vec<Vec3A>,
+    /// The box around each vertex's expected way.
+    ways: Vec<Sweep>,
+    /// Distance at which pairs matter, and how far a vertex may stray from its expected way, m.
+    gap: f32,
+    slack: f32,
 }
 
-impl Space<'_> {
+impl Space {
+    fn expected(&self, i: usize, age: u32) -> Vec3A {
+        self.at[i] + self.moves[i] * age.min(AHEAD) as f32
+    }
+
+    fn holds(&self, i: usize, age: u32, p: Vec3A) -> bool {
+        self.expected(i, age).distance_squared(p) <= self.slack * self.slack
+    }
+
+    /// Expects every vertex to go on as from `from` to `to`.
+    fn expect(&mut self, from: &[Vec3A], to: &[Vec3A]) {
+        self.at.clear();
+        self.at.extend_from_slice(from);
+        self.moves.clear();
+        self.moves.extend(from.iter().zip(to).map(|(a, b)| *b - *a));
+        let more = self.slack + 0.5 * self.gap;
+        let around = |p: Vec3A| Aabb::EMPTY.grow(p.into()).inflated(more);
+        let way = |(p, m): (&Vec3A, &Vec3A)| Sweep { start: around(*p), end: around(*p + *m * AHEAD as f32) };
+        self.ways.clear();
+        self.ways.extend(self.at.iter().zip(&self.moves).map(way));
+    }
+
+    /// The box around the expected way of some vertices.
+    fn way(&self, of: &[u32]) -> Sweep {
+        of.iter().fold(Sweep::EMPTY, |way, &v| way.join(self.ways[v as usize]))
+    }
+
     /// Whether two features may come within the gap. In a smooth sheet the boxes of near features meet, but they
     /// themselves stay well apart; this keeps them out of every later look.
     fn may_meet(&self, v: [u32; 4], split: usize, separate: fn([DVec3; 4]) -> Separation) -> bool {
-        let free = |v: &[u32]| v.iter().map(|&i| self.freedom[i as usize]).fold(0.0, f32::max);
-        let reach = f64::from(self.gap + free(&v[..split]) + free(&v[split..]));
+        let mut apart = 0.0f32;
+        for &a in &v[..split] {
+            for &b in &v[split..] {
+                apart = apart.max(self.moves[a as usize].distance_squared(self.moves[b as usize]));
+            }
+        }
+        let reach = f64::from(self.gap + apart.sqrt() * AHEAD as f32 + 2.0 * self.slack);
         let s = separate(v.map(|i| self.at[i as usize].as_dvec3()));
         s.vector.length_squared() <= reach * reach
     }
@@ -54,7 +84,8 @@ impl Space<'_> {
 
 impl Neighbourhood {
     pub fn new(searcher: Searcher, gap: f32, slack: f32) -> Self {
-        Self { searcher, gap, slack, ways: Vec::new(), at: Vec::new(), freedom: Vec::new(), found: Candidates::default() }
+        let space = Space { at: Vec::new(), moves: Vec::new(), ways: Vec::new(), gap, slack };
+        Self { searcher, space, age: 0, found: Candidates::default() }
     }
 
     /// The searcher, for other questions; the pairs at hand stay valid.
@@ -62,26 +93,24 @@ impl Neighbourhood {
         &mut self.searcher
     }
 
-    /// All pairs that come within the gap while the vertices move straight from `from` to `to`.
+    /// A time step was taken.
+    pub fn next_step(&mut self) {
+        self.age += 1;
+    }
+
+    /// Whether the pairs at hand hold all that come within the gap between `from` and `to`, also when some vertices
+    /// stop on their way.
+    pub fn covers(&self, from: &[Vec3A], to: &[Vec3A]) -> bool {
+        let within = |i: usize| self.space.holds(i, self.age, from[i]) && self.space.holds(i, self.age + 1, to[i]);
+        self.space.at.len() == from.len() && (0..from.len()).into_par_iter().with_min_len(1024).all(within)
+    }
+
+    /// All pairs that come within the gap while the vertices move straight from `from` to `to`, all at the same pace.
     pub fn pairs(&mut self, from: &[Vec3A], to: &[Vec3A]) -> &Candidates {
-        let half = 0.5 * self.gap;
-        let free =
-            |i: usize, p: Vec3A| self.ways[i].inflated(-half).holds(p.into()) && self.at[i].distance_squared(p) <= self.freedom[i].powi(2);
-        let valid =
-            self.at.len() == from.len() && (0..from.len()).into_par_iter().with_min_len(1024).all(|i| free(i, from[i]) && free(i, to[i]));
-        if !valid {
-            let way = |(a, b): (&Vec3A, &Vec3A)| {
-                let end = *a + (*b - *a) * AHEAD;
-                Aabb::EMPTY.grow((*a).into()).grow((*b).into()).grow(end.into()).inflated(self.slack + half)
-            };
-            self.ways.clear();
-            self.ways.extend(from.iter().zip(to).map(way));
-            let freedom = |(a, b): (&Vec3A, &Vec3A)| (*b - *a).length() * AHEAD + self.slack;
-            self.at.clear();
-            self.at.extend_from_slice(from);
-            self.freedom.clear();
-            self.freedom.extend(from.iter().zip(to).map(freedom));
-            self.found = self.searcher.search(&Space { ways: &self.ways, at: &self.at, freedom: &self.freedom, gap: self.gap });
+        if !self.covers(from, to) {
+            self.age = 0;
+            self.space.expect(from, to);
+            self.found = self.searcher.search(&self.space);
         }
         &self.found
     }
@@ -95,7 +124,7 @@ pub(crate) struct Searcher {
     /// Which corners (bits 0-2) and edges (bits 3-5) a triangle tests on behalf of all.
     owned: Vec<u8>,
     tree: Bvh,
-    boxes: Vec<Aabb>,
+    boxes: Vec<Sweep>,
 }
 
 const TASK: usize = 256;
@@ -117,17 +146,15 @@ impl Searcher {
         let centres: Vec<Vec3> =
             triangles.iter().map(|t| t.iter().map(|&v| Vec3::from(positions[v as usize])).sum::<Vec3>() / 3.0).collect();
         let tree = Bvh::new(&centres);
-        Self { boxes: vec![Aabb::EMPTY; triangles.len()], triangles, group, owned, tree }
+        Self { boxes: vec![Sweep::EMPTY; triangles.len()], triangles, group, owned, tree }
     }
 
     /// Pairs of features that may come within the gap, given the box each vertex stays in.
     pub fn search(&mut self, space: &Space) -> Candidates {
-        let ways = space.ways;
         let triangles = &self.triangles;
         self.boxes.par_chunks_mut(TASK).enumerate().for_each(|(chunk, boxes)| {
             for (k, b) in boxes.iter_mut().enumerate() {
-                let [p, q, r] = triangles[chunk * TASK + k].map(|v| ways[v as usize]);
-                *b = p.join(q).join(r);
+                *b = space.way(&triangles[chunk * TASK + k]);
             }
         });
         self.tree.refit(&self.boxes);
@@ -153,7 +180,7 @@ impl Searcher {
     /// Edges whose boxes meet those of triangles they have no vertex in common with: owner, edge, triangle's number, triangle.
     pub fn edges_at_triangles(&mut self, x: &[Vec3A]) -> Vec<(u32, [u32; 2], u32, [u32; 3])> {
         for (b, t) in self.boxes.iter_mut().zip(&self.triangles) {
-            *b = t.iter().fold(Aabb::EMPTY, |b, &v| b.grow(x[v as usize].into()));
+            *b = Sweep::still(t.iter().fold(Aabb::EMPTY, |b, &v| b.grow(x[v as usize].into())));
         }
         self.tree.refit(&self.boxes);
         let of = |chunk: usize| {
@@ -165,7 +192,7 @@ impl Searcher {
                         for k in (0..3).filter(|k| self.owned[one] & (8 << k) != 0) {
                             let edge = [own[k], own[(k + 1) % 3]];
                             let shares = edge.iter().any(|&v| face.iter().any(|&f| self.group[v as usize] == self.group[f as usize]));
-                            let span = edge.iter().fold(Aabb::EMPTY, |b, &v| b.grow(x[v as usize].into()));
+                            let span = Sweep::still(edge.iter().fold(Aabb::EMPTY, |b, &v| b.grow(x[v as usize].into())));
                             if !shares && span.meets(&self.boxes[other]) {
                                 found.push((one as u32, edge, other as u32, face));
                             }
@@ -179,8 +206,7 @@ impl Searcher {
     }
 
     fn features(&self, s: usize, t: usize, space: &Space, found: &mut Candidates) {
-        let ways = space.ways;
-        let edge = |a: u32, b: u32| ways[a as usize].join(ways[b as usize]);
+        let edge = |a: u32, b: u32| space.way(&[a, b]);
         let same = |a: u32, b: u32| self.group[a as usize] == self.group[b as usize];
         for (one, other) in [(s, t), (t, s)] {
             let corners = self.triangles[other];
@@ -188,7 +214,7 @@ impl Searcher {
                 let v = self.triangles[one][k];
                 let pair = [v, corners[0], corners[1], corners[2]];
                 if !corners.iter().any(|&c| same(v, c))
-                    && ways[v as usize].meets(&self.boxes[other])
+                    && space.way(&[v]).meets(&self.boxes[other])
                     && space.may_meet(pair, 1, vertex_triangle)
                 {
                     found.vertex_triangle.push(pair);

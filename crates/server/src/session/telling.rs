@@ -98,7 +98,7 @@ impl Worker {
             air: self.air,
             motion: self.going.as_ref().map(|g| MotionShown { from: g.from.clone(), left: 1.0 - g.motion.share() }),
         };
-        self.latest.send_modify(|latest| latest.status = Some(Arc::new(Event::Status { status })));
+        self.latest.send_modify(|latest| latest.status = Some(Arc::new(Event::Status { status: Box::new(status) })));
     }
 
     pub(super) fn check(&mut self) {

@@ -1,0 +1,31 @@
+//! Strip and drape sample of a cloth, for the fabric's card.
+
+use crate::error::Failure;
+use crate::state::{App, off_the_async_threads};
+use axum::Json;
+use axum::extract::State;
+use costume::{Fabric, FabricId, Refusal};
+use serde::Deserialize;
+use std::collections::BTreeMap;
+use workroom::cloth_fabric;
+use workroom::laboratory::{Sample, sample};
+
+/// A swatch, and the values that differ from it.
+#[derive(Deserialize)]
+#[serde(deny_unknown_fields)]
+pub struct Asked {
+    swatch: String,
+    #[serde(default)]
+    own: BTreeMap<String, f64>,
+}
+
+pub async fn show(State(app): State<App>, Json(asked): Json<Asked>) -> Result<Json<Sample>, Failure> {
+    let key = format!("{} {:?}", asked.swatch, asked.own);
+    let Asked { swatch, own } = asked;
+    let fabric = Fabric { id: FabricId(1), name: swatch.clone(), swatch, colour: "#ffffff".into(), print: None, own };
+    costume::check_fabric(&fabric)?;
+    let cloth = fabric.cloth().map(|s| cloth_fabric(&s));
+    let refused = move || Refusal::new(fabric.name, "cannot be tested", "choose values within their limits");
+    let made = off_the_async_threads(move || app.samples.get(key, || cloth.as_ref().and_then(sample).ok_or_else(refused)));
+    Ok(Json(made.await?))
+}
