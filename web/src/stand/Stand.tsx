@@ -221,7 +221,7 @@ function Legend() {
     return `rgb(${r} ${g} ${b})`;
   });
   return (
-    <div className="absolute top-[188px] right-3 w-[190px] rounded-lg border border-edge bg-card/95 px-3 py-2" data-legend>
+    <div className="absolute right-3 bottom-4 w-[190px] rounded-lg border border-edge bg-card/95 px-3 py-2" data-legend>
       <div className="mb-1 flex justify-between text-[11px] text-ink-soft">
         <span>slack</span>
         <span className="font-semibold text-ink">Tension</span>
