@@ -16,7 +16,7 @@ const STAND: f64 = 0.09;
 const LIMIT: f64 = 12.0;
 
 /// A flat piece of cloth, edge length `edge` m, with its warp along y. `None` when the outline cannot be meshed.
-fn specimen(outline: &[[f64; 2]], edge: f64, fabric: Fabric, place: impl Fn([f32; 2]) -> [f32; 3]) -> Option<Scene> {
+pub fn specimen(outline: &[[f64; 2]], edge: f64, fabric: Fabric, place: impl Fn([f32; 2]) -> [f32; 3]) -> Option<Scene> {
     let mm: Vec<[f64; 2]> = outline.iter().map(|p| p.map(|v| v * 1000.0)).collect();
     let cut = mesh::triangulate(&mm, edge * 1000.0).ok()?;
     let flat: Vec<[f32; 2]> = cut.points.iter().map(|p| p.map(|v| (v / 1000.0) as f32)).collect();
@@ -34,7 +34,8 @@ fn specimen(outline: &[[f64; 2]], edge: f64, fabric: Fabric, place: impl Fn([f32
     })
 }
 
-fn rectangle(width: f64, height: f64, edge: f64) -> Vec<[f64; 2]> {
+/// Outline of a rectangle, m, counter-clockwise from its lower left corner, cut into edges of about `edge` m.
+pub fn rectangle(width: f64, height: f64, edge: f64) -> Vec<[f64; 2]> {
     let along = |length: f64| {
         let n = (length / edge).round().max(1.0);
         (0..n as usize).map(move |k| k as f64 / n)

@@ -1,4 +1,5 @@
 import * as THREE from "three";
+import { drawn } from "../stand/marks";
 import type { BoneShown } from "../api/types";
 
 /** Radius of the rings around a joint, m. */
@@ -133,11 +134,7 @@ export class RingDrag {
 }
 
 function dotTexture(fill: string, rim: string): THREE.Texture {
-  const c = document.createElement("canvas");
-  c.width = 64;
-  c.height = 64;
-  const g = c.getContext("2d");
-  if (g) {
+  return drawn(64, (g) => {
     g.fillStyle = fill;
     g.strokeStyle = rim;
     g.lineWidth = 10;
@@ -145,8 +142,5 @@ function dotTexture(fill: string, rim: string): THREE.Texture {
     g.arc(32, 32, 24, 0, 7);
     g.fill();
     g.stroke();
-  }
-  const texture = new THREE.CanvasTexture(c);
-  texture.colorSpace = THREE.SRGBColorSpace;
-  return texture;
+  });
 }

@@ -1,4 +1,5 @@
 import * as THREE from "three";
+import { drawn } from "../stand/marks";
 import type { LandmarkOffer } from "../api/types";
 
 const NEAR = 12;
@@ -55,11 +56,7 @@ function put(mark: { dot: THREE.Sprite; label: THREE.Sprite }, at: THREE.Vector3
 }
 
 function diamondTexture(): THREE.Texture {
-  const c = document.createElement("canvas");
-  c.width = 64;
-  c.height = 64;
-  const g = c.getContext("2d");
-  if (g) {
+  return drawn(64, (g) => {
     g.translate(32, 32);
     g.rotate(Math.PI / 4);
     g.fillStyle = "#f2e2b1";
@@ -67,10 +64,7 @@ function diamondTexture(): THREE.Texture {
     g.lineWidth = 8;
     g.fillRect(-17, -17, 34, 34);
     g.strokeRect(-17, -17, 34, 34);
-  }
-  const texture = new THREE.CanvasTexture(c);
-  texture.colorSpace = THREE.SRGBColorSpace;
-  return texture;
+  });
 }
 
 function labelSprite(text: string, before: boolean): THREE.Sprite {

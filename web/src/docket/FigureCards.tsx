@@ -1,10 +1,11 @@
 import { Crosshair, Upload } from "lucide-react";
 import { Switch } from "radix-ui";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import type { Axis, BodyChoice, FigureSheet, FigureState, Flaws } from "../api/types";
 import { useFigure, useFigureWork } from "../body/figure";
 import { useBody } from "../body/store";
 import { useDesk } from "../desk/store";
+import { FileField } from "../ui/FileField";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { NumberField } from "../ui/NumberField";
@@ -37,7 +38,6 @@ const FLAWS: [keyof Flaws, string, string][] = [
 
 /** Takes a file with a figure in. */
 export function BringFigure({ onFigure }: { onFigure: (hash: string) => void }) {
-  const input = useRef<HTMLInputElement>(null);
   const [busy, setBusy] = useState(false);
   const { bring } = useFigureWork();
   const take = async (file: File) => {
@@ -47,23 +47,13 @@ export function BringFigure({ onFigure }: { onFigure: (hash: string) => void }) 
     if (state) onFigure(state.hash);
   };
   return (
-    <>
-      <Button className="mt-2 w-full" disabled={busy} data-bring-figure onClick={() => input.current?.click()}>
-        <Upload size={14} /> {busy ? "Reading the figure…" : "Bring a figure…"}
-      </Button>
-      <input
-        ref={input}
-        type="file"
-        accept=".obj,.glb,.gltf,.ply,.usda,.usd"
-        className="hidden"
-        data-figure-file
-        onChange={(e) => {
-          const file = e.target.files?.[0];
-          e.target.value = "";
-          if (file) void take(file);
-        }}
-      />
-    </>
+    <FileField accept=".obj,.glb,.gltf,.ply,.usda,.usd" mark="figure-file" onFile={(file) => void take(file)}>
+      {(open) => (
+        <Button className="mt-2 w-full" disabled={busy} data-bring-figure onClick={open}>
+          <Upload size={14} /> {busy ? "Reading the figure…" : "Bring a figure…"}
+        </Button>
+      )}
+    </FileField>
   );
 }
 

@@ -6,6 +6,7 @@ import type { BodyChoice, BoneShown } from "../api/types";
 import { mirrored, otherSide, samePose, withAngle, withPose } from "../body/choice";
 import { useFigure } from "../body/figure";
 import { bodyDesk, type Point3, useBody } from "../body/store";
+import { FileField } from "../ui/FileField";
 import { AskName } from "../ui/AskName";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
@@ -125,7 +126,6 @@ function JointAngles({ bone, body, take }: { bone: BoneShown; body: BodyChoice; 
 
 /** Pose files: open JSON with degrees by bone. */
 function PoseFiles({ pose, name, onPose }: { pose: Pose; name: string; onPose: (pose: Pose) => void }) {
-  const input = useRef<HTMLInputElement>(null);
   const save = () => {
     const text = `${JSON.stringify({ name, bones: pose }, null, 2)}\n`;
     const link = document.createElement("a");
@@ -149,21 +149,13 @@ function PoseFiles({ pose, name, onPose }: { pose: Pose; name: string; onPose: (
   return (
     <div className="mt-1.5 grid grid-cols-2 gap-1.5">
       <Button onClick={save}>Save file</Button>
-      <Button onClick={() => input.current?.click()}>
-        <Upload size={14} /> Load file
-      </Button>
-      <input
-        ref={input}
-        type="file"
-        accept=".json"
-        className="hidden"
-        data-pose-file
-        onChange={(e) => {
-          const file = e.target.files?.[0];
-          e.target.value = "";
-          if (file) void load(file);
-        }}
-      />
+      <FileField accept=".json" mark="pose-file" onFile={(file) => void load(file)}>
+        {(open) => (
+          <Button onClick={open}>
+            <Upload size={14} /> Load file
+          </Button>
+        )}
+      </FileField>
     </div>
   );
 }

@@ -1,9 +1,10 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Plus } from "lucide-react";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { go } from "../App";
 import { get, post, Refused } from "../api/http";
 import type { CostumeState, RailCostume, RailProduction } from "../api/types";
+import { FileField } from "../ui/FileField";
 import { AskName } from "../ui/AskName";
 import { Button } from "../ui/Button";
 import { notify } from "../ui/notices";
@@ -103,23 +104,13 @@ function Asked({ asking, act, onClose }: { asking: Asking; act: (work: () => Pro
 }
 
 function ImportButton({ onText }: { onText: (text: string) => void }) {
-  const input = useRef<HTMLInputElement>(null);
   return (
-    <>
-      <button type="button" className="text-ink-soft underline-offset-2 hover:text-ink hover:underline" onClick={() => input.current?.click()}>
-        Open a costume file…
-      </button>
-      <input
-        ref={input}
-        type="file"
-        accept=".json"
-        hidden
-        onChange={async (e) => {
-          const file = e.target.files?.[0];
-          e.target.value = "";
-          if (file) onText(await file.text());
-        }}
-      />
-    </>
+    <FileField accept=".json" onFile={async (file) => onText(await file.text())}>
+      {(open) => (
+        <button type="button" className="text-ink-soft underline-offset-2 hover:text-ink hover:underline" onClick={open}>
+          Open a costume file…
+        </button>
+      )}
+    </FileField>
   );
 }

@@ -1,13 +1,15 @@
 import * as THREE from "three";
 
 /** A picture drawn once on a small canvas, for points and sprites. */
-function drawn(size: number, draw: (g: CanvasRenderingContext2D) => void): THREE.Texture {
+export function drawn(size: number, draw: (g: CanvasRenderingContext2D) => void): THREE.Texture {
   const c = document.createElement("canvas");
   c.width = size;
   c.height = size;
   const g = c.getContext("2d");
   if (g) draw(g);
-  return new THREE.CanvasTexture(c);
+  const texture = new THREE.CanvasTexture(c);
+  texture.colorSpace = THREE.SRGBColorSpace;
+  return texture;
 }
 
 /** The head of a pin or of a hand that holds cloth. */

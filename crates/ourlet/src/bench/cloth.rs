@@ -3,7 +3,7 @@
 use super::write_rows;
 use crate::drape::{body_of, read, with_threads};
 use crate::options::BenchCommon;
-use ::cloth::{BodyShape, DistanceGrid, Drape, Fabric, Panel, Phase, Scene, Settings, Stage};
+use ::cloth::{BodyShape, DistanceGrid, Drape, Fabric, Phase, Scene, Settings, Stage};
 use costume::Fineness;
 use serde::Serialize;
 use std::collections::BTreeMap;
@@ -12,6 +12,7 @@ use std::process::ExitCode;
 use std::sync::Arc;
 use std::time::Instant;
 use workroom::assemble;
+use workroom::laboratory::{rectangle, specimen};
 
 /// Simulated seconds of a sheet, and a frame, s.
 const SPAN: f64 = 2.0;
@@ -150,28 +151,10 @@ fn stage_name(stage: Stage) -> &'static str {
     }
 }
 
-/// A sheet of one square metre.
+/// A sheet of one square metre, with air and self-contact.
 fn sheet(edge: f64, place: impl Fn([f32; 2]) -> [f32; 3]) -> Option<Scene> {
-    let n = (1.0 / edge).round();
-    let along = || (0..n as usize).map(|k| 1000.0 * k as f64 / n);
-    let mut outline: Vec<[f64; 2]> = along().map(|t| [t, 0.0]).collect();
-    outline.extend(along().map(|t| [1000.0, t]));
-    outline.extend(along().map(|t| [1000.0 - t, 1000.0]));
-    outline.extend(along().map(|t| [0.0, 1000.0 - t]));
-    let cut = mesh::triangulate(&outline, edge * 1000.0).ok()?;
-    let flat: Vec<[f32; 2]> = cut.points.iter().map(|p| p.map(|v| (v / 1000.0) as f32)).collect();
-    let count = cut.triangles.len();
-    Some(Scene {
-        positions: flat.iter().map(|p| place(*p)).collect(),
-        flat,
-        triangles: cut.triangles,
-        panels: vec![Panel { name: "sheet".into(), fabric: WOVEN, grain: std::f32::consts::FRAC_PI_2, first: 0, count }],
-        pairs: Vec::new(),
-        body: None,
-        pins: Vec::new(),
-        construction: Default::default(),
-        settings: Settings::default(),
-    })
+    let scene = specimen(&rectangle(1.0, 1.0, edge), edge, WOVEN, place)?;
+    Some(Scene { settings: Settings::default(), ..scene })
 }
 
 fn hung(edge: f64) -> Option<Scene> {
