@@ -57,8 +57,8 @@ impl Drape {
             let stiffness = 0.25 * CONTACT_STIFFNESS * (area[a] + area[b]);
             self.samples.push(([a as u32, b as u32], offset, stiffness, 0.5 * (friction[a] + friction[b])));
         }
-        self.held = (0..mass.len()).map(|i| mass[i] <= 0.0 || self.pinned[i] || self.frozen[i]).collect();
         self.mass = mass;
+        self.hold_fast();
         let folds = fold::fold_of_hinges(&self.scene, &edges.hinges);
         self.folds = bending::folded(&self.scene, &edges.hinges, &folds, &self.elements);
         self.spans = made::spans(&self.scene, &self.root);
@@ -76,9 +76,14 @@ impl Drape {
         for (pair, fused) in self.seams.pairs.iter().zip(&mut self.seams.fused) {
             *fused &= !own(pair.a) && !own(pair.b);
         }
-        let fused = self.seams.pairs.iter().zip(&self.seams.fused).filter(|(_, f)| **f).map(|(p, _)| (p.a, p.b));
-        self.root = union(self.x.len(), fused.collect::<Vec<_>>());
+        self.root = self.fused_roots();
         self.connect();
+    }
+
+    /// The vertex that stands for each one, by the pairs that are fused.
+    fn fused_roots(&self) -> Vec<u32> {
+        let fused = self.seams.pairs.iter().zip(&self.seams.fused).filter(|(_, f)| **f);
+        union(self.x.len(), fused.map(|(p, _)| (p.a, p.b)))
     }
 
     pub(crate) fn follow_roots(&mut self) {
@@ -109,7 +114,7 @@ impl Drape {
         let (mut sum, mut weight) = (vec![Vec3A::ZERO; n], vec![0.0f32; n]);
         for i in (0..n).filter(|&i| self.mass[i] > 0.0) {
             let c = cluster[i] as usize;
-            let m = if self.pinned[i] || self.frozen[i] { 1e6 } else { self.mass[i] };
+            let m = if self.held[i] { 1e6 } else { self.mass[i] };
             sum[c] += self.x[i] * m;
             weight[c] += m;
         }
@@ -127,15 +132,13 @@ impl Drape {
             let p = self.seams.pairs[k];
             self.seams.fused[k] = self.x[p.a as usize].distance(self.x[p.b as usize]) < 1e-5;
         }
-        let fused = self.seams.pairs.iter().zip(&self.seams.fused).filter(|(_, f)| **f).map(|(p, _)| (p.a, p.b));
-        self.root = union(n, fused.collect::<Vec<_>>());
+        self.root = self.fused_roots();
         let (mut momentum, mut mass) = (vec![Vec3A::ZERO; n], vec![0.0f32; n]);
         for i in 0..n {
             let r = self.root[i] as usize;
             momentum[r] += self.v[i] * self.mass[i];
             mass[r] += self.mass[i];
             self.pinned[r] |= self.pinned[i];
-            self.frozen[r] |= self.frozen[i];
         }
         for i in (0..n).filter(|&i| mass[i] > 0.0) {
             self.v[i] = momentum[i] / mass[i];

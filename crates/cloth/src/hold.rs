@@ -84,9 +84,8 @@ impl Drape {
                 self.pinned[i] = on;
             }
         }
-        let root = root as usize;
-        self.held[root] = on || self.frozen[root] || self.mass[root] <= 0.0;
-        self.v[root] = Vec3A::ZERO;
+        self.hold_fast();
+        self.v[root as usize] = Vec3A::ZERO;
         self.wake();
     }
 
@@ -96,16 +95,19 @@ impl Drape {
             self.frozen[i] = on;
             self.v[i] = Vec3A::ZERO;
         }
-        // a fused vertex stands still when any of its parts does
-        let frozen: Vec<usize> = (0..self.x.len()).filter(|&i| self.frozen[i]).map(|i| self.root[i] as usize).collect();
-        for i in 0..self.x.len() {
-            self.held[i] = self.pinned[i] || self.mass[i] <= 0.0;
-        }
-        for r in frozen {
-            self.held[r] = true;
-            self.v[r] = Vec3A::ZERO;
-        }
+        self.hold_fast();
         self.wake();
+    }
+
+    /// Works out anew which vertices do not move: those pinned, those fused with another that stands for them, and those
+    /// of which any fused part stands still.
+    pub(crate) fn hold_fast(&mut self) {
+        self.held = self.mass.iter().zip(&self.pinned).map(|(m, pinned)| *m <= 0.0 || *pinned).collect();
+        for i in (0..self.x.len()).filter(|&i| self.frozen[i]) {
+            let root = self.root[i] as usize;
+            self.held[root] = true;
+            self.v[root] = Vec3A::ZERO;
+        }
     }
 
     /// Puts vertices (those of a piece) elsewhere, at rest; their seams open and close again.

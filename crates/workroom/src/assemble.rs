@@ -23,6 +23,11 @@ pub struct PieceRange {
 }
 
 impl PieceRange {
+    /// Its vertices within the scene.
+    pub fn vertices(&self) -> std::ops::Range<usize> {
+        self.first_vertex..self.first_vertex + self.flat.points.len()
+    }
+
     /// The scene's vertices along an edge, from its corner to the next.
     pub fn edge_vertices(&self, edge: usize) -> Vec<u32> {
         let around = self.edge_starts[self.edge_starts.len() - 1];

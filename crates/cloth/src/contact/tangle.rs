@@ -7,7 +7,7 @@
 use super::pairs::Searcher;
 use crate::link::Link;
 use glam::{DVec3, Vec3A};
-use std::collections::HashMap;
+use std::collections::{HashMap, HashSet};
 
 /// An edge that passes through a triangle.
 #[derive(Clone, Copy, Debug)]
@@ -59,12 +59,12 @@ pub(crate) fn ways_out(
     stiffness: f32,
     links: &mut Vec<Link>,
 ) {
-    let wanted: HashMap<(u32, u32), ()> = found.iter().map(|t| (key(t.edge), ())).collect();
+    let wanted: HashSet<(u32, u32)> = found.iter().map(|t| key(t.edge)).collect();
     let mut beside: HashMap<(u32, u32), Vec<u32>> = HashMap::new();
     for t in triangles {
         for k in 0..3 {
             let edge = key([t[k], t[(k + 1) % 3]]);
-            if wanted.contains_key(&edge) {
+            if wanted.contains(&edge) {
                 beside.entry(edge).or_default().push(t[(k + 2) % 3]);
             }
         }

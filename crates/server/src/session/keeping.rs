@@ -43,9 +43,8 @@ impl Worker {
             let Some(range) = owner.and_then(|o| assembly.pieces.iter().find(|p| p.piece == o.piece)) else { continue };
             let at = before[pin as usize];
             let off = |v: usize| (0..3).map(|k| (now[v][k] - at[k]).powi(2)).sum::<f32>();
-            let own = range.first_vertex..range.first_vertex + range.flat.points.len();
             // a rehung piece is somewhere else: its pins are void
-            if let Some(v) = own.min_by(|a, b| off(*a).total_cmp(&off(*b))).filter(|v| off(*v) < 0.03f32.powi(2)) {
+            if let Some(v) = range.vertices().min_by(|a, b| off(*a).total_cmp(&off(*b))).filter(|v| off(*v) < 0.03f32.powi(2)) {
                 drape.pin(v as u32);
             }
         }

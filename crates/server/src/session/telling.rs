@@ -62,8 +62,8 @@ impl Worker {
     pub(super) fn read_out(&mut self) {
         self.read_out_at = Instant::now();
         let (since, from, _) = self.pace;
-        let (activity, time, fastest, open_pairs, counts) = match &self.hung {
-            None => (Activity::Empty, 0.0, 0.0, 0, (0, 0)),
+        let (activity, time, fastest, open_pairs, crossings, counts) = match &self.hung {
+            None => (Activity::Empty, 0.0, 0.0, 0, 0, (0, 0)),
             Some(hung) => {
                 let report = hung.drape.figures();
                 let activity = match (report.phase, self.running, hung.touched) {
@@ -74,7 +74,7 @@ impl Worker {
                     (Phase::Falling, ..) => Activity::Falling,
                 };
                 let counts = (hung.assembly.scene.positions.len(), hung.assembly.scene.triangles.len());
-                (activity, report.time, f64::from(report.fastest) * 1000.0, report.open_pairs, counts)
+                (activity, report.time, f64::from(report.fastest) * 1000.0, report.open_pairs, report.tangles, counts)
             }
         };
         let passed = since.elapsed().as_secs_f64();
@@ -91,7 +91,7 @@ impl Worker {
             open_pairs,
             trouble: self.told_trouble(),
             stretch: self.hung.as_ref().map_or(0.0, |h| h.drape.strain().into_iter().fold(0.0, f32::max).into()),
-            crossings: self.hung.as_ref().map_or(0, |h| h.drape.figures().tangles),
+            crossings,
             held: self.hung.as_ref().map_or_else(Vec::new, |h| h.held.iter().copied().collect()),
             hands: self.hung.as_ref().map_or_else(Vec::new, |h| h.drape.hands().into_iter().map(|(_, at)| at).collect()),
             pins: self.hung.as_ref().map_or_else(Vec::new, |h| h.drape.pins()),

@@ -227,8 +227,7 @@ impl Worker {
     fn rehang(&mut self, piece: PieceId) {
         let Some(hung) = &mut self.hung else { return };
         let Some(range) = hung.assembly.pieces.iter().find(|p| p.piece == piece) else { return };
-        let (first, count) = (range.first_vertex, range.flat.points.len());
-        hung.drape.put(first, &hung.assembly.scene.positions[first..first + count]);
+        hung.drape.put(range.first_vertex, &hung.assembly.scene.positions[range.vertices()]);
         self.unsaved = true;
         self.set_running(self.running);
     }
@@ -369,7 +368,7 @@ impl Hung {
     /// Lets a piece stand still, or go.
     pub fn hold(&mut self, piece: PieceId, on: bool) {
         let Some(range) = self.assembly.pieces.iter().find(|p| p.piece == piece) else { return };
-        self.drape.freeze(range.first_vertex..range.first_vertex + range.flat.points.len(), on);
+        self.drape.freeze(range.vertices(), on);
         if on {
             self.held.insert(piece);
         } else {
