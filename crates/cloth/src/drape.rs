@@ -85,6 +85,8 @@ pub struct Drape {
     pub(crate) layer_stiffness: f32,
     pub(crate) layer_friction: f32,
     pub(crate) seam_stiffness: f32,
+    /// Most force of a closing pair, N.
+    pub(crate) seam_force: f32,
     pub(crate) phase: Phase,
     pub(crate) steps: u64,
     /// The step at which seams began to close.
@@ -130,7 +132,9 @@ impl Drape {
             layer_stiffness: CONTACT_STIFFNESS * area,
             layer_friction: average(&|f| f.friction),
             seam_stiffness: 0.05 * average(&|f| f.stretch[0]),
-            seams: Seams::new(&scene.pairs),
+            // what stretches the cloth until it locks
+            seam_force: average(&|f| f.stretch[0] * f.locking) * edge,
+            seams: Seams::new(&scene),
             neighbourhood: Neighbourhood::new(searcher, layer_gap, SLACK * edge),
             v: vec![Vec3A::ZERO; n],
             mass: vec![0.0; n],

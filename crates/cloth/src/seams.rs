@@ -1,11 +1,13 @@
 //! Seams while they close: springs that shorten the gap at a set speed, until the pair can be fused.
 
 use crate::link::Link;
-use crate::scene::SeamPair;
+use crate::scene::{Scene, SeamPair};
 use glam::Vec3A;
 
 /// Speed at which gaps shorten, m/s.
 const CLOSING_SPEED: f32 = 0.6;
+/// Longest time for which only pieces close onto themselves, s.
+const OWN_FIRST: f32 = 1.5;
 /// Pairs closer than this are fused, m.
 pub(crate) const FUSE_GAP: f32 = 1.0e-3;
 
@@ -13,26 +15,44 @@ pub(crate) const FUSE_GAP: f32 = 1.0e-3;
 pub(crate) struct Seams {
     pub pairs: Vec<SeamPair>,
     pub fused: Vec<bool>,
+    /// Pairs that close a piece onto itself.
+    own: Vec<bool>,
 }
 
 impl Seams {
-    pub fn new(pairs: &[SeamPair]) -> Self {
-        Self { pairs: pairs.to_vec(), fused: vec![false; pairs.len()] }
+    pub fn new(scene: &Scene) -> Self {
+        let mut panel = vec![0; scene.positions.len()];
+        for (k, p) in scene.panels.iter().enumerate() {
+            for &v in scene.triangles[p.first..p.first + p.count].iter().flatten() {
+                panel[v as usize] = k;
+            }
+        }
+        let own = scene.pairs.iter().map(|p| panel[p.a as usize] == panel[p.b as usize]).collect();
+        Self { pairs: scene.pairs.clone(), fused: vec![false; scene.pairs.len()], own }
     }
 
     pub fn all_fused(&self) -> bool {
         self.fused.iter().all(|f| *f)
     }
 
-    /// One spring per open pair. `stiffness` in N/m.
-    pub fn links(&self, x: &[Vec3A], time_step: f32, stiffness: f32) -> Vec<Link> {
-        let open = self.pairs.iter().zip(&self.fused).filter(|(_, fused)| !**fused);
-        open.map(|(p, _)| {
+    /// Whether a piece that is to be closed onto itself is still open.
+    fn own_open(&self) -> bool {
+        self.own.iter().zip(&self.fused).any(|(own, fused)| *own && !*fused)
+    }
+
+    /// One spring per open pair. Sleeves, legs and bands close around their limb first, within the first `closing` seconds,
+    /// before seams to other pieces could pull them off it. `stiffness` in N/m; none pulls harder than `most`, N: a seam that does not fit stays
+    /// open rather than pulling its cloth through the body.
+    pub fn links(&self, x: &[Vec3A], time_step: f32, stiffness: f32, most: f32, closing: f32) -> Vec<Link> {
+        let own_first = closing < OWN_FIRST && self.own_open();
+        let open = (0..self.pairs.len()).filter(|&k| !self.fused[k] && (self.own[k] || !own_first));
+        open.map(|k| {
+            let p = &self.pairs[k];
             let gap = x[p.a as usize] - x[p.b as usize];
             let length = gap.length();
             let step = (CLOSING_SPEED * time_step).min(length);
             let target = if length > 1e-9 { gap * (-step / length) } else { Vec3A::ZERO };
-            Link::round([p.a, p.b, p.a, p.a], [1.0, -1.0, 0.0, 0.0], stiffness, target)
+            Link::round([p.a, p.b, p.a, p.a], [1.0, -1.0, 0.0, 0.0], stiffness.min(most / step.max(1e-6)), target)
         })
         .collect()
     }

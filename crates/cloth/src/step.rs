@@ -13,6 +13,7 @@ use crate::solve::System;
 use crate::stage::{Stage, Watch};
 use glam::{Mat3A, Vec3, Vec3A};
 use rayon::prelude::*;
+use std::collections::BTreeMap;
 
 /// Stiffness-proportional damping times, s: in plane and bending.
 const IN_PLANE_DAMPING: f32 = 1.5e-3;
@@ -25,6 +26,8 @@ const PASSES: [f64; 3] = [0.1, 0.03, 0.01];
 const FOLDS: f64 = 0.3;
 /// Share of its weight with which a contact may seem to pull.
 const NOISE: f32 = 0.25;
+/// Share of its offset from the body that cloth keeps after every step.
+const LEAST_OFFSET: f32 = 0.3;
 /// Rounds of search and guard after which the whole cloth stands still for a step.
 const GUARD_ROUNDS: usize = 5;
 /// Most iterations of one pass.
@@ -243,7 +246,8 @@ impl Drape {
         watch(Stage::Contacts);
         let h = self.settings.time_step;
         let fall = self.gravity() * h;
-        let mut links = self.seams.links(&self.x, h, self.seam_stiffness);
+        let closing = (self.steps - self.closing_since) as f32 * h;
+        let mut links = self.seams.links(&self.x, h, self.seam_stiffness, self.seam_force, closing);
         for link in &mut links {
             link.vertices = link.vertices.map(|v| self.root[v as usize]);
         }
@@ -283,21 +287,11 @@ impl Drape {
     fn accept(&mut self, watch: Watch) -> usize {
         watch(Stage::Guard);
         let h = self.settings.time_step;
-        let body = self.scene.body.as_ref();
         let mut to: Vec<Vec3A> = (0..self.x.len())
             .into_par_iter()
-            .map(|i| {
-                if self.held[i] {
-                    return self.x[i];
-                }
-                let p = self.x[i] + self.move_by[i].clamp_length_max(LONGEST_STEP);
-                body.map_or(p, |b| {
-                    let (d, n) = b.grid.distance_and_normal(Vec3::from(p));
-                    let least = 0.3 * self.offset[i];
-                    if d < least { p + Vec3A::from(n) * (least - d).min(LONGEST_STEP) } else { p }
-                })
-            })
+            .map(|i| if self.held[i] { self.x[i] } else { self.x[i] + self.move_by[i].clamp_length_max(LONGEST_STEP) })
             .collect();
+        self.push_out(&mut to);
         let held_back = self.guard(&mut to, watch);
         self.neighbourhood.next_step();
         for i in 0..self.x.len() {
@@ -306,6 +300,34 @@ impl Drape {
         }
         self.follow_roots();
         held_back
+    }
+}
+
+impl Drape {
+    /// Moves vertices and edges that the solve left inside the body out of it.
+    fn push_out(&self, to: &mut [Vec3A]) {
+        let Some(body) = &self.scene.body else { return };
+        let (vertices, edges) = self.samples.split_at(self.samples.partition_point(|(v, ..)| v[0] == v[1]));
+        for samples in [vertices, edges] {
+            let out = |(v, offset, ..): &([u32; 2], f32, f32, f32)| {
+                let p = Vec3::from(0.5 * (to[v[0] as usize] + to[v[1] as usize]));
+                let least = LEAST_OFFSET * offset;
+                let (d, n) = body.grid.distance_and_normal(p);
+                (d < least).then(|| (*v, Vec3A::from(n) * (least - d).min(LONGEST_STEP)))
+            };
+            let pushes: Vec<([u32; 2], Vec3A)> = samples.par_iter().filter_map(out).collect();
+            // a vertex of several edges follows the one that is deepest
+            let mut longest = BTreeMap::new();
+            for (v, push) in pushes.iter().flat_map(|(v, push)| v.iter().map(move |v| (*v as usize, *push))) {
+                let slot = longest.entry(v).or_insert(push);
+                if push.length_squared() > slot.length_squared() {
+                    *slot = push;
+                }
+            }
+            for (v, push) in longest.into_iter().filter(|(v, _)| !self.held[*v]) {
+                to[v] += push;
+            }
+        }
     }
 }
 

@@ -21,7 +21,8 @@ pub fn run(options: &DrapeOptions) -> Result<ExitCode, String> {
     }
     let mut costume = read(&options.file)?;
     if let Some(preset) = &options.preset {
-        costume.body = costume::BodyChoice::size(preset);
+        // another size in the same pose
+        costume.body = costume::BodyChoice { preset: preset.clone(), set: Default::default(), figure: None, ..costume.body };
     }
     if let Some(text) = &options.fineness {
         costume.fineness = fineness(text)?;

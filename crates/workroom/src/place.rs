@@ -1,7 +1,8 @@
 //! Hanging a flat piece around its station, clear of the body.
 //!
-//! The piece wraps around an elliptic cylinder, which keeps all lengths; the cylinder grows until every vertex is
-//! clear of the body and a piece of one side stays on its side.
+//! The piece wraps around an elliptic cylinder, which keeps all lengths. For a piece that is wider than its side of
+//! the body, such as one with sleeves, the cylinder first grows in width alone, so that the piece hangs close, like a
+//! card; then it grows all around until every vertex is clear of the body.
 
 use body::{Reach, Station};
 use cloth::DistanceGrid;
@@ -38,8 +39,7 @@ pub(crate) fn hang(
     let local = local_points(points, placement);
     let mut gap = inner.map_or(FIRST, |g| g + LAYER);
     while gap < LIMIT {
-        let wrap = Wrap::new(station.radii.0 + gap, station.radii.1 + gap);
-        if let Some(positions) = wrapped(&local, station, &wrap)
+        if let Some(positions) = around(&local, station, gap)
             && positions.iter().all(|p| grid.distance(Vec3::from(*p)) > CLEAR)
         {
             return Ok(Hung { positions, gap });
@@ -60,6 +60,20 @@ fn local_points(points: &[[f64; 2]], placement: &Placement) -> Vec<DVec2> {
     let turn = DVec2::from_angle(placement.turn.to_radians());
     let shift = DVec2::new(placement.shift.x, placement.shift.y);
     points.iter().map(|p| (turn.rotate(DVec2::from(*p) - middle) + shift) * 0.001).collect()
+}
+
+/// The piece around its station at a gap; one of one side on a cylinder as wide as it needs.
+fn around(local: &[DVec2], station: &Station, gap: f64) -> Option<Vec<[f32; 3]>> {
+    let widest = if station.reach == Reach::Side { LIMIT } else { 0.0 };
+    let mut wider = 0.0;
+    loop {
+        let wrap = Wrap::new(station.radii.0 + gap + wider, station.radii.1 + gap);
+        let positions = wrapped(local, station, &wrap);
+        if positions.is_some() || wider >= widest {
+            return positions;
+        }
+        wider += 4.0 * STEP;
+    }
 }
 
 /// `None` when the piece would reach too far around.
