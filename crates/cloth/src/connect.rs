@@ -7,7 +7,7 @@ use crate::drape::Drape;
 use crate::fold;
 use crate::made;
 use crate::matrix::Pattern;
-use crate::seams::{FUSE_GAP, Seams};
+use crate::seams::{Seams, fuse_gap};
 use crate::topology;
 use glam::{Mat3A, Vec2, Vec3A};
 
@@ -98,9 +98,10 @@ impl Drape {
 
     /// Fuses seam pairs that have come together, as far as the guard lets them meet.
     pub(crate) fn fuse(&mut self) {
+        let near = fuse_gap((self.steps - self.closing_since) as f32 * self.settings.time_step);
         let ready = |k: usize, seams: &Seams, x: &[Vec3A]| {
             let p = seams.pairs[k];
-            !seams.fused[k] && x[p.a as usize].distance(x[p.b as usize]) < FUSE_GAP
+            !seams.fused[k] && x[p.a as usize].distance(x[p.b as usize]) < near
         };
         let close: Vec<usize> = (0..self.seams.pairs.len()).filter(|&k| ready(k, &self.seams, &self.x)).collect();
         if close.is_empty() {

@@ -8,14 +8,20 @@ use glam::Vec3A;
 const CLOSING_SPEED: f32 = 0.6;
 /// Longest time for which only pieces close onto themselves, s.
 const OWN_FIRST: f32 = 1.5;
-/// Pairs closer than this are fused, m.
-pub(crate) const FUSE_GAP: f32 = 1.0e-3;
+/// Pairs closer than this are fused, m; three times as far when layers have kept them apart for long.
+const FUSE_GAP: f32 = 1.0e-3;
+
+/// The gap at which pairs are fused after so many seconds of closing, m.
+pub(crate) fn fuse_gap(closing: f32) -> f32 {
+    FUSE_GAP * closing.clamp(1.0, 3.0)
+}
 
 /// The seam pairs of a scene and which of them are fused.
 pub(crate) struct Seams {
     pub pairs: Vec<SeamPair>,
     pub fused: Vec<bool>,
-    /// Pairs that close a piece onto itself.
+    /// Pairs that close a piece onto itself. Sleeves, legs and bands close around their limb before other seams could pull
+    /// them off it.
     own: Vec<bool>,
 }
 
@@ -35,16 +41,15 @@ impl Seams {
         self.fused.iter().all(|f| *f)
     }
 
-    /// Whether a piece that is to be closed onto itself is still open.
-    fn own_open(&self) -> bool {
-        self.own.iter().zip(&self.fused).any(|(own, fused)| *own && !*fused)
+    /// Whether only pieces that close onto themselves close now; the others do not wait for ever.
+    fn own_first(&self, closing: f32) -> bool {
+        closing < OWN_FIRST && self.own.iter().zip(&self.fused).any(|(own, fused)| *own && !*fused)
     }
 
-    /// One spring per open pair. Sleeves, legs and bands close around their limb first, within the first `closing` seconds,
-    /// before seams to other pieces could pull them off it. `stiffness` in N/m; none pulls harder than `most`, N: a seam that does not fit stays
+    /// One spring per pair that closes after so many seconds of `closing`. `stiffness` in N/m; none pulls harder than `most`, N: a seam that does not fit stays
     /// open rather than pulling its cloth through the body.
     pub fn links(&self, x: &[Vec3A], time_step: f32, stiffness: f32, most: f32, closing: f32) -> Vec<Link> {
-        let own_first = closing < OWN_FIRST && self.own_open();
+        let own_first = self.own_first(closing);
         let open = (0..self.pairs.len()).filter(|&k| !self.fused[k] && (self.own[k] || !own_first));
         open.map(|k| {
             let p = &self.pairs[k];

@@ -2,7 +2,7 @@
 
 use crate::figure::bring;
 use crate::options::DrapeOptions;
-use body::Figure;
+use body::{Figure, Pose};
 use cloth::{BodyShape, Drape, Phase};
 use costume::{Costume, Fineness};
 use std::io::{IsTerminal, Write};
@@ -30,9 +30,7 @@ pub fn run(options: &DrapeOptions) -> Result<ExitCode, String> {
     if options.figure.is_some() {
         costume.body = costume::BodyChoice::size(&costume.body.preset);
     }
-    if let Some(text) = &options.pose {
-        costume.body.pose = crate::body::read_pose(text)?.bones;
-    }
+    let pose = options.pose.as_deref().map(crate::body::read_pose).transpose()?;
     let started = Instant::now();
     let brought = options.figure.as_ref().map(|path| bring(path, &options.stance)).transpose()?.map(|b| Arc::new(b.figure));
     let result = with_threads(options.threads, || -> Result<_, String> {
@@ -40,7 +38,7 @@ pub fn run(options: &DrapeOptions) -> Result<ExitCode, String> {
             Some(figure) => figure,
             None => Arc::new(workroom::figure(&costume.body).map_err(|e| e.to_string())?),
         };
-        hang_and_move(&costume, figure, options)
+        hang_and_move(&costume, figure, pose.as_ref(), options)
     })?;
     let (assembly, drape) = result?;
     let report = drape_report(&assembly, &drape, started.elapsed().as_secs_f64());
@@ -60,20 +58,18 @@ pub fn run(options: &DrapeOptions) -> Result<ExitCode, String> {
     Ok(if report.is_good() { ExitCode::SUCCESS } else { ExitCode::from(1) })
 }
 
-/// Drapes in the pose of the file, or, when a pose was asked for, in the neutral pose and then on the way to it.
-fn hang_and_move(costume: &Costume, figure: Arc<Figure>, options: &DrapeOptions) -> Result<(Assembly, Drape), String> {
+/// Drapes in the pose of the file, then on the way to the pose that was asked for.
+fn hang_and_move(costume: &Costume, figure: Arc<Figure>, pose: Option<&Pose>, options: &DrapeOptions) -> Result<(Assembly, Drape), String> {
     let refused = |e: costume::Refusal| e.to_string();
-    let mut neutral = costume.clone();
-    if options.pose.is_some() {
-        neutral.body.pose.clear();
-    }
-    let form = Form::of(&neutral, figure.clone()).map_err(refused)?;
-    let mut assembly = assemble(&neutral, &form).map_err(refused)?;
+    let form = Form::of(costume, figure.clone()).map_err(refused)?;
+    let mut assembly = assemble(costume, &form).map_err(refused)?;
     let mut drape = Drape::new(assembly.scene.clone()).map_err(|e| e.to_string())?;
     to_rest(&mut drape, options.limit);
-    if options.pose.is_some() {
-        let mut motion = PoseMotion::new(figure.clone(), &neutral.body, &costume.body, form.out.clone(), usize::from(options.frames))
-            .map_err(refused)?;
+    if let Some(pose) = pose {
+        let mut posed = costume.clone();
+        posed.body.pose = pose.bones.clone();
+        let mut motion =
+            PoseMotion::new(figure.clone(), &costume.body, &posed.body, form.out.clone(), usize::from(options.frames)).map_err(refused)?;
         eprintln!("moving the body over {} frames", motion.frames());
         let seconds = f64::from(drape.scene().settings.time_step) * STEPS_A_FRAME as f64;
         while let Some(body) = motion.advance(seconds) {
@@ -82,9 +78,9 @@ fn hang_and_move(costume: &Costume, figure: Arc<Figure>, options: &DrapeOptions)
                 drape.step();
             }
         }
-        let form = Form::of(costume, figure).map_err(refused)?;
+        let form = Form::of(&posed, figure).map_err(refused)?;
         drape.set_body(BodyShape::still(form.grid.clone(), form.friction.clone()));
-        assembly = Assembly { costume: costume.clone(), form, ..assembly };
+        assembly = Assembly { costume: posed, form, ..assembly };
         let limit = drape.time() + options.limit;
         to_rest(&mut drape, limit);
     }

@@ -40,7 +40,7 @@ pub struct DrapeOptions {
     pub figure: Option<PathBuf>,
     #[command(flatten)]
     pub stance: StanceOptions,
-    /// Drape in the neutral pose, then move the body to this one: such as arms-down, or a pose file (.json).
+    /// Drape in the pose of the file, then move the body to this one: such as arms-down, or a pose file (.json).
     #[arg(long)]
     pub pose: Option<String>,
     /// Fewest frames of that motion; a wide one takes more.

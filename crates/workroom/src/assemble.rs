@@ -2,7 +2,7 @@
 
 use crate::construct::construct;
 use crate::form::Form;
-use crate::place::hang;
+use crate::place::{Standoff, hang};
 use cloth::{BodyShape, Panel, Scene, SeamPair, Settings};
 use costume::{Costume, EdgeCurve, Fabric, Piece, PieceId, Refusal, Seam, Severity, Swatch, edge_curve};
 use kurbo::PathSeg;
@@ -79,9 +79,9 @@ pub fn assemble(costume: &Costume, form: &Form) -> Result<Assembly, Refusal> {
         settings: Settings::default(),
     };
     let mut pieces = Vec::new();
-    let mut gaps = HashMap::new();
+    let mut standoffs = HashMap::new();
     for ((piece, flat), starts) in hanging.iter().zip(cut.pieces).zip(cut.starts) {
-        pieces.push(hang_piece(costume, form, piece, (flat, starts), &mut gaps, &mut scene)?);
+        pieces.push(hang_piece(costume, form, piece, (flat, starts), &mut standoffs, &mut scene)?);
     }
     let first = |piece: usize| pieces[piece].first_vertex as u32;
     scene.pairs = cut.pairs.iter().map(|p| SeamPair { a: first(p.a.0) + p.a.1, b: first(p.b.0) + p.b.1, seam: p.seam as u32 }).collect();
@@ -90,20 +90,20 @@ pub fn assemble(costume: &Costume, form: &Form) -> Result<Assembly, Refusal> {
     Ok(Assembly { costume: costume.clone(), form: form.clone(), scene, pieces, seam_tags })
 }
 
-/// Hangs one piece; `gaps` are those of the pieces that already hang, by station.
+/// Hangs one piece; `standoffs` are those of the pieces that already hang, by station.
 fn hang_piece(
     costume: &Costume,
     form: &Form,
     piece: &Piece,
     (flat, edge_starts): (FlatMesh, Vec<usize>),
-    gaps: &mut HashMap<&str, f64>,
+    standoffs: &mut HashMap<&str, Standoff>,
     scene: &mut Scene,
 ) -> Result<PieceRange, Refusal> {
     let no_station = || Refusal::new(&piece.name, "has no station on the body", "choose a station for it, or park it");
     let placement = piece.placement.as_ref().ok_or_else(no_station)?;
     let station = form.posed.station(&placement.station).ok_or_else(no_station)?;
-    let hung = hang(&piece.name, &flat.points, placement, station, &form.grid, gaps.get(station.key).copied())?;
-    gaps.insert(station.key, hung.gap);
+    let hung = hang(&piece.name, &flat.points, placement, station, &form.grid, standoffs.get(station.key).copied())?;
+    standoffs.insert(station.key, hung.standoff);
     let swatch =
         costume.fabric(piece.fabric).and_then(Fabric::cloth).ok_or_else(|| Refusal::new(&piece.name, "has no fabric", "choose one"))?;
     let range = PieceRange {

@@ -21,28 +21,34 @@ const STEP: f64 = 0.005;
 /// Farthest from the body, m.
 const LIMIT: f64 = 0.8;
 
-/// A hung piece: positions in m, and how far its cylinder stands off the station's own, m.
-pub(crate) struct Hung {
-    pub positions: Vec<[f32; 3]>,
-    pub gap: f64,
+/// How far a cylinder stands off the station's own all around, and how much wider it is besides, m.
+#[derive(Clone, Copy)]
+pub(crate) struct Standoff {
+    gap: f64,
+    wider: f64,
 }
 
-/// Hangs flat points (mm) outside of what already hangs at the station with the gap `inner`.
+/// A hung piece: positions in m, and its cylinder.
+pub(crate) struct Hung {
+    pub positions: Vec<[f32; 3]>,
+    pub standoff: Standoff,
+}
+
+/// Hangs flat points (mm) outside of what already hangs at the station on the cylinder `inner`.
 pub(crate) fn hang(
     name: &str,
     points: &[[f64; 2]],
     placement: &Placement,
     station: &Station,
     grid: &DistanceGrid,
-    inner: Option<f64>,
+    inner: Option<Standoff>,
 ) -> Result<Hung, Refusal> {
     let local = local_points(points, placement);
-    let mut gap = inner.map_or(FIRST, |g| g + LAYER);
+    let least = inner.map_or(Standoff { gap: FIRST, wider: 0.0 }, |i| Standoff { gap: i.gap + LAYER, ..i });
+    let mut gap = least.gap;
     while gap < LIMIT {
-        if let Some(positions) = around(&local, station, gap)
-            && positions.iter().all(|p| grid.distance(Vec3::from(*p)) > CLEAR)
-        {
-            return Ok(Hung { positions, gap });
+        if let Some(hung) = around(&local, station, grid, Standoff { gap, ..least }) {
+            return Ok(hung);
         }
         gap += STEP;
     }
@@ -62,18 +68,23 @@ fn local_points(points: &[[f64; 2]], placement: &Placement) -> Vec<DVec2> {
     points.iter().map(|p| (turn.rotate(DVec2::from(*p) - middle) + shift) * 0.001).collect()
 }
 
-/// The piece around its station at a gap; one of one side on a cylinder as wide as it needs.
-fn around(local: &[DVec2], station: &Station, gap: f64) -> Option<Vec<[f32; 3]>> {
-    let widest = if station.reach == Reach::Side { LIMIT } else { 0.0 };
-    let mut wider = 0.0;
-    loop {
-        let wrap = Wrap::new(station.radii.0 + gap + wider, station.radii.1 + gap);
+/// The piece around its station, clear of the body; one that is too wide for its side on a cylinder as wide as it needs.
+fn around(local: &[DVec2], station: &Station, grid: &DistanceGrid, mut standoff: Standoff) -> Option<Hung> {
+    let mut is_wide = false;
+    while standoff.wider < LIMIT {
+        let wrap = Wrap::new(station.radii.0 + standoff.gap + standoff.wider, station.radii.1 + standoff.gap);
         let positions = wrapped(local, station, &wrap);
-        if positions.is_some() || wider >= widest {
-            return positions;
+        is_wide |= positions.is_none() && station.reach == Reach::Side;
+        let clear = |p: &[f32; 3]| grid.distance(Vec3::from(*p)) > CLEAR;
+        if let Some(positions) = positions.filter(|p| p.iter().all(clear)) {
+            return Some(Hung { positions, standoff });
         }
-        wider += 4.0 * STEP;
+        if !is_wide {
+            return None;
+        }
+        standoff.wider += 4.0 * STEP;
     }
+    None
 }
 
 /// `None` when the piece would reach too far around.

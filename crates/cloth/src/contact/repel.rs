@@ -10,6 +10,9 @@ use rayon::prelude::*;
 /// Speed below which friction grows in proportion to speed, m/s.
 const STICK_SPEED: f32 = 1e-3;
 
+/// Most that pressed layers stiffen by, with the square of how thin they are pressed.
+const FIRMEST: f32 = 400.0;
+
 /// What the contacts of one step need to know.
 pub(crate) struct Moving<'a> {
     pub positions: &'a [Vec3A],
@@ -132,6 +135,8 @@ fn cloth_link(
     if is_apart(d, velocity.dot(n), m.time_step) {
         return None;
     }
+    // layers that are pressed together push back ever harder, so that the guard need not hold them
+    let stiffness = stiffness * (thickness / length as f32).powi(2).clamp(1.0, FIRMEST);
     let slip = (velocity - n * velocity.dot(n)).length();
     let across = friction(coefficient, (-d).max(0.0) * stiffness, slip, m.time_step);
     Some(Link { vertices: *v, weights, normal: n, along: stiffness, across, target: n * -d })
