@@ -126,3 +126,64 @@ fn two_layers_pushed_through_each_other_come_apart_in_wear_order() {
     assert!(x.iter().flatten().all(|v| v.is_finite() && v.abs() < 1.5));
     assert_eq!(drape.phase(), Phase::AtRest);
 }
+
+#[test]
+fn a_band_that_is_too_short_stays_open_outside_the_body() {
+    const RADIUS: f32 = 0.1;
+    let closed = |share: f32| {
+        let length = share * 2.0 * std::f32::consts::PI * (RADIUS + 0.003);
+        let fabric = Fabric { locking: 0.06, ..WOVEN };
+        let around = |p: [f32; 2]| {
+            let angle = (p[0] - 0.5 * length) / (RADIUS + 0.02);
+            [(RADIUS + 0.02) * angle.sin(), p[1] - 0.02, (RADIUS + 0.02) * angle.cos()]
+        };
+        let mut scene = sheet(f64::from(length), 0.04, 0.01, fabric, around);
+        let (first, last) = (those(&scene, |p| p[0] < 1e-4), those(&scene, |p| p[0] > length - 1e-4));
+        let level = |v: &Vec<u32>| {
+            let mut v = v.clone();
+            v.sort_by(|&a, &b| scene.flat[a as usize][1].total_cmp(&scene.flat[b as usize][1]));
+            v
+        };
+        scene.pairs = level(&first).into_iter().zip(level(&last)).map(|(a, b)| cloth::SeamPair { a, b, seam: 0 }).collect();
+        scene.body = Some(ball(RADIUS));
+        scene.settings.gravity = 0.0;
+        let mut drape = Drape::new(scene).expect("a scene");
+        run(&mut drape, 4.0);
+        let least = drape.positions().iter().map(|p| glam::Vec3::from(*p).length()).fold(f32::MAX, f32::min);
+        assert!(least > RADIUS, "{share}: {least} m from the middle of a ball of {RADIUS} m");
+        let strain = drape.strain().into_iter().fold(0.0f32, f32::max);
+        // it may be drawn until the cloth locks, where it is ten times as stiff
+        assert!(strain < 0.12, "{share}: {strain}");
+        drape.seam_gaps(1)[0]
+    };
+    assert_eq!(closed(1.04), 0.0);
+    let gap = closed(0.8);
+    assert!(gap > 0.05, "a fifth of {:.3} m is missing, {gap} m are open", 2.0 * std::f32::consts::PI * RADIUS);
+}
+
+#[test]
+fn a_sleeve_closes_before_it_is_drawn_to_its_armhole() {
+    // a strip bent to a tube, and a patch to be sewn to its side
+    let around = |p: [f32; 2]| [0.05 * (p[0] / 0.05).sin(), p[1], 0.05 * (p[0] / 0.05).cos()];
+    let (tube, patch) = (sheet(0.28, 0.1, 0.02, WOVEN, around), sheet(0.1, 0.1, 0.02, WOVEN, |p| [p[0] + 0.3, p[1], 0.0]));
+    let n = tube.positions.len() as u32;
+    let side = |scene: &Scene, at: f32| {
+        let mut v = those(scene, |p| (p[0] - at).abs() < 1e-4);
+        v.sort_by(|&a, &b| scene.flat[a as usize][1].total_cmp(&scene.flat[b as usize][1]));
+        v
+    };
+    let pair = |a: Vec<u32>, b: Vec<u32>, seam| a.into_iter().zip(b).map(move |(a, b)| cloth::SeamPair { a, b, seam });
+    let own = pair(side(&tube, 0.0), side(&tube, 0.28), 0);
+    let other = pair(side(&tube, 0.28), side(&patch, 0.0).into_iter().map(|v| v + n).collect(), 1);
+    let pairs = own.chain(other).collect();
+    let mut scene = together(tube, patch);
+    scene.pairs = pairs;
+    let mut drape = Drape::new(scene).expect("a scene");
+    let before = drape.seam_gaps(2)[1];
+    while drape.seam_gaps(2)[0] > 0.0 {
+        assert!(drape.seam_gaps(2)[1] > 0.8 * before, "the patch waits");
+        drape.step();
+    }
+    run(&mut drape, 3.0);
+    assert_eq!(drape.seam_gaps(2), [0.0, 0.0]);
+}
