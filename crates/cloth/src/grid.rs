@@ -178,8 +178,9 @@ impl DistanceGrid {
     #[inline]
     fn sample(&self, p: Vec3) -> Option<([f32; 8], Vec3)> {
         let q = (p - self.low) / self.cell;
-        let c = q.floor().as_ivec3();
-        if c.min_element() < 0 || c.x >= self.size.x - 1 || c.y >= self.size.y - 1 || c.z >= self.size.z - 1 {
+        // what lies before the first node would be cut off to it, so it is told apart before
+        let c = q.as_ivec3();
+        if q.min_element() < 0.0 || c.x >= self.size.x - 1 || c.y >= self.size.y - 1 || c.z >= self.size.z - 1 {
             return None;
         }
         let i = ((c.x * self.size.y + c.y) * self.size.z + c.z) as usize;

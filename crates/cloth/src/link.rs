@@ -1,5 +1,6 @@
 //! Springs between weighted points of up to four vertices: contacts, closing seams, the tugging hand.
 
+use crate::matrix::Pattern;
 use glam::{Mat3A, Vec3A};
 
 /// Pulls the weighted sum of vertex displacements towards `target`, with one stiffness along `normal` and another across.
@@ -42,6 +43,19 @@ impl Link {
         let f = self.force(self.target) * share;
         for k in 0..4 {
             forces[self.vertices[k] as usize] += f * self.weights[k];
+        }
+    }
+
+    /// Adds `share` of this link's matrix to the stored blocks; only for a link of one vertex or of an edge.
+    pub fn store(&self, share: f32, pattern: &Pattern, blocks: &mut [Mat3A]) {
+        let k = self.stiffness() * share;
+        let ends = if self.weights[1] == 0.0 { 1 } else { 2 };
+        for a in 0..ends {
+            for b in 0..ends {
+                if let Some(slot) = pattern.slot(self.vertices[a], self.vertices[b]) {
+                    blocks[slot] += k * (self.weights[a] * self.weights[b]);
+                }
+            }
         }
     }
 

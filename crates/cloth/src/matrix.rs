@@ -95,6 +95,11 @@ impl Pattern {
         self.row[row] as usize..self.row[row + 1] as usize
     }
 
+    /// Where the block of two vertices that share a triangle is stored.
+    pub fn slot(&self, row: u32, column: u32) -> Option<usize> {
+        self.blocks(row as usize).find(|&slot| self.column[slot] == column)
+    }
+
     pub fn sources(&self, slot: usize) -> &[u32] {
         &self.sources[self.source[slot] as usize..self.source[slot + 1] as usize]
     }

@@ -141,9 +141,7 @@ impl Solver {
                 self.inverse[v as usize] += fold.block(k);
             }
         }
-        for m in &mut self.inverse {
-            *m = m.inverse();
-        }
+        self.inverse.par_iter_mut().with_min_len(CHUNK).for_each(|m| *m = m.inverse());
     }
 }
 

@@ -38,6 +38,22 @@ const UNTANGLE_EVERY: u64 = 4;
 /// Steps between two attempts to fuse closed pairs.
 const FUSE_EVERY: u64 = 8;
 
+/// What joins vertices in one step besides the cloth itself.
+struct Joined {
+    links: Vec<Link>,
+    /// The first of the links that is a contact between layers.
+    contacts: usize,
+    /// Contacts with the body. They join no more than the ends of an edge, so they stand in the stored blocks.
+    body: Vec<Link>,
+}
+
+impl Joined {
+    /// Whether nothing touches.
+    fn is_free(&self) -> bool {
+        self.contacts == self.links.len() && self.body.is_empty()
+    }
+}
+
 impl Drape {
     /// Advances one time step. At rest nothing moves and the last figures are returned.
     pub fn step(&mut self) -> StepReport {
@@ -56,12 +72,15 @@ impl Drape {
             watch(Stage::Search);
             self.untangle();
         }
-        let (mut links, contacts) = self.links(watch);
+        let mut joined = self.links(watch);
         for i in 0..self.x.len() {
             self.move_by[i] = if self.held[i] { Vec3A::ZERO } else { self.v[i] * h };
         }
-        for link in &links {
+        for link in joined.links.iter().chain(&joined.body) {
             link.push(1.0, &mut self.right);
+        }
+        for link in &joined.body {
+            link.store(1.0, &self.pattern, &mut self.blocks);
         }
         fold::springs(&self.folds, &self.x, 1.0 + BENDING_DAMPING / h, &mut self.fold_springs);
         for spring in &self.fold_springs {
@@ -69,7 +88,7 @@ impl Drape {
         }
         // kinetic energy of the whole cloth at a tenth of a millimetre per second
         let floor = self.mass.iter().map(|m| f64::from(*m)).sum::<f64>() * 1e-8;
-        let iterations = self.solve(&mut links, contacts, floor, watch);
+        let iterations = self.solve(&mut joined, floor, watch);
         self.failed = self.move_by.iter().position(|m| !m.is_finite());
         if self.failed.is_some() {
             // the step is left out: cloth stands where it was
@@ -86,23 +105,23 @@ impl Drape {
     }
 
     /// Solves for the displacements, ever more exactly; between the passes, contacts that would pull are let go.
-    fn solve(&mut self, links: &mut Vec<Link>, contacts: usize, floor: f64, watch: Watch) -> usize {
+    fn solve(&mut self, joined: &mut Joined, floor: f64, watch: Watch) -> usize {
         let bend = 1.0 + BENDING_DAMPING / self.settings.time_step;
         let mut iterations = 0;
         self.solver.begin();
-        let passes = if contacts == links.len() { &PASSES[PASSES.len() - 1..] } else { &PASSES[..] };
+        let passes = if joined.is_free() { &PASSES[PASSES.len() - 1..] } else { &PASSES[..] };
         // a fold turns whole panels by forces at its line, which a loose solve does not carry that far
         let exact = if self.fold_springs.is_empty() { 1.0 } else { FOLDS };
         for (pass, &tolerance) in passes.iter().enumerate() {
             if pass > 0 {
-                self.release(links, contacts);
+                self.release(joined);
             }
             let system = System {
                 pattern: &self.pattern,
                 blocks: &self.blocks,
                 bend,
                 held: &self.held,
-                links,
+                links: &joined.links,
                 folds: &self.fold_springs,
                 right: &self.right,
             };
@@ -111,24 +130,22 @@ impl Drape {
         iterations
     }
 
-    /// Contacts push and never pull: lets those go (from index `first` on) that hold cloth back which leaves. Cloth that
-    /// hovers over the skin would otherwise stick to it, could not buckle, and would stretch instead. Pulls below a share
-    /// of the cloth's weight are taken for noise of a solve that is not exact yet.
-    fn release(&mut self, links: &mut Vec<Link>, first: usize) {
+    /// Contacts push and never pull: lets those go that hold cloth back which leaves. Cloth that hovers over the skin would
+    /// otherwise stick to it, could not buckle, and would stretch instead. Pulls below a share of the cloth's weight are
+    /// taken for noise of a solve that is not exact yet.
+    fn release(&mut self, joined: &mut Joined) {
         let (moves, right, mass, gravity) = (&self.move_by, &mut self.right, &self.mass, self.settings.gravity);
-        let mut index = 0;
-        links.retain(|link| {
-            index += 1;
-            if index <= first {
-                return true;
-            }
+        let pulls = |link: &Link| {
             let weight: f32 = (0..4).map(|k| link.weights[k].abs() * mass[link.vertices[k] as usize]).sum::<f32>() * gravity;
-            let pulls = link.along * link.normal.dot(link.target - link.sum(moves)) < -NOISE * weight;
-            if pulls {
-                link.push(-1.0, right);
-            }
-            !pulls
-        });
+            link.along * link.normal.dot(link.target - link.sum(moves)) < -NOISE * weight
+        };
+        for link in joined.links.extract_if(joined.contacts.., |link| pulls(link)) {
+            link.push(-1.0, right);
+        }
+        for link in joined.body.extract_if(.., |link| pulls(link)) {
+            link.push(-1.0, right);
+            link.store(-1.0, &self.pattern, &mut self.blocks);
+        }
     }
 
     /// Shortens the ways to `to` that would take cloth through cloth; returns how many vertices were held back. When a
@@ -242,7 +259,7 @@ impl Drape {
         });
     }
 
-    fn links(&mut self, watch: Watch) -> (Vec<Link>, usize) {
+    fn links(&mut self, watch: Watch) -> Joined {
         watch(Stage::Contacts);
         let h = self.settings.time_step;
         let fall = self.gravity() * h;
@@ -263,9 +280,7 @@ impl Drape {
         }
         let contacts = links.len();
         let moving = contact::Moving { positions: &self.x, velocities: &self.v, time_step: h, fall };
-        if let Some(body) = &self.scene.body {
-            links.extend(contact::body_links(body, &moving, &self.samples));
-        }
+        let body = self.scene.body.as_ref().map_or_else(Vec::new, |body| contact::body_links(body, &moving, &self.samples));
         if self.settings.self_contact {
             let ahead: Vec<Vec3A> = self.x.iter().zip(&self.v).map(|(x, v)| *x + *v * h).collect();
             watch(Stage::Search);
@@ -280,7 +295,7 @@ impl Drape {
                 self.layer_friction,
             ));
         }
-        (links, contacts)
+        Joined { links, contacts, body }
     }
 
     /// Takes the displacements as far as body and cloth allow, and sets the velocities accordingly.
@@ -312,8 +327,8 @@ impl Drape {
             let out = |(v, offset, ..): &([u32; 2], f32, f32, f32)| {
                 let p = Vec3::from(0.5 * (to[v[0] as usize] + to[v[1] as usize]));
                 let least = LEAST_OFFSET * offset;
-                let (d, n) = body.grid.distance_and_normal(p);
-                (d < least).then(|| (*v, Vec3A::from(n) * (least - d).min(LONGEST_STEP)))
+                let d = body.grid.distance(p);
+                (d < least).then(|| (*v, Vec3A::from(body.grid.distance_and_normal(p).1) * (least - d).min(LONGEST_STEP)))
             };
             let pushes: Vec<([u32; 2], Vec3A)> = samples.par_iter().filter_map(out).collect();
             // a vertex of several edges follows the one that is deepest

@@ -1,19 +1,19 @@
 //! A box tree over triangles with fixed shape, refitted to moving boxes.
 
-use glam::Vec3;
+use glam::{Vec3, Vec3A};
 
 /// Triangles per leaf.
 const LEAF: usize = 4;
 
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct Aabb {
-    pub low: Vec3,
-    pub high: Vec3,
+    pub low: Vec3A,
+    pub high: Vec3A,
 }
 
 impl Aabb {
-    pub const EMPTY: Self = Self { low: Vec3::MAX, high: Vec3::MIN };
-    pub fn grow(self, p: Vec3) -> Self {
+    pub const EMPTY: Self = Self { low: Vec3A::MAX, high: Vec3A::MIN };
+    pub fn grow(self, p: Vec3A) -> Self {
         Self { low: self.low.min(p), high: self.high.max(p) }
     }
     pub fn join(self, o: Self) -> Self {
@@ -63,12 +63,13 @@ pub(crate) struct Bvh {
     nodes: Vec<Node>,
     boxes: Vec<Sweep>,
     order: Vec<u32>,
+    leaf_nodes: Vec<u32>,
 }
 
 impl Bvh {
     /// Splits the items by their centres along the longest side.
     pub fn new(centres: &[Vec3]) -> Self {
-        let mut bvh = Self { nodes: Vec::new(), boxes: Vec::new(), order: (0..centres.len() as u32).collect() };
+        let mut bvh = Self { nodes: Vec::new(), boxes: Vec::new(), order: (0..centres.len() as u32).collect(), leaf_nodes: Vec::new() };
         let mut order = std::mem::take(&mut bvh.order);
         bvh.build(centres, &mut order, 0);
         bvh.order = order;
@@ -80,9 +81,10 @@ impl Bvh {
         let at = self.nodes.len();
         self.nodes.push(Node { right: 0, first, count: items.len() as u32 });
         if items.len() <= LEAF {
+            self.leaf_nodes.push(at as u32);
             return;
         }
-        let all = items.iter().fold(Aabb::EMPTY, |b, &i| b.grow(centres[i as usize]));
+        let all = items.iter().fold(Aabb::EMPTY, |b, &i| b.grow(centres[i as usize].into()));
         let size = all.high - all.low;
         let axis = if size.x >= size.y && size.x >= size.z {
             0
@@ -116,21 +118,36 @@ impl Bvh {
         &self.order[node.first as usize..(node.first + node.count) as usize]
     }
 
-    /// Calls `visit` for every item with a higher number than `item` whose box meets `query`.
-    pub fn later_items(&self, item: u32, query: &Sweep, item_boxes: &[Sweep], mut visit: impl FnMut(u32)) {
+    /// Leaves, by their number.
+    pub fn leaves(&self) -> usize {
+        self.leaf_nodes.len()
+    }
+
+    /// Calls `visit` for every two items, one of a leaf and the other of the same or a later one, whose boxes meet.
+    pub fn pairs_of_leaf(&self, leaf: usize, item_boxes: &[Sweep], mut visit: impl FnMut(u32, u32)) {
+        let own = self.leaf_nodes[leaf] as usize;
+        let (query, items) = (&self.boxes[own], self.leaf(&self.nodes[own]));
+        for (k, &a) in items.iter().enumerate() {
+            for &b in items[k + 1..].iter().filter(|b| item_boxes[a as usize].meets(&item_boxes[**b as usize])) {
+                visit(a, b);
+            }
+        }
         let mut stack = [0u32; 64];
         let mut depth = 1;
         while depth > 0 {
             depth -= 1;
             let i = stack[depth] as usize;
-            if !self.boxes[i].meets(query) {
+            let node = &self.nodes[i];
+            // what lies wholly before the leaf has looked at it already
+            if node.first + node.count <= self.nodes[own].first + self.nodes[own].count || !self.boxes[i].meets(query) {
                 continue;
             }
-            let node = &self.nodes[i];
             if node.right == 0 {
-                for &k in self.leaf(node) {
-                    if k > item && item_boxes[k as usize].meets(query) {
-                        visit(k);
+                let others = self.leaf(node);
+                for &a in items {
+                    let query = &item_boxes[a as usize];
+                    if query.meets(&self.boxes[i]) {
+                        others.iter().filter(|b| query.meets(&item_boxes[**b as usize])).for_each(|&b| visit(a, b));
                     }
                 }
             } else {
@@ -160,24 +177,27 @@ mod tests {
     proptest! {
         #[test]
         fn finds_all_pairs_that_meet_on_their_way(boxes in prop::collection::vec((prop::array::uniform3(-1.0f32..1.0), prop::array::uniform3(0.0f32..0.3), prop::array::uniform3(-0.5f32..0.5)), 1..70)) {
-            let place = |low: Vec3, size: &[f32; 3]| Aabb { low, high: low + Vec3::from(*size) };
-            let items: Vec<Sweep> = boxes.iter().map(|(low, size, way)| Sweep { start: place(Vec3::from(*low), size), end: place(Vec3::from(*low) + Vec3::from(*way), size) }).collect();
-            let centres: Vec<Vec3> = items.iter().map(|b| 0.5 * (b.start.low + b.start.high)).collect();
+            let place = |low: Vec3A, size: &[f32; 3]| Aabb { low, high: low + Vec3A::from(*size) };
+            let items: Vec<Sweep> = boxes.iter().map(|(low, size, way)| Sweep { start: place(Vec3A::from(*low), size), end: place(Vec3A::from(*low) + Vec3A::from(*way), size) }).collect();
+            let centres: Vec<Vec3> = items.iter().map(|b| Vec3::from(0.5 * (b.start.low + b.start.high))).collect();
             let mut bvh = Bvh::new(&centres);
             bvh.refit(&items);
-            for i in 0..items.len() {
-                let mut found = Vec::new();
-                bvh.later_items(i as u32, &items[i], &items, |k| found.push(k as usize));
-                for k in (i + 1..items.len()).filter(|&k| meet_on_the_way(&items[i], &items[k])) {
-                    prop_assert!(found.contains(&k), "{i} and {k} meet");
-                }
-                prop_assert!(found.iter().all(|&k| items[i].meets(&items[k])));
+            let mut found = Vec::new();
+            for leaf in 0..bvh.leaves() {
+                bvh.pairs_of_leaf(leaf, &items, |a, b| found.push([a.min(b) as usize, a.max(b) as usize]));
+            }
+            found.sort_unstable();
+            let meeting = |at: &[usize; 2]| items[at[0]].meets(&items[at[1]]);
+            let all: Vec<[usize; 2]> = (0..items.len()).flat_map(|i| (i + 1..items.len()).map(move |k| [i, k])).collect();
+            prop_assert_eq!(&found, &all.iter().copied().filter(meeting).collect::<Vec<_>>(), "each once");
+            for [i, k] in all.iter().filter(|[i, k]| meet_on_the_way(&items[*i], &items[*k])) {
+                prop_assert!(found.contains(&[*i, *k]), "{} and {} meet", i, k);
             }
         }
 
         #[test]
         fn boxes_that_stand_still_meet_as_boxes_do(a in prop::array::uniform6(-1.0f32..1.0), b in prop::array::uniform6(-1.0f32..1.0)) {
-            let of = |v: [f32; 6]| Aabb::EMPTY.grow(Vec3::new(v[0], v[1], v[2])).grow(Vec3::new(v[3], v[4], v[5]));
+            let of = |v: [f32; 6]| Aabb::EMPTY.grow(Vec3A::new(v[0], v[1], v[2])).grow(Vec3A::new(v[3], v[4], v[5]));
             prop_assert_eq!(Sweep::still(of(a)).meets(&Sweep::still(of(b))), overlap(&of(a), &of(b)));
         }
     }

@@ -56,7 +56,7 @@ impl Space {
         self.moves.clear();
         self.moves.extend(from.iter().zip(to).map(|(a, b)| *b - *a));
         let more = self.slack + 0.5 * self.gap;
-        let around = |p: Vec3A| Aabb::EMPTY.grow(p.into()).inflated(more);
+        let around = |p: Vec3A| Aabb::EMPTY.grow(p).inflated(more);
         let way = |(p, m): (&Vec3A, &Vec3A)| Sweep { start: around(*p), end: around(*p + *m * AHEAD as f32) };
         self.ways.clear();
         self.ways.extend(self.at.iter().zip(&self.moves).map(way));
@@ -127,7 +127,9 @@ pub(crate) struct Searcher {
     boxes: Vec<Sweep>,
 }
 
+/// Triangles, and leaves of the tree, of one task.
 const TASK: usize = 256;
+const LEAVES: usize = 64;
 
 impl Searcher {
     pub fn new(triangles: Vec<[u32; 3]>, group: Vec<u32>, positions: &[Vec3A]) -> Self {
@@ -158,13 +160,13 @@ impl Searcher {
             }
         });
         self.tree.refit(&self.boxes);
-        let found: Vec<Candidates> = (0..self.triangles.len().div_ceil(TASK))
+        let leaves = self.tree.leaves();
+        let found: Vec<Candidates> = (0..leaves.div_ceil(LEAVES))
             .into_par_iter()
             .map(|chunk| {
                 let mut found = Candidates::default();
-                for t in chunk * TASK..((chunk + 1) * TASK).min(self.triangles.len()) {
-                    self.tree
-                        .later_items(t as u32, &self.boxes[t], &self.boxes, |other| self.features(t, other as usize, space, &mut found));
+                for leaf in chunk * LEAVES..((chunk + 1) * LEAVES).min(leaves) {
+                    self.tree.pairs_of_leaf(leaf, &self.boxes, |a, b| self.features(a as usize, b as usize, space, &mut found));
                 }
                 found
             })
@@ -180,19 +182,20 @@ impl Searcher {
     /// Edges whose boxes meet those of triangles they have no vertex in common with: owner, edge, triangle's number, triangle.
     pub fn edges_at_triangles(&mut self, x: &[Vec3A]) -> Vec<(u32, [u32; 2], u32, [u32; 3])> {
         for (b, t) in self.boxes.iter_mut().zip(&self.triangles) {
-            *b = Sweep::still(t.iter().fold(Aabb::EMPTY, |b, &v| b.grow(x[v as usize].into())));
+            *b = Sweep::still(t.iter().fold(Aabb::EMPTY, |b, &v| b.grow(x[v as usize])));
         }
         self.tree.refit(&self.boxes);
+        let leaves = self.tree.leaves();
         let of = |chunk: usize| {
             let mut found = Vec::new();
-            for s in chunk * TASK..((chunk + 1) * TASK).min(self.triangles.len()) {
-                self.tree.later_items(s as u32, &self.boxes[s], &self.boxes, |t| {
-                    for (one, other) in [(s, t as usize), (t as usize, s)] {
+            for leaf in chunk * LEAVES..((chunk + 1) * LEAVES).min(leaves) {
+                self.tree.pairs_of_leaf(leaf, &self.boxes, |s, t| {
+                    for (one, other) in [(s as usize, t as usize), (t as usize, s as usize)] {
                         let (own, face) = (self.triangles[one], self.triangles[other]);
                         for k in (0..3).filter(|k| self.owned[one] & (8 << k) != 0) {
                             let edge = [own[k], own[(k + 1) % 3]];
                             let shares = edge.iter().any(|&v| face.iter().any(|&f| self.group[v as usize] == self.group[f as usize]));
-                            let span = Sweep::still(edge.iter().fold(Aabb::EMPTY, |b, &v| b.grow(x[v as usize].into())));
+                            let span = Sweep::still(edge.iter().fold(Aabb::EMPTY, |b, &v| b.grow(x[v as usize])));
                             if !shares && span.meets(&self.boxes[other]) {
                                 found.push((one as u32, edge, other as u32, face));
                             }
@@ -202,7 +205,7 @@ impl Searcher {
             }
             found
         };
-        (0..self.triangles.len().div_ceil(TASK)).into_par_iter().flat_map_iter(of).collect()
+        (0..leaves.div_ceil(LEAVES)).into_par_iter().flat_map_iter(of).collect()
     }
 
     fn features(&self, s: usize, t: usize, space: &Space, found: &mut Candidates) {

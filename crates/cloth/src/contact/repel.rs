@@ -38,15 +38,12 @@ fn body_link(body: &BodyShape, m: &Moving, vertices: [u32; 2], offset: f32, stif
     let mid = |x: &[Vec3A]| (x[vertices[0] as usize] + x[vertices[1] as usize]) * 0.5;
     let p = mid(m.positions);
     let reach = 0.05f32.min(body.grid.band());
-    let d = body.grid.distance(Vec3::from(p)) - offset;
-    if d > reach - offset {
+    let (d, n) = body.grid.distance_and_normal(Vec3::from(p));
+    if d > reach {
         return None;
     }
+    let (d, n) = (d - offset, Vec3A::from(n));
     let velocity = mid(m.velocities) + m.fall;
-    let (d, n) = {
-        let (d, n) = body.grid.distance_and_normal(Vec3::from(p));
-        (d - offset, Vec3A::from(n))
-    };
     let skin = body.velocity_at(Vec3::from(p));
     if is_apart(d, (velocity - skin).dot(n), m.time_step) {
         return None;
