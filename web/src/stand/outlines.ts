@@ -3,8 +3,10 @@ import type { PieceSpan } from "../api/types";
 
 const VERTEX = `
 void main() {
-  gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0);
-  gl_Position.z -= 0.0012 * gl_Position.w;
+  vec4 at = modelViewMatrix * vec4(position, 1.0);
+  // 5 mm nearer to the eye, less than any layer behind
+  at.xyz *= 1.0 - 0.005 / length(at.xyz);
+  gl_Position = projectionMatrix * at;
 }`;
 const FRAGMENT = `
 uniform vec3 tint;
