@@ -25,6 +25,7 @@ async fn a_drape_is_paused_tugged_changed_kept_and_opened_again() {
     desk.drag(hem, (hem.0 - 3.0, hem.1 + 9.0)).await;
     desk.until_step(3).await;
     desk.until_activity(&["closing", "falling", "at-rest"]).await;
+    desk.until("document.querySelector('aside')?.innerText.includes('Carried over within')").await;
     desk.until_activity(&["at-rest"]).await;
 
     // the hand pulls at the skirt and lets go

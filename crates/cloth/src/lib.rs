@@ -2,7 +2,7 @@
 //!
 //! SI units (metres, kilograms, seconds, newtons), y up. State is f32, sums are f64. Results are the same bit for
 //! bit on every run and for any number of threads: every parallel loop writes to its own place and every sum has a
-//! fixed order. Knows nothing of costumes; [`Scene`] is its whole input. docs/cloth.md describes the physics.
+//! fixed order. Knows nothing of costumes; [`Scene`] is its whole input. docs/physics.md describes the physics.
 
 mod air;
 mod bending;

@@ -120,6 +120,8 @@ pub struct Status {
     pub stretch: f64,
     /// Places where cloth crosses cloth, when last looked at.
     pub crossings: usize,
+    /// How far the shape changed when it was last carried over to another cut or mesh, mm; none when the pieces were hung.
+    pub carried: Option<f64>,
     /// Pieces that stand still as if they were body.
     pub held: Vec<PieceId>,
     /// Where hands hold the cloth, m.

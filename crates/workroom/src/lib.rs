@@ -17,7 +17,7 @@ mod report;
 mod trouble;
 
 pub use assemble::{Assembly, PieceRange, assemble, cloth_fabric};
-pub use carry::{carry, carry_cloth};
+pub use carry::{carry, carry_cloth, carry_error};
 pub use check::{CheckReport, CrossingKind, CrossingPlace, check};
 pub use contact::{Solid, left_out};
 pub use deliver::{DeliverOptions, Delivery, FileKind, Layout, body_clip, body_mesh, deliver, picture};

@@ -482,6 +482,10 @@ stretch: number,
  */
 crossings: number, 
 /**
+ * How far the shape changed when it was last carried over to another cut or mesh, mm; none when the pieces were hung.
+ */
+carried: number | null, 
+/**
  * Pieces that stand still as if they were body.
  */
 held: Array<PieceId>, 

@@ -27,6 +27,7 @@ export function DrapeCards({ state, actions, socket }: DocketProps) {
             <Row name="Fastest point" value={`${status.fastest.toFixed(1)} mm/s`} />
             <Row name="Open seam points" value={status.open_pairs} />
             <Row name="Largest stretch" value={`${(100 * status.stretch).toFixed(1)} %`} />
+            {status.carried !== null && <Row name="Carried over within" value={`${status.carried.toFixed(1)} mm`} />}
             <Row name="Cloth through cloth" value={status.crossings} tone={status.crossings > 0 ? "text-brick" : ""} />
           </>
         )}

@@ -92,6 +92,7 @@ impl Worker {
             trouble: self.told_trouble(),
             stretch: self.hung.as_ref().map_or(0.0, |h| h.drape.strain().into_iter().fold(0.0, f32::max).into()),
             crossings,
+            carried: self.hung.as_ref().and_then(|h| h.carried).map(|m| m * 1000.0),
             held: self.hung.as_ref().map_or_else(Vec::new, |h| h.held.iter().copied().collect()),
             hands: self.hung.as_ref().map_or_else(Vec::new, |h| h.drape.hands().into_iter().map(|(_, at)| at).collect()),
             pins: self.hung.as_ref().map_or_else(Vec::new, |h| h.drape.pins()),

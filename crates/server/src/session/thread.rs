@@ -12,7 +12,7 @@ use std::collections::BTreeSet;
 use std::sync::mpsc::{self, Receiver, RecvTimeoutError, TryRecvError};
 use std::time::{Duration, Instant};
 use tokio::sync::{broadcast, watch};
-use workroom::{Assembly, Watch, assemble, carry};
+use workroom::{Assembly, Watch, assemble, carry, carry_error};
 
 /// Longest time between frames, as far as steps are shorter, and between read-outs.
 const FRAME: Duration = Duration::from_millis(46);
@@ -65,6 +65,8 @@ pub(super) struct Hung {
     pub watch: Watch,
     /// Positions when nothing was the matter.
     pub good: Option<Vec<[f32; 3]>>,
+    /// How far the shape changed when it was carried over from another cut, m.
+    pub carried: Option<f64>,
 }
 
 pub(super) struct Worker {
@@ -290,9 +292,11 @@ impl Worker {
         let (Some(hung), Ok(new)) = (&self.hung, &made) else {
             return self.place(made.and_then(|a| with_drape(a, None)), false);
         };
-        let carried = if hung.touched { carry(&hung.assembly, &hung.drape.positions(), new) } else { None };
+        let positions = hung.drape.positions();
+        let carried = if hung.touched { carry(&hung.assembly, &positions, new) } else { None };
+        let error = carried.as_ref().map(|carried| carry_error(&hung.assembly, &positions, new, carried));
         let touched = carried.is_some();
-        let made = made.and_then(|a| with_drape(a, carried));
+        let made = made.and_then(|a| with_drape(a, carried)).map(|hung| Hung { carried: error, ..hung });
         self.place(made, touched);
         self.running = touched && self.hung.is_some();
     }
@@ -332,7 +336,7 @@ pub(super) fn with_drape(assembly: Assembly, start: Option<Vec<[f32; 3]>>) -> Re
     }
     let name = assembly.costume.name.clone();
     let drape = Drape::new(scene).map_err(|e| Refusal::new(name, e.to_string(), "undo the last change, or rehang"))?;
-    Ok(Hung { assembly, drape, touched: false, held: BTreeSet::new(), watch: Watch::default(), good: None })
+    Ok(Hung { assembly, drape, touched: false, held: BTreeSet::new(), watch: Watch::default(), good: None, carried: None })
 }
 
 /// Wind comes from a side and goes to the other.
