@@ -31,11 +31,11 @@ fn the_demo_is_loaded_once_and_kept() {
     let rail = server.get("/api/rail").json();
     assert_eq!(rail[0]["name"], "The Salt Garden");
     let found = names(&server);
-    assert!(found.len() == 2 && found.contains(&TABARD.to_owned()), "{found:?}");
+    assert!(found.len() == 3 && found.contains(&TABARD.to_owned()), "{found:?}");
     let id = server.find(TABARD);
     server.call("DELETE", &format!("/api/costumes/{id}"));
     server.kill();
-    assert_eq!(names(&Server::start(&database)).len(), 1, "a second start brings nothing back");
+    assert_eq!(names(&Server::start(&database)).len(), 2, "a second start brings nothing back");
 }
 
 #[test]
@@ -122,7 +122,7 @@ fn the_rail_renames_duplicates_removes_and_puts_back() {
     let id = server.find(TABARD);
     let copy = server.call("POST", &format!("/api/costumes/{id}/duplicate"));
     assert_eq!(copy.status, 200, "{}", copy.text());
-    assert_eq!(names(&server).len(), 3);
+    assert_eq!(names(&server).len(), 4);
     server.call("DELETE", &format!("/api/costumes/{id}"));
     assert!(!names(&server).contains(&TABARD.to_owned()));
     assert_eq!(server.get(&format!("/api/costumes/{id}")).status, 404);
