@@ -99,8 +99,13 @@ fn found(assembly: &Assembly, drape: &Drape) -> Vec<Trouble> {
     {
         let tag = &assembly.seam_tags[pair.seam as usize];
         let reason = format!("stays open by {:.0} mm: it is too small, or something lies between its sides", gap * 1000.0);
-        let caught =
-            shown(Cause::SeamCaught, owner(pair.b as usize), x[pair.a as usize], reason, "tug the cloth free, make it larger, or hang the piece again");
+        let caught = shown(
+            Cause::SeamCaught,
+            owner(pair.b as usize),
+            x[pair.a as usize],
+            reason,
+            "tug the cloth free, make it larger, or hang the piece again",
+        );
         list.push(Trouble { item: format!("Seam {tag}"), ..caught });
     }
     if let Some((t, strain)) = drape.strain().into_iter().enumerate().max_by(|a, b| a.1.total_cmp(&b.1)).filter(|(_, s)| *s > TORN) {
