@@ -98,7 +98,7 @@ impl Drape {
 
     /// Fuses seam pairs that have come together, as far as the guard lets them meet.
     pub(crate) fn fuse(&mut self) {
-        let near = fuse_gap((self.steps - self.closing_since) as f32 * self.settings.time_step);
+        let near = fuse_gap(self.closing_for());
         let ready = |k: usize, seams: &Seams, x: &[Vec3A]| {
             let p = seams.pairs[k];
             !seams.fused[k] && x[p.a as usize].distance(x[p.b as usize]) < near

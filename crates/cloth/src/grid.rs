@@ -178,7 +178,7 @@ impl DistanceGrid {
     #[inline]
     fn sample(&self, p: Vec3) -> Option<([f32; 8], Vec3)> {
         let q = (p - self.low) / self.cell;
-        // what lies before the first node would be cut off to it, so it is told apart before
+        // truncation is the floor only of what is not negative, which is looked at next
         let c = q.as_ivec3();
         if q.min_element() < 0.0 || c.x >= self.size.x - 1 || c.y >= self.size.y - 1 || c.z >= self.size.z - 1 {
             return None;

@@ -19,9 +19,7 @@ impl Drape {
     pub(crate) fn advance_phase(&mut self) {
         let h = self.settings.time_step;
         match self.phase {
-            Phase::Closing if self.seams.all_fused() || (self.steps - self.closing_since) as f32 * h > CLOSING_LIMIT => {
-                self.phase = Phase::Falling
-            }
+            Phase::Closing if self.seams.all_fused() || self.closing_for() > CLOSING_LIMIT => self.phase = Phase::Falling,
             Phase::Closing => self.seam_stiffness = (self.seam_stiffness * 1.01).min(2e4),
             Phase::Falling => {
                 self.free_steps += 1;
@@ -36,6 +34,11 @@ impl Drape {
             }
             Phase::AtRest => {}
         }
+    }
+
+    /// Seconds since seams began to close.
+    pub(crate) fn closing_for(&self) -> f32 {
+        (self.steps - self.closing_since) as f32 * self.settings.time_step
     }
 
     pub(crate) fn may_rest(&self) -> bool {

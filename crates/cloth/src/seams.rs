@@ -1,5 +1,6 @@
 //! Seams while they close: springs that shorten the gap at a set speed, until the pair can be fused.
 
+use crate::bending::panel_of_triangle;
 use crate::link::Link;
 use crate::scene::{Scene, SeamPair};
 use glam::Vec3A;
@@ -28,10 +29,8 @@ pub(crate) struct Seams {
 impl Seams {
     pub fn new(scene: &Scene) -> Self {
         let mut panel = vec![0; scene.positions.len()];
-        for (k, p) in scene.panels.iter().enumerate() {
-            for &v in scene.triangles[p.first..p.first + p.count].iter().flatten() {
-                panel[v as usize] = k;
-            }
+        for (triangle, k) in scene.triangles.iter().zip(panel_of_triangle(scene)) {
+            triangle.iter().for_each(|&v| panel[v as usize] = k);
         }
         let own = scene.pairs.iter().map(|p| panel[p.a as usize] == panel[p.b as usize]).collect();
         Self { pairs: scene.pairs.clone(), fused: vec![false; scene.pairs.len()], own }
@@ -46,8 +45,8 @@ impl Seams {
         closing < OWN_FIRST && self.own.iter().zip(&self.fused).any(|(own, fused)| *own && !*fused)
     }
 
-    /// One spring per pair that closes after so many seconds of `closing`. `stiffness` in N/m; none pulls harder than `most`, N: a seam that does not fit stays
-    /// open rather than pulling its cloth through the body.
+    /// One spring per pair that closes after so many seconds of `closing`. `stiffness` in N/m; none pulls harder than
+    /// `most`, N: a seam that does not fit stays open rather than pulling its cloth through the body.
     pub fn links(&self, x: &[Vec3A], time_step: f32, stiffness: f32, most: f32, closing: f32) -> Vec<Link> {
         let own_first = self.own_first(closing);
         let open = (0..self.pairs.len()).filter(|&k| !self.fused[k] && (self.own[k] || !own_first));

@@ -263,8 +263,7 @@ impl Drape {
         watch(Stage::Contacts);
         let h = self.settings.time_step;
         let fall = self.gravity() * h;
-        let closing = (self.steps - self.closing_since) as f32 * h;
-        let mut links = self.seams.links(&self.x, h, self.seam_stiffness, self.seam_force, closing);
+        let mut links = self.seams.links(&self.x, h, self.seam_stiffness, self.seam_force, self.closing_for());
         for link in &mut links {
             link.vertices = link.vertices.map(|v| self.root[v as usize]);
         }
@@ -316,9 +315,7 @@ impl Drape {
         self.follow_roots();
         held_back
     }
-}
 
-impl Drape {
     /// Moves vertices and edges that the solve left inside the body out of it.
     fn push_out(&self, to: &mut [Vec3A]) {
         let Some(body) = &self.scene.body else { return };

@@ -6,9 +6,14 @@ use cloth::{Drape, EdgeTape, Fabric, Fold, Phase, Scene, Stay};
 use common::{WOVEN, ball, crosses_itself, mean, run, sheet, those, together};
 
 /// Mesh edges between neighbours of a list sorted along y.
-fn edges_along(scene: &Scene, mut vertices: Vec<u32>) -> Vec<[u32; 2]> {
+fn edges_along(scene: &Scene, vertices: Vec<u32>) -> Vec<[u32; 2]> {
+    upwards(scene, vertices).windows(2).map(|w| [w[0], w[1]]).collect()
+}
+
+/// Vertices sorted along y.
+fn upwards(scene: &Scene, mut vertices: Vec<u32>) -> Vec<u32> {
     vertices.sort_by(|&a, &b| scene.flat[a as usize][1].total_cmp(&scene.flat[b as usize][1]));
-    vertices.windows(2).map(|w| [w[0], w[1]]).collect()
+    vertices
 }
 
 #[test]
@@ -139,12 +144,8 @@ fn a_band_that_is_too_short_stays_open_outside_the_body() {
         };
         let mut scene = sheet(f64::from(length), 0.04, 0.01, fabric, around);
         let (first, last) = (those(&scene, |p| p[0] < 1e-4), those(&scene, |p| p[0] > length - 1e-4));
-        let level = |v: &Vec<u32>| {
-            let mut v = v.clone();
-            v.sort_by(|&a, &b| scene.flat[a as usize][1].total_cmp(&scene.flat[b as usize][1]));
-            v
-        };
-        scene.pairs = level(&first).into_iter().zip(level(&last)).map(|(a, b)| cloth::SeamPair { a, b, seam: 0 }).collect();
+        scene.pairs =
+            upwards(&scene, first).into_iter().zip(upwards(&scene, last)).map(|(a, b)| cloth::SeamPair { a, b, seam: 0 }).collect();
         scene.body = Some(ball(RADIUS));
         scene.settings.gravity = 0.0;
         let mut drape = Drape::new(scene).expect("a scene");
@@ -167,11 +168,7 @@ fn a_sleeve_closes_before_it_is_drawn_to_its_armhole() {
     let around = |p: [f32; 2]| [0.05 * (p[0] / 0.05).sin(), p[1], 0.05 * (p[0] / 0.05).cos()];
     let (tube, patch) = (sheet(0.28, 0.1, 0.02, WOVEN, around), sheet(0.1, 0.1, 0.02, WOVEN, |p| [p[0] + 0.3, p[1], 0.0]));
     let n = tube.positions.len() as u32;
-    let side = |scene: &Scene, at: f32| {
-        let mut v = those(scene, |p| (p[0] - at).abs() < 1e-4);
-        v.sort_by(|&a, &b| scene.flat[a as usize][1].total_cmp(&scene.flat[b as usize][1]));
-        v
-    };
+    let side = |scene: &Scene, at: f32| upwards(scene, those(scene, |p| (p[0] - at).abs() < 1e-4));
     let pair = |a: Vec<u32>, b: Vec<u32>, seam| a.into_iter().zip(b).map(move |(a, b)| cloth::SeamPair { a, b, seam });
     let own = pair(side(&tube, 0.0), side(&tube, 0.28), 0);
     let other = pair(side(&tube, 0.28), side(&patch, 0.0).into_iter().map(|v| v + n).collect(), 1);

@@ -160,17 +160,7 @@ impl Searcher {
             }
         });
         self.tree.refit(&self.boxes);
-        let leaves = self.tree.leaves();
-        let found: Vec<Candidates> = (0..leaves.div_ceil(LEAVES))
-            .into_par_iter()
-            .map(|chunk| {
-                let mut found = Candidates::default();
-                for leaf in chunk * LEAVES..((chunk + 1) * LEAVES).min(leaves) {
-                    self.tree.pairs_of_leaf(leaf, &self.boxes, |a, b| self.features(a as usize, b as usize, space, &mut found));
-                }
-                found
-            })
-            .collect();
+        let found = self.by_task(|a, b, found| self.features(a, b, space, found));
         let mut all = Candidates::default();
         for mut part in found {
             all.vertex_triangle.append(&mut part.vertex_triangle);
@@ -185,27 +175,33 @@ impl Searcher {
             *b = Sweep::still(t.iter().fold(Aabb::EMPTY, |b, &v| b.grow(x[v as usize])));
         }
         self.tree.refit(&self.boxes);
-        let leaves = self.tree.leaves();
-        let of = |chunk: usize| {
-            let mut found = Vec::new();
-            for leaf in chunk * LEAVES..((chunk + 1) * LEAVES).min(leaves) {
-                self.tree.pairs_of_leaf(leaf, &self.boxes, |s, t| {
-                    for (one, other) in [(s as usize, t as usize), (t as usize, s as usize)] {
-                        let (own, face) = (self.triangles[one], self.triangles[other]);
-                        for k in (0..3).filter(|k| self.owned[one] & (8 << k) != 0) {
-                            let edge = [own[k], own[(k + 1) % 3]];
-                            let shares = edge.iter().any(|&v| face.iter().any(|&f| self.group[v as usize] == self.group[f as usize]));
-                            let span = Sweep::still(edge.iter().fold(Aabb::EMPTY, |b, &v| b.grow(x[v as usize])));
-                            if !shares && span.meets(&self.boxes[other]) {
-                                found.push((one as u32, edge, other as u32, face));
-                            }
-                        }
+        let found = self.by_task(|s, t, found: &mut Vec<_>| {
+            for (one, other) in [(s, t), (t, s)] {
+                let (own, face) = (self.triangles[one], self.triangles[other]);
+                for k in (0..3).filter(|k| self.owned[one] & (8 << k) != 0) {
+                    let edge = [own[k], own[(k + 1) % 3]];
+                    let shares = edge.iter().any(|&v| face.iter().any(|&f| self.group[v as usize] == self.group[f as usize]));
+                    let span = Sweep::still(edge.iter().fold(Aabb::EMPTY, |b, &v| b.grow(x[v as usize])));
+                    if !shares && span.meets(&self.boxes[other]) {
+                        found.push((one as u32, edge, other as u32, face));
                     }
-                });
+                }
+            }
+        });
+        found.into_iter().flatten().collect()
+    }
+
+    /// Visits all pairs of triangles whose boxes meet; what is found, task by task in a fixed order.
+    fn by_task<T: Default + Send>(&self, visit: impl Fn(usize, usize, &mut T) + Sync) -> Vec<T> {
+        let leaves = self.tree.leaves();
+        let task = |chunk: usize| {
+            let mut found = T::default();
+            for leaf in chunk * LEAVES..((chunk + 1) * LEAVES).min(leaves) {
+                self.tree.pairs_of_leaf(leaf, &self.boxes, |a, b| visit(a as usize, b as usize, &mut found));
             }
             found
         };
-        (0..leaves.div_ceil(LEAVES)).into_par_iter().flat_map_iter(of).collect()
+        (0..leaves.div_ceil(LEAVES)).into_par_iter().map(task).collect()
     }
 
     fn features(&self, s: usize, t: usize, space: &Space, found: &mut Candidates) {
