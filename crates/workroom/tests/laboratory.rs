@@ -1,7 +1,7 @@
 //! Swatches in the textile laboratory: what they were measured to do.
 
 use workroom::cloth_fabric;
-use workroom::laboratory::{bending_length, drape_test, expected_elongation, peirce, strip_elongation};
+use workroom::laboratory::{bending_length, drape_coefficient, expected_elongation, peirce, strip_elongation};
 
 fn cloth(key: &str) -> cloth::Fabric {
     cloth_fabric(costume::swatch(key).expect("a swatch"))
@@ -28,14 +28,30 @@ fn a_strip_stretches_by_its_weight_over_its_stiffness_warp_and_weft() {
     }
 }
 
+/// Points that a coefficient at 10 mm may stand from the one at 5 mm.
+const MESH: f64 = 5.0;
+
 #[test]
-fn soft_cloth_hangs_and_stiff_cloth_stands_in_the_order_of_the_book() {
-    let coefficient = |key: &str| 100.0 * drape_test(&cloth(key), 0.01).expect("a test").coefficient;
-    let mut before = 0.0;
-    for key in ["single-jersey", "wool-flannel", "denim", "soft-leather"] {
-        let (c, swatch) = (coefficient(key), costume::swatch(key).expect("a swatch"));
-        assert!((swatch.drape_low..=swatch.drape_high).contains(&c), "{key}: {c:.0} %");
-        assert!(c > before, "{key}: {c:.0} % after {before:.0} %");
-        before = c;
+fn every_swatch_drapes_as_its_range_says_and_limp_ones_hang_closer_than_stiff_ones() {
+    let mut read = Vec::new();
+    for swatch in costume::SWATCHES {
+        let test = drape_coefficient(&cloth_fabric(swatch), 0.01).expect("a test");
+        let c = 100.0 * test.mean();
+        let range = swatch.drape_low - MESH..=swatch.drape_high + MESH;
+        assert!(range.contains(&c), "{}: {c:.1} %", swatch.key);
+        read.push((swatch, c));
+    }
+    for (limp, low) in &read {
+        for (stiff, high) in read.iter().filter(|(stiff, _)| stiff.drape_low > limp.drape_high) {
+            assert!(low < high, "{} {low:.1} %, {} {high:.1} %", limp.key, stiff.key);
+        }
+    }
+}
+
+#[test]
+fn a_drape_coefficient_hardly_depends_on_the_mesh() {
+    for key in ["denim", "single-jersey"] {
+        let [coarse, fine] = [0.012, 0.007].map(|edge| 100.0 * drape_coefficient(&cloth(key), edge).expect("a test").mean());
+        assert!((coarse - fine).abs() < MESH, "{key}: {coarse:.1} and {fine:.1} %");
     }
 }

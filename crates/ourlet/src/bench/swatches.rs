@@ -8,7 +8,7 @@ use serde::Serialize;
 use std::process::ExitCode;
 use std::time::Instant;
 use workroom::cloth_fabric;
-use workroom::laboratory::{bending_length, drape_test, expected_elongation, peirce, strip_elongation};
+use workroom::laboratory::{bending_length, drape_coefficient, expected_elongation, peirce, strip_elongation};
 
 #[derive(Serialize)]
 struct Row {
@@ -18,8 +18,10 @@ struct Row {
     /// Bending length over Peirce's, along the warp.
     bending: f64,
     bending_length_mm: f64,
-    /// Percent, by mesh edge in mm.
+    /// Percent, by mesh edge in mm: the mean of the specimens.
     drape: Vec<(f64, f64)>,
+    /// Percent: every specimen, by mesh edge in mm.
+    specimens: Vec<(f64, Vec<f64>)>,
     drape_range: [f64; 2],
     at_rest: bool,
     passes: bool,
@@ -62,12 +64,13 @@ fn judge(swatch: &Swatch, edges: &[f64]) -> Option<Row> {
         strip[k] = strip_elongation(&fabric, warp, 1.0)? / expected_elongation(&fabric, warp, 1.0);
     }
     let bent = bending_length(&fabric, true, 0.005)?;
-    let mut drape = Vec::new();
+    let (mut drape, mut specimens) = (Vec::new(), Vec::new());
     let mut at_rest = true;
     for mm in edges {
-        let test = drape_test(&fabric, mm / 1000.0)?;
+        let test = drape_coefficient(&fabric, mm / 1000.0)?;
         at_rest &= test.at_rest;
-        drape.push((*mm, 100.0 * test.coefficient));
+        drape.push((*mm, 100.0 * test.mean()));
+        specimens.push((*mm, test.each.iter().map(|c| 100.0 * c).collect()));
     }
     let bending = bent / peirce(&fabric, true);
     let inside = drape.iter().all(|(_, c)| (swatch.drape_low..=swatch.drape_high).contains(c));
@@ -79,6 +82,7 @@ fn judge(swatch: &Swatch, edges: &[f64]) -> Option<Row> {
         bending,
         bending_length_mm: 1000.0 * bent,
         drape,
+        specimens,
         drape_range: [swatch.drape_low, swatch.drape_high],
         at_rest,
         passes,
