@@ -5,7 +5,7 @@
 //! seams), hats that add up to one, and the system seen through them, factorised every few steps.
 
 use crate::link::Link;
-use crate::matrix::Pattern;
+use crate::matrix::{CHUNK, Pattern};
 use glam::{Mat3A, Vec3A};
 use rayon::prelude::*;
 use std::cmp::Reverse;
@@ -31,10 +31,44 @@ pub(crate) struct Coarse {
     hats: Vec<Hats>,
     /// Vertices of each node's hat with their weights.
     members: Vec<Vec<(u32, f32)>>,
+    image: Image,
     /// Lower triangular factor, row by row.
     factor: Vec<f32>,
     work: Vec<f32>,
     pub age: u32,
+}
+
+/// The rows of a matrix times the hats: the nodes each row touches, with their blocks; rows by chunks.
+#[derive(Default)]
+struct Image {
+    parts: Vec<ImagePart>,
+}
+
+#[derive(Default)]
+struct ImagePart {
+    /// Where the blocks of each row end.
+    ends: Vec<u32>,
+    blocks: Vec<(u16, Mat3A)>,
+}
+
+impl Image {
+    fn of(&self, row: usize) -> &[(u16, Mat3A)] {
+        let (part, k) = (&self.parts[row / CHUNK], row % CHUNK);
+        let start = if k == 0 { 0 } else { part.ends[k - 1] };
+        &part.blocks[start as usize..part.ends[k] as usize]
+    }
+}
+
+impl ImagePart {
+    /// The block of a node in the row that begins at `start`.
+    fn at(&mut self, start: usize, node: u16) -> &mut Mat3A {
+        let found = self.blocks[start..].iter().position(|b| b.0 == node);
+        let k = found.map_or(self.blocks.len(), |k| start + k);
+        if found.is_none() {
+            self.blocks.push((node, Mat3A::ZERO));
+        }
+        &mut self.blocks[k].1
+    }
 }
 
 impl Coarse {
@@ -69,23 +103,16 @@ impl Coarse {
                 self.members[node as usize].push((i as u32, weight));
             }
         }
-        let hats = &self.hats;
+        self.see(pattern, blocks, bend, held);
+        let (nodes, image) = (self.nodes, &self.image);
         let rows: Vec<Vec<Mat3A>> = self
             .members
             .par_iter()
             .map(|members| {
-                let mut row = vec![Mat3A::ZERO; self.nodes];
+                let mut row = vec![Mat3A::ZERO; nodes];
                 for &(i, weight) in members {
-                    let mut add = |j: usize, block: Mat3A| {
-                        if !held[j] {
-                            hats[j].iter().filter(|h| h.1 > 0.0).for_each(|h| row[h.0 as usize] += block * h.1);
-                        }
-                    };
-                    for slot in pattern.blocks(i as usize) {
-                        add(pattern.column[slot] as usize, blocks[slot] * weight);
-                    }
-                    for &(j, b) in pattern.ring(i as usize) {
-                        add(j as usize, Mat3A::IDENTITY * (b * bend * weight));
+                    for (other, block) in image.of(i as usize) {
+                        row[*other as usize] += *block * weight;
                     }
                 }
                 row
@@ -94,8 +121,9 @@ impl Coarse {
         self.factor.clear();
         self.factor.resize(size * size, 0.0);
         for (a, row) in rows.iter().enumerate() {
-            for (b, block) in row.iter().enumerate() {
-                self.put(a, b, *block);
+            // the half that was seen, and its mirror image; the lower triangle is enough
+            for (b, block) in row.iter().enumerate().take(a + 1) {
+                self.put(a, b, *block + rows[b][a].transpose());
             }
         }
         for link in links {
@@ -106,6 +134,44 @@ impl Coarse {
         }
         self.work.resize(size, 0.0);
         self.age = 0;
+    }
+
+    /// Every row of the upper half of the matrix, with half its diagonal, seen through the hats.
+    fn see(&mut self, pattern: &Pattern, blocks: &[Mat3A], bend: f32, held: &[bool]) {
+        let hats = &self.hats;
+        let seen = |i: usize, part: &mut ImagePart| {
+            let start = part.blocks.len();
+            let mut add = |j: usize, block: Mat3A| {
+                hats[j].iter().filter(|h| h.1 > 0.0).for_each(|h| *part.at(start, h.0) += block * h.1);
+            };
+            for slot in pattern.blocks(i) {
+                let (j, block) = (pattern.column[slot] as usize, blocks[slot]);
+                if j == i {
+                    add(i, block * 0.5);
+                } else if j > i && !held[j] {
+                    add(j, block);
+                }
+            }
+            for &(j, b) in pattern.ring(i).iter().filter(|r| r.0 as usize > i && !held[r.0 as usize]) {
+                for h in hats[j as usize].iter().filter(|h| h.1 > 0.0) {
+                    let (block, more) = (part.at(start, h.0), b * bend * h.1);
+                    block.x_axis.x += more;
+                    block.y_axis.y += more;
+                    block.z_axis.z += more;
+                }
+            }
+        };
+        self.image.parts.resize_with(hats.len().div_ceil(CHUNK), ImagePart::default);
+        self.image.parts.par_iter_mut().enumerate().for_each(|(chunk, part)| {
+            part.ends.clear();
+            part.blocks.clear();
+            for i in chunk * CHUNK..((chunk + 1) * CHUNK).min(hats.len()) {
+                if !held[i] {
+                    seen(i, part);
+                }
+                part.ends.push(part.blocks.len() as u32);
+            }
+        });
     }
 
     fn put(&mut self, a: usize, b: usize, block: Mat3A) {
@@ -140,10 +206,32 @@ impl Coarse {
         }
     }
 
-    /// The coarse correction of a residual: fills `nodes` with the motion of each node and returns its share of r · z.
-    pub fn correct(&mut self, residual: &[Vec3A], nodes: &mut Vec<Vec3A>) -> f64 {
-        let gather = |members: &Vec<(u32, f32)>| members.iter().fold(Vec3A::ZERO, |sum, &(i, w)| sum + residual[i as usize] * w);
-        self.members.par_iter().with_min_len(8).map(gather).collect_into_vec(nodes);
+    /// Room for what chunks of vertices gather for the nodes: as many sums to a chunk as there are nodes.
+    pub fn room(&self, vertices: usize, gathered: &mut Vec<Vec3A>) {
+        gathered.resize(vertices.div_ceil(CHUNK) * self.nodes, Vec3A::ZERO);
+    }
+
+    /// Sums to a chunk.
+    pub fn nodes(&self) -> usize {
+        self.nodes
+    }
+
+    /// Adds the residual of a vertex to the sums of its nodes.
+    #[inline]
+    pub fn gather(&self, vertex: usize, residual: Vec3A, sums: &mut [Vec3A]) {
+        for &(node, w) in &self.hats[vertex] {
+            sums[node as usize] += residual * w;
+        }
+    }
+
+    /// The coarse correction of a residual that was gathered: fills `nodes` with the motion of each node and returns its
+    /// share of r · z.
+    pub fn correct(&mut self, gathered: &[Vec3A], nodes: &mut Vec<Vec3A>) -> f64 {
+        nodes.clear();
+        nodes.resize(self.nodes, Vec3A::ZERO);
+        for part in gathered.chunks_exact(self.nodes) {
+            nodes.iter_mut().zip(part).for_each(|(sum, more)| *sum += *more);
+        }
         let size = 3 * self.nodes;
         for (out, sum) in self.work.chunks_exact_mut(3).zip(nodes.iter()) {
             out.copy_from_slice(&sum.to_array());

@@ -2,7 +2,6 @@
 
 use crate::bending;
 use crate::coarse::Coarse;
-use crate::contact::{Neighbourhood, Searcher};
 use crate::drape::Drape;
 use crate::fold;
 use crate::made;
@@ -65,8 +64,7 @@ impl Drape {
         let terms = bending::terms(&self.scene, &edges.hinges, &folds, &self.elements);
         self.pattern = Pattern::new(self.x.len(), &mapped, &terms);
         self.blocks.resize(self.pattern.column.len(), Mat3A::ZERO);
-        let searcher = Searcher::new(mapped, self.group.clone(), &self.x);
-        self.neighbourhood = Neighbourhood::new(searcher, self.layer_gap, self.slack);
+        self.neighbourhood.connect(&mapped);
         self.solver.coarse.age = u32::MAX;
     }
 

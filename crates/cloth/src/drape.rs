@@ -3,7 +3,7 @@
 
 use crate::air::Conditions;
 use crate::connect::{CONTACT_STIFFNESS, union};
-use crate::contact::{Neighbourhood, Searcher, Tangle};
+use crate::contact::{Neighbourhood, Sample, Searcher, Tangle};
 use crate::fold::{FoldSpring, FoldedHinge};
 use crate::hold::Grab;
 use crate::made::{self, Level, TapeSpan};
@@ -71,9 +71,8 @@ pub struct Drape {
     pub(crate) stretched: Vec<Stretched>,
     pub(crate) solver: Solver,
     pub(crate) neighbourhood: Neighbourhood,
-    pub(crate) slack: f32,
-    /// Vertices and edge middles that meet the body: vertices, offset, stiffness, friction.
-    pub(crate) samples: Vec<([u32; 2], f32, f32, f32)>,
+    /// Vertices, then edge middles, that meet the body.
+    pub(crate) samples: Vec<Sample>,
     pub(crate) pinned: Vec<bool>,
     /// Of pieces that stand still as if they were body.
     pub(crate) frozen: Vec<bool>,
@@ -124,11 +123,10 @@ impl Drape {
         let area = elements.iter().map(|e| e.area).sum::<f32>() / elements.len() as f32;
         let edge = (area * 2.3).sqrt();
         let layer_gap = (average(&|f| f.thickness) + LAYER_GAP).min(0.25 * edge);
-        let searcher = Searcher::new(scene.triangles.clone(), group.clone(), &x);
+        let searcher = Searcher::new(&scene, group.clone());
         let mut drape = Self {
             settings: scene.settings,
             layer_gap,
-            slack: SLACK * edge,
             layer_stiffness: CONTACT_STIFFNESS * area,
             layer_friction: average(&|f| f.friction),
             seam_stiffness: 0.05 * average(&|f| f.stretch[0]),

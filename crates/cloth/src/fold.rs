@@ -31,13 +31,14 @@ pub(crate) struct FoldSpring {
 }
 
 impl FoldSpring {
-    /// y += this spring's matrix times x.
+    /// y += this spring's matrix times x; returns its share of x · y.
     #[inline]
-    pub fn multiply_into(&self, x: &[Vec3A], y: &mut [Vec3A]) {
+    pub fn multiply_into(&self, x: &[Vec3A], y: &mut [Vec3A]) -> f64 {
         let turn: f32 = (0..4).map(|k| self.gradient[k].dot(x[self.vertices[k] as usize])).sum();
         for k in 0..4 {
             y[self.vertices[k] as usize] += self.gradient[k] * (self.stiffness * turn);
         }
+        f64::from(self.stiffness * turn * turn)
     }
 
     pub fn push(&self, forces: &mut [Vec3A]) {

@@ -5,6 +5,7 @@
 //! fixed order. Knows nothing of costumes; [`Scene`] is its whole input. docs/physics.md describes the physics.
 
 mod air;
+mod assembly;
 mod bending;
 mod body;
 mod coarse;

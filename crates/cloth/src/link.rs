@@ -59,12 +59,14 @@ impl Link {
         }
     }
 
-    /// y += this link's matrix times x.
+    /// y += this link's matrix times x; returns its share of x · y.
     #[inline]
-    pub fn multiply_into(&self, x: &[Vec3A], y: &mut [Vec3A]) {
-        let f = self.force(self.sum(x));
+    pub fn multiply_into(&self, x: &[Vec3A], y: &mut [Vec3A]) -> f64 {
+        let sum = self.sum(x);
+        let f = self.force(sum);
         for k in 0..4 {
             y[self.vertices[k] as usize] += f * self.weights[k];
         }
+        f64::from(sum.dot(f))
     }
 }

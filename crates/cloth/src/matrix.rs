@@ -105,28 +105,36 @@ impl Pattern {
     }
 }
 
-/// y = A x: the stored blocks, and `bend` times the ring of those rows that are not held.
-pub(crate) fn multiply(pattern: &Pattern, blocks: &[Mat3A], bend: f32, held: &[bool], x: &[Vec3A], y: &mut [Vec3A]) {
-    y.par_chunks_mut(CHUNK).enumerate().for_each(|(chunk, rows)| {
-        for (k, out) in rows.iter_mut().enumerate() {
-            let row = chunk * CHUNK + k;
-            let mut sum = Vec3A::ZERO;
-            for slot in pattern.blocks(row) {
-                sum += blocks[slot] * x[pattern.column[slot] as usize];
-            }
-            if !held[row] {
-                let mut far = Vec3A::ZERO;
-                for &(j, b) in pattern.ring(row) {
-                    far += x[j as usize] * b;
-                }
-                sum += far * bend;
-            }
-            *out = sum;
+/// y = A x: the stored blocks, and `bend` times the ring of those rows that are not held; fills `sums` with x · y by chunks.
+pub(crate) fn multiply(pattern: &Pattern, blocks: &[Mat3A], bend: f32, held: &[bool], x: &[Vec3A], y: &mut [Vec3A], sums: &mut Vec<f64>) {
+    let product = |row: usize| {
+        let mut sum = Vec3A::ZERO;
+        let slots = pattern.blocks(row);
+        for (block, &j) in blocks[slots.clone()].iter().zip(&pattern.column[slots]) {
+            sum += *block * x[j as usize];
         }
+        if !held[row] {
+            let mut far = Vec3A::ZERO;
+            for &(j, b) in pattern.ring(row) {
+                far += x[j as usize] * b;
+            }
+            sum += far * bend;
+        }
+        sum
+    };
+    let chunks = y.par_chunks_mut(CHUNK).enumerate().map(|(chunk, rows)| {
+        let first = chunk * CHUNK;
+        rows.iter_mut().enumerate().for_each(|(k, out)| *out = product(first + k));
+        dot(&x[first..first + rows.len()], rows)
     });
+    chunks.collect_into_vec(sums);
 }
 
-/// Sum of a · b in a fixed order, f64.
+/// Sum of a · b in a fixed order, f64; a few products at a time in f32.
 pub(crate) fn dot(a: &[Vec3A], b: &[Vec3A]) -> f64 {
-    a.chunks(CHUNK).zip(b.chunks(CHUNK)).map(|(a, b)| a.iter().zip(b).map(|(a, b)| f64::from(a.dot(*b))).sum::<f64>()).sum()
+    let few = |(a, b): (&[Vec3A], &[Vec3A])| {
+        let sum = a.iter().zip(b).fold(Vec3A::ZERO, |sum, (a, b)| sum + *a * *b);
+        f64::from(sum.x + sum.y + sum.z)
+    };
+    a.chunks(8).zip(b.chunks(8)).map(few).sum()
 }

@@ -21,7 +21,13 @@ pub(crate) struct Solver {
     scale: f64,
     pub coarse: Coarse,
     nodes: Vec<Vec3A>,
+    /// The residual as the nodes of the coarse space see it, by chunks.
+    gathered: Vec<Vec3A>,
 }
+
+/// A chunk of the displacements, the residual and its conditioned form, of direction, image and inverse, and of what is held.
+type Chunk<'a> = ((Moved<'a>, ((&'a [Vec3A], &'a [Vec3A]), &'a [Mat3A])), &'a [bool]);
+type Moved<'a> = ((&'a mut [Vec3A], &'a mut [Vec3A]), &'a mut [Vec3A]);
 
 /// The linear system of one step: stored blocks plus links.
 pub(crate) struct System<'a> {
@@ -52,13 +58,10 @@ impl Solver {
         watch(Stage::Coarse);
         self.precondition(system);
         watch(Stage::Solve);
-        product(system, x, &mut self.image);
-        for i in 0..n {
-            self.residual[i] = system.right[i] - self.image[i];
-            self.conditioned[i] = self.inverse[i] * self.residual[i];
-        }
-        let mut rz = dot(&self.residual, &self.conditioned) + self.correct();
+        product(system, x, &mut self.image, &mut self.sums);
+        self.residual.copy_from_slice(system.right);
         self.direction.fill(Vec3A::ZERO);
+        let mut rz = self.advance(x, 1.0, system.held) + self.correct();
         self.turn(0.0, system.held);
         if self.scale <= 0.0 {
             self.scale = rz;
@@ -68,13 +71,12 @@ impl Solver {
             if rz <= goal {
                 return iteration;
             }
-            product(system, &self.direction, &mut self.image);
-            let curvature = dot(&self.direction, &self.image);
+            let curvature = product(system, &self.direction, &mut self.image, &mut self.sums);
             if curvature <= 0.0 {
                 return iteration;
             }
             let step = (rz / curvature) as f32;
-            let next = self.advance(x, step) + self.correct();
+            let next = self.advance(x, step, system.held) + self.correct();
             let ratio = (next / rz) as f32;
             rz = next;
             self.turn(ratio, system.held);
@@ -84,7 +86,7 @@ impl Solver {
 
     /// The coarse correction of the residual; returns its share of r · z.
     fn correct(&mut self) -> f64 {
-        if self.coarse.is_used() { self.coarse.correct(&self.residual, &mut self.nodes) } else { 0.0 }
+        if self.coarse.is_used() { self.coarse.correct(&self.gathered, &mut self.nodes) } else { 0.0 }
     }
 
     /// The new direction: the conditioned residual plus `ratio` of the old one.
@@ -99,23 +101,32 @@ impl Solver {
         });
     }
 
-    /// Goes `step` along the direction; returns the new r · z, summed in a fixed order.
-    fn advance(&mut self, x: &mut [Vec3A], step: f32) -> f64 {
+    /// Goes `step` along the direction and gathers the residual for the coarse space; returns the new r · z of
+    /// block-Jacobi, summed in a fixed order.
+    fn advance(&mut self, x: &mut [Vec3A], step: f32, held: &[bool]) -> f64 {
+        let coarse = &self.coarse;
+        coarse.room(x.len(), &mut self.gathered);
         let moved = x.par_chunks_mut(CHUNK).zip(self.residual.par_chunks_mut(CHUNK)).zip(self.conditioned.par_chunks_mut(CHUNK));
         let given = self.direction.par_chunks(CHUNK).zip(self.image.par_chunks(CHUNK)).zip(self.inverse.par_chunks(CHUNK));
-        moved
-            .zip(given)
-            .map(|(((x, r), z), ((d, a), inverse))| {
-                let mut sum = 0.0;
-                for i in 0..x.len() {
-                    x[i] += d[i] * step;
-                    r[i] -= a[i] * step;
-                    z[i] = inverse[i] * r[i];
-                    sum += f64::from(r[i].dot(z[i]));
+        let sums = self.gathered.par_chunks_mut(coarse.nodes().max(1));
+        let chunks = moved.zip(given).zip(held.par_chunks(CHUNK)).enumerate();
+        let go = |(chunk, ((((x, r), z), ((d, a), inverse)), held)): (usize, Chunk), sums: &mut [Vec3A]| {
+            sums.fill(Vec3A::ZERO);
+            for i in 0..x.len() {
+                x[i] += d[i] * step;
+                r[i] -= a[i] * step;
+                z[i] = inverse[i] * r[i];
+                if !sums.is_empty() && !held[i] {
+                    coarse.gather(chunk * CHUNK + i, r[i], sums);
                 }
-                sum
-            })
-            .collect_into_vec(&mut self.sums);
+            }
+            dot(r, z)
+        };
+        if coarse.is_used() {
+            chunks.zip(sums).map(|(chunk, sums)| go(chunk, sums)).collect_into_vec(&mut self.sums);
+        } else {
+            chunks.map(|chunk| go(chunk, &mut [])).collect_into_vec(&mut self.sums);
+        }
         self.sums.iter().sum()
     }
 
@@ -145,12 +156,10 @@ impl Solver {
     }
 }
 
-fn product(system: &System, x: &[Vec3A], y: &mut [Vec3A]) {
-    multiply(system.pattern, system.blocks, system.bend, system.held, x, y);
-    for link in system.links {
-        link.multiply_into(x, y);
-    }
-    for fold in system.folds {
-        fold.multiply_into(x, y);
-    }
+/// y = A x; returns x · y.
+fn product(system: &System, x: &[Vec3A], y: &mut [Vec3A], sums: &mut Vec<f64>) -> f64 {
+    multiply(system.pattern, system.blocks, system.bend, system.held, x, y, sums);
+    let joined: f64 = system.links.iter().map(|link| link.multiply_into(x, y)).sum();
+    let folded: f64 = system.folds.iter().map(|fold| fold.multiply_into(x, y)).sum();
+    sums.iter().sum::<f64>() + joined + folded
 }

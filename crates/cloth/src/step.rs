@@ -2,22 +2,18 @@
 //! for the displacement, which conjugate gradients solve; then the body pushes out what is left inside it, and the
 //! guard shortens any way that would make cloth cross cloth.
 
-use crate::air;
+use crate::assembly::BENDING_DAMPING;
 use crate::contact;
 use crate::drape::{Drape, Phase, StepReport};
 use crate::fold;
 use crate::link::Link;
 use crate::made;
-use crate::matrix::{CHUNK, Pattern};
 use crate::solve::System;
 use crate::stage::{Stage, Watch};
-use glam::{Mat3A, Vec3, Vec3A};
+use glam::{Vec3, Vec3A};
 use rayon::prelude::*;
 use std::collections::BTreeMap;
 
-/// Stiffness-proportional damping times, s: in plane and bending.
-const IN_PLANE_DAMPING: f32 = 1.5e-3;
-const BENDING_DAMPING: f32 = 4e-3;
 /// Longest displacement of a vertex in one step, m.
 const LONGEST_STEP: f32 = 0.08;
 /// Share of the first residual that is left after each pass of a step's solve.
@@ -202,63 +198,6 @@ impl Drape {
         }
     }
 
-    /// Fills the stored blocks and the right side for the displacement of this step.
-    fn assemble(&mut self) {
-        let h = self.settings.time_step;
-        let x = &self.x;
-        self.stretched.par_chunks_mut(CHUNK).zip(self.elements.par_chunks(CHUNK)).for_each(|(out, elements)| {
-            for (s, e) in out.iter_mut().zip(elements) {
-                *s = e.stretched(e.vertices.map(|v| x[v as usize]));
-            }
-        });
-        let (gravity, alpha) = (self.gravity(), self.damping());
-        let (in_plane, bend) = (1.0 + IN_PLANE_DAMPING / h, 1.0 + BENDING_DAMPING / h);
-        let wind = self.settings.conditions.wind_at(self.time());
-        air::drag(&self.elements, &self.x, &self.v, wind, self.settings.air, &mut self.drag);
-        let drag = &self.drag;
-        let (pattern, elements, stretched) = (&self.pattern, &self.elements, &self.stretched);
-        let (mass, v, held) = (&self.mass, &self.v, &self.held);
-        let row = |i: usize, blocks: &mut [Mat3A]| -> Vec3A {
-            let slots = pattern.blocks(i);
-            let start = slots.start;
-            if held[i] {
-                blocks.fill(Mat3A::ZERO);
-                blocks[0] = Mat3A::IDENTITY * 1e9;
-                return Vec3A::ZERO;
-            }
-            let mut force = mass[i] * gravity + v[i] * (mass[i] / h) + drag[i] * wind;
-            for slot in slots {
-                let mut block = Mat3A::ZERO;
-                for &source in pattern.sources(slot) {
-                    let (t, corner) = ((source / 9) as usize, (source % 9) as usize);
-                    let (e, s) = (&elements[t], &stretched[t]);
-                    block += e.block(s, corner / 3, corner % 3);
-                    if slot == start {
-                        force -= e.gradient(s, corner / 3);
-                    }
-                }
-                let b = pattern.bending[slot];
-                // the coefficients of a row add up to nothing, so differences lose no digits
-                force -= (x[pattern.column[slot] as usize] - x[i]) * b;
-                blocks[slot - start] = block * in_plane + Mat3A::IDENTITY * (b * bend);
-            }
-            for &(j, b) in pattern.ring(i) {
-                force -= (x[j as usize] - x[i]) * b;
-            }
-            blocks[0] += Mat3A::IDENTITY * (mass[i] * (1.0 / (h * h) + alpha / h)) + drag[i] * (1.0 / h);
-            force
-        };
-        // rows own disjoint runs of blocks, so both can be filled by the same task
-        let chunks: Vec<(usize, &mut [Vec3A], &mut [Mat3A])> = split_rows(pattern, &mut self.right, &mut self.blocks);
-        chunks.into_par_iter().for_each(|(first, right, mut blocks)| {
-            for (k, out) in right.iter_mut().enumerate() {
-                let (own, rest) = blocks.split_at_mut(pattern.blocks(first + k).len());
-                *out = row(first + k, own);
-                blocks = rest;
-            }
-        });
-    }
-
     fn links(&mut self, watch: Watch) -> Joined {
         watch(Stage::Contacts);
         let h = self.settings.time_step;
@@ -305,27 +244,36 @@ impl Drape {
             .into_par_iter()
             .map(|i| if self.held[i] { self.x[i] } else { self.x[i] + self.move_by[i].clamp_length_max(LONGEST_STEP) })
             .collect();
-        self.push_out(&mut to);
+        let pushed = self.push_out(&mut to);
         let held_back = self.guard(&mut to, watch);
         self.neighbourhood.next_step();
         for i in 0..self.x.len() {
             self.v[i] = (to[i] - self.x[i]) / h;
             self.x[i] = to[i];
         }
+        // what lay deep inside the body comes out, but is not thrown out
+        for (v, push) in pushed {
+            self.v[v] -= (push - push.clamp_length_max(contact::OUTWARD_SPEED * h)) / h;
+        }
         self.follow_roots();
         held_back
     }
 
-    /// Moves vertices and edges that the solve left inside the body out of it.
-    fn push_out(&self, to: &mut [Vec3A]) {
-        let Some(body) = &self.scene.body else { return };
+    /// Moves vertices and edges that the solve left inside the body out of it; returns which way they were pushed.
+    fn push_out(&self, to: &mut [Vec3A]) -> Vec<(usize, Vec3A)> {
+        let mut pushed = Vec::new();
+        let Some(body) = &self.scene.body else { return pushed };
+        let heights = contact::heights(body, to, &self.samples);
         let (vertices, edges) = self.samples.split_at(self.samples.partition_point(|(v, ..)| v[0] == v[1]));
         for samples in [vertices, edges] {
-            let out = |(v, offset, ..): &([u32; 2], f32, f32, f32)| {
-                let p = Vec3::from(0.5 * (to[v[0] as usize] + to[v[1] as usize]));
+            let out = |&(v, offset, ..): &contact::Sample| {
                 let least = LEAST_OFFSET * offset;
-                let d = body.grid.distance(p);
-                (d < least).then(|| (*v, Vec3A::from(body.grid.distance_and_normal(p).1) * (least - d).min(LONGEST_STEP)))
+                if contact::least_height(&heights, to, v) >= least {
+                    return None;
+                }
+                let p = Vec3::from(0.5 * (to[v[0] as usize] + to[v[1] as usize]));
+                let (d, n) = body.grid.distance_and_normal(p);
+                (d < least).then(|| (v, Vec3A::from(n) * (least - d).min(LONGEST_STEP)))
             };
             let pushes: Vec<([u32; 2], Vec3A)> = samples.par_iter().filter_map(out).collect();
             // a vertex of several edges follows the one that is deepest
@@ -338,27 +286,9 @@ impl Drape {
             }
             for (v, push) in longest.into_iter().filter(|(v, _)| !self.held[*v]) {
                 to[v] += push;
+                pushed.push((v, push));
             }
         }
+        pushed
     }
-}
-
-/// Cuts the right side and the blocks into row chunks with the index of their first row.
-fn split_rows<'a>(
-    pattern: &Pattern,
-    mut right: &'a mut [Vec3A],
-    mut blocks: &'a mut [Mat3A],
-) -> Vec<(usize, &'a mut [Vec3A], &'a mut [Mat3A])> {
-    let mut chunks = Vec::with_capacity(right.len() / CHUNK + 1);
-    let mut first = 0;
-    while !right.is_empty() {
-        let rows = right.len().min(CHUNK);
-        let count = (pattern.row[first + rows] - pattern.row[first]) as usize;
-        let (r, rest_r) = right.split_at_mut(rows);
-        let (b, rest_b) = blocks.split_at_mut(count);
-        chunks.push((first, r, b));
-        (right, blocks) = (rest_r, rest_b);
-        first += rows;
-    }
-    chunks
 }

@@ -167,8 +167,8 @@ fn a_sleeve_pushed_through_the_body_comes_out_or_stays_quiet() {
     scene.settings.self_contact = true;
     let mut drape = Drape::new(scene).expect("a scene");
     for _ in 0..360 {
-        drape.step();
-        assert!(drape.positions().iter().flatten().all(|v| v.is_finite() && v.abs() < 4.0), "nothing explodes");
+        let fastest = drape.step().fastest;
+        assert!(drape.positions().iter().flatten().all(|v| v.is_finite()) && fastest < 8.0, "nothing explodes: {fastest} m/s");
     }
     let deepest = drape.positions().iter().map(|p| glam::Vec3::from(*p).length() - 0.1).fold(f32::MAX, f32::min);
     assert!(deepest > -1e-3, "no vertex stays inside: {deepest}");

@@ -118,17 +118,41 @@ impl Bvh {
         &self.order[node.first as usize..(node.first + node.count) as usize]
     }
 
+    /// Nodes; parents come before their children, which come in order.
+    pub fn count(&self) -> usize {
+        self.nodes.len()
+    }
+
+    /// The children of a node that is no leaf.
+    pub fn children(&self, node: usize) -> Option<[usize; 2]> {
+        let right = self.nodes[node].right as usize;
+        (right != 0).then_some([node + 1, right])
+    }
+
+    /// The items below a node.
+    pub fn items(&self, node: usize) -> &[u32] {
+        self.leaf(&self.nodes[node])
+    }
+
+    /// Where the items below a node end in the order of all.
+    #[inline]
+    pub fn end(&self, node: usize) -> u32 {
+        self.nodes[node].first + self.nodes[node].count
+    }
+
     /// Leaves, by their number.
     pub fn leaves(&self) -> usize {
         self.leaf_nodes.len()
     }
 
-    /// Calls `visit` for every two items, one of a leaf and the other of the same or a later one, whose boxes meet.
-    pub fn pairs_of_leaf(&self, leaf: usize, item_boxes: &[Sweep], mut visit: impl FnMut(u32, u32)) {
+    /// Calls `visit` for every two items, one of a leaf and the other of the same or a later one, whose boxes meet, unless
+    /// `apart` knows of the leaf and a node, or of the leaf and itself, that nothing in them can meet.
+    pub fn pairs_of_leaf(&self, leaf: usize, item_boxes: &[Sweep], apart: impl Fn(usize, usize) -> bool, mut visit: impl FnMut(u32, u32)) {
         let own = self.leaf_nodes[leaf] as usize;
         let (query, items) = (&self.boxes[own], self.leaf(&self.nodes[own]));
-        for (k, &a) in items.iter().enumerate() {
-            for &b in items[k + 1..].iter().filter(|b| item_boxes[a as usize].meets(&item_boxes[**b as usize])) {
+        let inside = if apart(own, own) { &[] } else { items };
+        for (k, &a) in inside.iter().enumerate() {
+            for &b in inside[k + 1..].iter().filter(|b| item_boxes[a as usize].meets(&item_boxes[**b as usize])) {
                 visit(a, b);
             }
         }
@@ -139,7 +163,7 @@ impl Bvh {
             let i = stack[depth] as usize;
             let node = &self.nodes[i];
             // what lies wholly before the leaf has looked at it already
-            if node.first + node.count <= self.nodes[own].first + self.nodes[own].count || !self.boxes[i].meets(query) {
+            if node.first + node.count <= self.nodes[own].first + self.nodes[own].count || !self.boxes[i].meets(query) || apart(own, i) {
                 continue;
             }
             if node.right == 0 {
@@ -184,7 +208,7 @@ mod tests {
             bvh.refit(&items);
             let mut found = Vec::new();
             for leaf in 0..bvh.leaves() {
-                bvh.pairs_of_leaf(leaf, &items, |a, b| found.push([a.min(b) as usize, a.max(b) as usize]));
+                bvh.pairs_of_leaf(leaf, &items, |_, _| false, |a, b| found.push([a.min(b) as usize, a.max(b) as usize]));
             }
             found.sort_unstable();
             let meeting = |at: &[usize; 2]| items[at[0]].meets(&items[at[1]]);

@@ -6,9 +6,10 @@ mod closest;
 mod guard;
 mod pairs;
 mod repel;
+mod smooth;
 mod tangle;
 
 pub(crate) use guard::guard;
 pub(crate) use pairs::{Neighbourhood, Searcher};
-pub(crate) use repel::{Moving, body_links, cloth_links};
+pub(crate) use repel::{Moving, OUTWARD_SPEED, Sample, body_links, cloth_links, heights, least_height};
 pub(crate) use tangle::{Tangle, tangles, ways_out};

@@ -2,8 +2,10 @@
 
 use super::bvh::{Aabb, Bvh, Sweep};
 use super::closest::{Separation, edge_edge, vertex_triangle};
+use super::smooth::Smooth;
+use crate::scene::Scene;
 use crate::topology::edges;
-use glam::{DVec3, Vec3, Vec3A};
+use glam::{DVec3, Vec3A};
 use rayon::prelude::*;
 
 /// Vertex lists of candidate pairs, in a fixed order.
@@ -45,8 +47,14 @@ impl Space {
         self.at[i] + self.moves[i] * age.min(AHEAD) as f32
     }
 
-    fn holds(&self, i: usize, age: u32, p: Vec3A) -> bool {
-        self.expected(i, age).distance_squared(p) <= self.slack * self.slack
+    /// Whether all vertices are where they are expected, but for a way that all have gone together.
+    fn holds(&self, age: u32, positions: &[Vec3A]) -> bool {
+        let part =
+            |(chunk, p): (usize, &[Vec3A])| -> Vec3A { p.iter().enumerate().map(|(k, p)| *p - self.expected(chunk * TASK + k, age)).sum() };
+        let parts: Vec<Vec3A> = positions.par_chunks(TASK).enumerate().map(part).collect();
+        let together = parts.into_iter().sum::<Vec3A>() / positions.len() as f32;
+        let within = |i: usize| (self.expected(i, age) + together).distance_squared(positions[i]) <= self.slack * self.slack;
+        (0..positions.len()).into_par_iter().with_min_len(TASK).all(within)
     }
 
     /// Expects every vertex to go on as from `from` to `to`.
@@ -93,6 +101,12 @@ impl Neighbourhood {
         &mut self.searcher
     }
 
+    /// Takes up the triangles as they are now connected.
+    pub fn connect(&mut self, triangles: &[[u32; 3]]) {
+        self.searcher.connect(triangles);
+        self.space.at.clear();
+    }
+
     /// A time step was taken.
     pub fn next_step(&mut self) {
         self.age += 1;
@@ -101,8 +115,7 @@ impl Neighbourhood {
     /// Whether the pairs at hand hold all that come within the gap between `from` and `to`, also when some vertices
     /// stop on their way.
     pub fn covers(&self, from: &[Vec3A], to: &[Vec3A]) -> bool {
-        let within = |i: usize| self.space.holds(i, self.age, from[i]) && self.space.holds(i, self.age + 1, to[i]);
-        self.space.at.len() == from.len() && (0..from.len()).into_par_iter().with_min_len(1024).all(within)
+        self.space.at.len() == from.len() && self.space.holds(self.age, from) && self.space.holds(self.age + 1, to)
     }
 
     /// All pairs that come within the gap while the vertices move straight from `from` to `to`, all at the same pace.
@@ -116,14 +129,16 @@ impl Neighbourhood {
     }
 }
 
-/// Finds candidates; rebuilt when the topology changes.
+/// Finds candidates.
 pub(crate) struct Searcher {
     triangles: Vec<[u32; 3]>,
     /// Vertices that seams will make one have the same group.
     group: Vec<u32>,
     /// Which corners (bits 0-2) and edges (bits 3-5) a triangle tests on behalf of all.
     owned: Vec<u8>,
+    /// Over the pieces on the flat.
     tree: Bvh,
+    smooth: Smooth,
     boxes: Vec<Sweep>,
 }
 
@@ -132,23 +147,28 @@ const TASK: usize = 256;
 const LEAVES: usize = 64;
 
 impl Searcher {
-    pub fn new(triangles: Vec<[u32; 3]>, group: Vec<u32>, positions: &[Vec3A]) -> Self {
-        let mut owned = vec![0u8; triangles.len()];
-        let mut taken = vec![false; positions.len()];
+    pub fn new(scene: &Scene, group: Vec<u32>) -> Self {
+        let (tree, smooth) = Smooth::tree(scene);
+        let boxes = vec![Sweep::EMPTY; scene.triangles.len()];
+        let mut searcher = Self { triangles: Vec::new(), group, owned: Vec::new(), tree, smooth, boxes };
+        searcher.connect(&scene.triangles);
+        searcher
+    }
+
+    fn connect(&mut self, triangles: &[[u32; 3]]) {
+        self.owned = vec![0u8; triangles.len()];
+        let mut taken = vec![false; self.group.len()];
         for (t, triangle) in triangles.iter().enumerate() {
             for k in 0..3 {
                 if !std::mem::replace(&mut taken[triangle[k] as usize], true) {
-                    owned[t] |= 1 << k;
+                    self.owned[t] |= 1 << k;
                 }
             }
         }
-        for (t, k) in edges(&triangles).all {
-            owned[t as usize] |= 8 << k;
+        for (t, k) in edges(triangles).all {
+            self.owned[t as usize] |= 8 << k;
         }
-        let centres: Vec<Vec3> =
-            triangles.iter().map(|t| t.iter().map(|&v| Vec3::from(positions[v as usize])).sum::<Vec3>() / 3.0).collect();
-        let tree = Bvh::new(&centres);
-        Self { boxes: vec![Sweep::EMPTY; triangles.len()], triangles, group, owned, tree }
+        self.triangles = triangles.to_vec();
     }
 
     /// Pairs of features that may come within the gap, given the box each vertex stays in.
@@ -160,7 +180,8 @@ impl Searcher {
             }
         });
         self.tree.refit(&self.boxes);
-        let found = self.by_task(|a, b, found| self.features(a, b, space, found));
+        self.smooth.refit(&self.tree, triangles, &space.at, &space.moves, AHEAD as f32);
+        let found = self.by_task(|leaf, node| self.smooth.apart(&self.tree, leaf, node), |a, b, found| self.features(a, b, space, found));
         let mut all = Candidates::default();
         for mut part in found {
             all.vertex_triangle.append(&mut part.vertex_triangle);
@@ -175,29 +196,37 @@ impl Searcher {
             *b = Sweep::still(t.iter().fold(Aabb::EMPTY, |b, &v| b.grow(x[v as usize])));
         }
         self.tree.refit(&self.boxes);
-        let found = self.by_task(|s, t, found: &mut Vec<_>| {
-            for (one, other) in [(s, t), (t, s)] {
-                let (own, face) = (self.triangles[one], self.triangles[other]);
-                for k in (0..3).filter(|k| self.owned[one] & (8 << k) != 0) {
-                    let edge = [own[k], own[(k + 1) % 3]];
-                    let shares = edge.iter().any(|&v| face.iter().any(|&f| self.group[v as usize] == self.group[f as usize]));
-                    let span = Sweep::still(edge.iter().fold(Aabb::EMPTY, |b, &v| b.grow(x[v as usize])));
-                    if !shares && span.meets(&self.boxes[other]) {
-                        found.push((one as u32, edge, other as u32, face));
+        let found = self.by_task(
+            |_, _| false,
+            |s, t, found: &mut Vec<_>| {
+                for (one, other) in [(s, t), (t, s)] {
+                    let (own, face) = (self.triangles[one], self.triangles[other]);
+                    for k in (0..3).filter(|k| self.owned[one] & (8 << k) != 0) {
+                        let edge = [own[k], own[(k + 1) % 3]];
+                        let shares = edge.iter().any(|&v| face.iter().any(|&f| self.group[v as usize] == self.group[f as usize]));
+                        let span = Sweep::still(edge.iter().fold(Aabb::EMPTY, |b, &v| b.grow(x[v as usize])));
+                        if !shares && span.meets(&self.boxes[other]) {
+                            found.push((one as u32, edge, other as u32, face));
+                        }
                     }
                 }
-            }
-        });
+            },
+        );
         found.into_iter().flatten().collect()
     }
 
-    /// Visits all pairs of triangles whose boxes meet; what is found, task by task in a fixed order.
-    fn by_task<T: Default + Send>(&self, visit: impl Fn(usize, usize, &mut T) + Sync) -> Vec<T> {
+    /// Visits all pairs of triangles whose boxes meet, but for leaves and nodes that are known to be apart; what is found,
+    /// task by task in a fixed order.
+    fn by_task<T: Default + Send>(
+        &self,
+        apart: impl Fn(usize, usize) -> bool + Sync,
+        visit: impl Fn(usize, usize, &mut T) + Sync,
+    ) -> Vec<T> {
         let leaves = self.tree.leaves();
         let task = |chunk: usize| {
             let mut found = T::default();
             for leaf in chunk * LEAVES..((chunk + 1) * LEAVES).min(leaves) {
-                self.tree.pairs_of_leaf(leaf, &self.boxes, |a, b| visit(a as usize, b as usize, &mut found));
+                self.tree.pairs_of_leaf(leaf, &self.boxes, &apart, |a, b| visit(a as usize, b as usize, &mut found));
             }
             found
         };

@@ -10,6 +10,9 @@ use rayon::prelude::*;
 /// Speed below which friction grows in proportion to speed, m/s.
 const STICK_SPEED: f32 = 1e-3;
 
+/// Most speed at which cloth comes out of the body, m/s; what starts deep inside would be thrown out otherwise.
+pub(crate) const OUTWARD_SPEED: f32 = 0.4;
+
 /// Most that pressed layers stiffen by, with the square of how thin they are pressed.
 const FIRMEST: f32 = 400.0;
 
@@ -33,17 +36,44 @@ fn is_apart(d: f32, speed: f32, time_step: f32) -> bool {
     d >= 0.0 && d + speed * time_step >= 0.0
 }
 
-/// A sample of the cloth against the body: a vertex, or the middle of an edge.
-fn body_link(body: &BodyShape, m: &Moving, vertices: [u32; 2], offset: f32, stiffness: f32, coefficient: f32) -> Option<Link> {
+/// Where the cloth is looked at against the body: a vertex (twice), or the ends of an edge whose middle is meant; the
+/// distance to keep (m), the stiffness (N/m) and the friction.
+pub(crate) type Sample = ([u32; 2], f32, f32, f32);
+
+/// Play of distances that are interpolated on a grid, m.
+const PLAY: f32 = 2e-3;
+
+/// Distance of every vertex from the body, m, as far as it is sampled.
+pub(crate) fn heights(body: &BodyShape, x: &[Vec3A], samples: &[Sample]) -> Vec<f32> {
+    let mut heights = vec![f32::MAX; x.len()];
+    let vertices = &samples[..samples.partition_point(|(v, ..)| v[0] == v[1])];
+    let found: Vec<f32> = vertices.par_iter().with_min_len(512).map(|(v, ..)| body.grid.distance(x[v[0] as usize].into())).collect();
+    vertices.iter().zip(found).for_each(|((v, ..), d)| heights[v[0] as usize] = d);
+    heights
+}
+
+/// The least distance a sample can have, given those of its vertices, m.
+#[inline]
+pub(crate) fn least_height(heights: &[f32], x: &[Vec3A], [a, b]: [u32; 2]) -> f32 {
+    let (a, b) = (a as usize, b as usize);
+    if a == b { heights[a] } else { heights[a].max(heights[b]) - 0.5 * x[a].distance(x[b]) - PLAY }
+}
+
+/// A sample of the cloth against the body.
+fn body_link(body: &BodyShape, m: &Moving, heights: &[f32], &(vertices, offset, stiffness, coefficient): &Sample) -> Option<Link> {
     let mid = |x: &[Vec3A]| (x[vertices[0] as usize] + x[vertices[1] as usize]) * 0.5;
-    let p = mid(m.positions);
     let reach = 0.05f32.min(body.grid.band());
+    let velocity = mid(m.velocities) + m.fall;
+    let least = least_height(heights, m.positions, vertices);
+    if least > reach || (body.motion.is_empty() && least > offset + velocity.length() * m.time_step) {
+        return None;
+    }
+    let p = mid(m.positions);
     let (d, n) = body.grid.distance_and_normal(Vec3::from(p));
     if d > reach {
         return None;
     }
     let (d, n) = (d - offset, Vec3A::from(n));
-    let velocity = mid(m.velocities) + m.fall;
     let skin = body.velocity_at(Vec3::from(p));
     if is_apart(d, (velocity - skin).dot(n), m.time_step) {
         return None;
@@ -60,18 +90,14 @@ fn body_link(body: &BodyShape, m: &Moving, vertices: [u32; 2], offset: f32, stif
         along: stiffness,
         across,
         // friction takes the cloth along with the skin
-        target: n * -d + (skin - n * skin.dot(n)) * m.time_step,
+        target: n * (-d).min((OUTWARD_SPEED + skin.dot(n).max(0.0)) * m.time_step) + (skin - n * skin.dot(n)) * m.time_step,
     })
 }
 
-/// Contacts with the body for single vertices (a = b) and edge middles.
-/// `offset`, `stiffness` and `coefficient` are per sample.
-pub(crate) fn body_links(body: &BodyShape, m: &Moving, samples: &[([u32; 2], f32, f32, f32)]) -> Vec<Link> {
-    samples
-        .par_iter()
-        .with_min_len(512)
-        .filter_map(|&(v, offset, stiffness, coefficient)| body_link(body, m, v, offset, stiffness, coefficient))
-        .collect()
+/// Contacts with the body.
+pub(crate) fn body_links(body: &BodyShape, m: &Moving, samples: &[Sample]) -> Vec<Link> {
+    let heights = heights(body, m.positions, samples);
+    samples.par_iter().with_min_len(512).filter_map(|sample| body_link(body, m, &heights, sample)).collect()
 }
 
 /// Contacts between layers of cloth; those of excused vertices, which cross, are left to the way out.
