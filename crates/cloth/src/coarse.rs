@@ -20,7 +20,7 @@ const LEAST: usize = 40;
 /// Hats that a vertex belongs to.
 const HATS: usize = 4;
 /// Steps that a factorisation is used for.
-pub(crate) const KEEP: u32 = 4;
+const KEEP: u32 = 4;
 
 type Hats = [(u16, f32); HATS];
 
@@ -36,6 +36,8 @@ pub(crate) struct Coarse {
     factor: Vec<f32>,
     work: Vec<f32>,
     pub age: u32,
+    /// The last matrix could not be factorised; the space is left out until the next.
+    failed: bool,
 }
 
 /// The rows of a matrix times the hats: the nodes each row touches, with their blocks; rows by chunks.
@@ -91,7 +93,13 @@ impl Coarse {
     }
 
     pub fn is_used(&self) -> bool {
-        self.nodes > 0
+        self.nodes > 0 && !self.failed
+    }
+
+    /// Grows older by a step; whether it is time to refresh.
+    pub fn is_due(&mut self) -> bool {
+        self.age = self.age.saturating_add(1);
+        self.nodes > 0 && self.age >= KEEP
     }
 
     /// Gathers and factorises the coarse matrix of a system; vertices that are held take no part.
@@ -129,9 +137,7 @@ impl Coarse {
         for link in links {
             self.put_link(link, held);
         }
-        if !factorise(&mut self.factor, size) {
-            self.nodes = 0;
-        }
+        self.failed = !factorise(&mut self.factor, size);
         self.work.resize(size, 0.0);
         self.age = 0;
     }

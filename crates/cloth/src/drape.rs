@@ -99,6 +99,9 @@ pub struct Drape {
     pub(crate) look: bool,
     /// A vertex whose last step could not be computed.
     pub(crate) failed: Option<usize>,
+    /// Attempts that are made to fail.
+    #[cfg(test)]
+    pub(crate) spoilt: u32,
     pub(crate) folds: Vec<FoldedHinge>,
     pub(crate) fold_springs: Vec<FoldSpring>,
     pub(crate) spans: Vec<TapeSpan>,
@@ -159,6 +162,8 @@ impl Drape {
             tangles: Vec::new(),
             look: true,
             failed: None,
+            #[cfg(test)]
+            spoilt: 0,
             panel_of: crate::bending::panel_of_triangle(&scene),
             folds: Vec::new(),
             fold_springs: Vec::new(),

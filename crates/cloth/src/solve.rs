@@ -1,6 +1,6 @@
 //! Conjugate gradients for one step, with a two-level preconditioner: block-Jacobi plus the coarse space.
 
-use crate::coarse::{Coarse, KEEP};
+use crate::coarse::Coarse;
 use crate::fold::FoldSpring;
 use crate::link::Link;
 use crate::matrix::{CHUNK, Pattern, dot, multiply};
@@ -131,11 +131,8 @@ impl Solver {
     }
 
     fn precondition(&mut self, system: &System) {
-        if self.scale <= 0.0 && self.coarse.is_used() {
-            self.coarse.age = self.coarse.age.saturating_add(1);
-            if self.coarse.age >= KEEP {
-                self.coarse.refresh(system.pattern, system.blocks, system.bend, system.held, system.links);
-            }
+        if self.scale <= 0.0 && self.coarse.is_due() {
+            self.coarse.refresh(system.pattern, system.blocks, system.bend, system.held, system.links);
         }
         let n = system.right.len();
         self.inverse.clear();

@@ -24,6 +24,8 @@ const FOLDS: f64 = 0.3;
 const NOISE: f32 = 0.25;
 /// Share of its offset from the body that cloth keeps after every step.
 const LEAST_OFFSET: f32 = 0.3;
+/// Parts into which a step without a finite result is divided, one try after the other.
+const RETRIES: [u32; 3] = [2, 4, 16];
 /// Rounds of search and guard after which the whole cloth stands still for a step.
 const GUARD_ROUNDS: usize = 5;
 /// Most iterations of one pass.
@@ -61,6 +63,53 @@ impl Drape {
         if self.phase == Phase::AtRest {
             return self.report(0, 0);
         }
+        let whole = self.settings.time_step;
+        self.failed = None;
+        let mut taken = self.advance(1, watch);
+        for parts in RETRIES {
+            if taken.is_some() {
+                break;
+            }
+            self.settings.time_step = whole / parts as f32;
+            taken = self.advance(parts, watch);
+        }
+        self.settings.time_step = whole;
+        if taken.is_some() {
+            self.failed = None;
+        } else {
+            // the step is left out: cloth stands where it was
+            self.v.fill(Vec3A::ZERO);
+        }
+        watch(Stage::Rest);
+        self.steps += 1;
+        if self.steps.is_multiple_of(FUSE_EVERY) {
+            self.fuse();
+        }
+        self.advance_phase();
+        let (iterations, held_back) = taken.unwrap_or_default();
+        self.report(iterations, held_back)
+    }
+
+    /// Takes some time steps of the present length, each as far as body and cloth allow; returns the solver's iterations and
+    /// the vertices held back. None when one of them has no finite result; those before it stay taken.
+    fn advance(&mut self, steps: u32, watch: Watch) -> Option<(usize, usize)> {
+        let mut sums = (0, 0);
+        for _ in 0..steps {
+            let iterations = self.attempt(watch);
+            #[cfg(test)]
+            self.spoil();
+            self.failed = self.move_by.iter().position(|m| !m.is_finite());
+            if self.failed.is_some() {
+                self.solver.coarse.age = u32::MAX;
+                return None;
+            }
+            sums = (sums.0 + iterations, sums.1 + self.accept(watch));
+        }
+        Some(sums)
+    }
+
+    /// Computes the displacements of one time step; returns the solver's iterations.
+    fn attempt(&mut self, watch: Watch) -> usize {
         let h = self.settings.time_step;
         watch(Stage::Assembly);
         self.assemble();
@@ -84,20 +133,7 @@ impl Drape {
         }
         // kinetic energy of the whole cloth at a tenth of a millimetre per second
         let floor = self.mass.iter().map(|m| f64::from(*m)).sum::<f64>() * 1e-8;
-        let iterations = self.solve(&mut joined, floor, watch);
-        self.failed = self.move_by.iter().position(|m| !m.is_finite());
-        if self.failed.is_some() {
-            // the step is left out: cloth stands where it was
-            self.move_by.fill(Vec3A::ZERO);
-        }
-        let held_back = self.accept(watch);
-        watch(Stage::Rest);
-        self.steps += 1;
-        if self.steps.is_multiple_of(FUSE_EVERY) {
-            self.fuse();
-        }
-        self.advance_phase();
-        self.report(iterations, held_back)
+        self.solve(&mut joined, floor, watch)
     }
 
     /// Solves for the displacements, ever more exactly; between the passes, contacts that would pull are let go.
@@ -290,5 +326,76 @@ impl Drape {
             }
         }
         pushed
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::{Fabric, Panel, Scene, Settings};
+
+    fn square() -> Drape {
+        let fabric = Fabric {
+            areal_density: 0.1,
+            stretch: [1e3; 2],
+            shear: 10.0,
+            bending: [1e-5; 2],
+            thickness: 1e-3,
+            friction: 0.3,
+            locking: f32::INFINITY,
+        };
+        let flat = vec![[0.0, 0.0], [0.1, 0.0], [0.1, 0.1], [0.0, 0.1]];
+        let scene = Scene {
+            positions: flat.iter().map(|p: &[f32; 2]| [p[0], p[1], 0.0]).collect(),
+            flat,
+            triangles: vec![[0, 1, 2], [0, 2, 3]],
+            panels: vec![Panel { name: "square".into(), fabric, grain: 0.0, first: 0, count: 2 }],
+            pairs: vec![],
+            body: None,
+            pins: vec![3],
+            construction: Default::default(),
+            settings: Settings::default(),
+        };
+        Drape::new(scene).expect("a scene")
+    }
+
+    impl Drape {
+        /// Lets the next attempts fail.
+        pub(super) fn spoil(&mut self) {
+            if self.spoilt > 0 {
+                self.spoilt -= 1;
+                self.move_by[1] = Vec3A::NAN;
+            }
+        }
+    }
+
+    #[test]
+    fn a_step_that_fails_is_taken_in_smaller_parts() {
+        let (mut drape, mut plain) = (square(), square());
+        for _ in 0..30 {
+            drape.spoilt = 2;
+            drape.step();
+            plain.step();
+            assert_eq!(drape.failed_at(), None, "taken in four parts");
+        }
+        assert_eq!(drape.time(), plain.time(), "the clock goes on by whole steps");
+        // small steps swing as whole ones do, but for the first order of the step
+        let (parts, whole) = (drape.positions()[1][1], plain.positions()[1][1]);
+        assert!(parts < -0.02 && (parts / whole - 1.0).abs() < 0.1, "{parts} and {whole}");
+    }
+
+    #[test]
+    fn a_step_that_cannot_be_taken_is_left_out_and_told() {
+        let mut drape = square();
+        drape.v[1] = Vec3A::NAN;
+        let before = drape.positions();
+        drape.step();
+        assert!(drape.failed_at().is_some());
+        assert_eq!(drape.positions(), before, "the last good state is kept");
+        for _ in 0..60 {
+            drape.step();
+        }
+        assert_eq!(drape.failed_at(), None);
+        assert!(drape.positions()[1][1] < before[1][1] - 0.02, "and the cloth goes on to fall");
     }
 }

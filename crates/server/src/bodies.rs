@@ -1,8 +1,7 @@
-//! Bodies on offer with their joints, parts, poses, stations and swatches.
+//! Bodies on offer with their joints, parts, poses and stations.
 
 use axum::Json;
 use body::{in_words, own_bones};
-use costume::{CLOTH_VALUES, ClothValue, SWATCHES, Swatch};
 use serde::Serialize;
 use std::collections::BTreeMap;
 use ts_rs::TS;
@@ -58,15 +57,4 @@ pub async fn list() -> Json<Bodies> {
     let poses = body::poses().into_iter().map(|p| PoseOffer { key: p.key.into(), name: p.name.into(), bones: p.pose.bones });
     let bones = own_bones().iter().map(|b| (b.name.clone(), in_words(&b.name)));
     Json(Bodies { presets: presets.collect(), stations: stations.collect(), poses: poses.collect(), bones: bones.collect() })
-}
-
-/// The swatch book, and the values that a fabric may have of its own.
-#[derive(Serialize, TS)]
-pub struct SwatchBook {
-    pub swatches: &'static [Swatch],
-    pub values: &'static [ClothValue],
-}
-
-pub async fn swatches() -> Json<SwatchBook> {
-    Json(SwatchBook { swatches: SWATCHES, values: CLOTH_VALUES })
 }

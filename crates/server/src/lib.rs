@@ -5,6 +5,7 @@
 
 mod assets;
 mod bodies;
+mod book;
 mod costumes;
 mod deliveries;
 mod demo;
@@ -97,7 +98,9 @@ fn router(app: App) -> Router {
         .route("/api/figures/{hash}", get(figures::show))
         .route("/api/figures/{hash}/sheet", post(figures::correct))
         .route("/api/figures/{hash}/motions/{motion}/{frame}", get(figures::frame))
-        .route("/api/swatches", get(bodies::swatches))
+        .route("/api/swatches", get(book::show))
+        .route("/api/swatches/own", post(book::keep))
+        .route("/api/swatches/own/{id}", axum::routing::delete(book::remove))
         .route("/api/samples", post(samples::show))
         .fallback(assets::serve)
         .layer(DefaultBodyLimit::max(BODY_LIMIT))

@@ -3,7 +3,7 @@ import { useEffect, useMemo } from "react";
 import { create } from "zustand";
 import { notify } from "../ui/notices";
 import { get, isAway, post, Refused } from "./http";
-import type { Bodies, CostumeState, Edit, SwatchBook } from "./types";
+import type { Bodies, CostumeState, Edit, Fabric, OwnSwatch, SwatchBook } from "./types";
 
 /** Edits that are not acknowledged yet; they survive a reload. */
 interface Waiting {
@@ -115,4 +115,20 @@ export function useCostume(id: number) {
 export type CostumeActions = Omit<ReturnType<typeof useCostume>, "state" | "error">;
 
 export const useBodies = () => useQuery({ queryKey: ["bodies"], queryFn: () => get<Bodies>("/api/bodies"), staleTime: Number.POSITIVE_INFINITY });
-export const useSwatches = () => useQuery({ queryKey: ["swatches"], queryFn: () => get<SwatchBook>("/api/swatches"), staleTime: Number.POSITIVE_INFINITY });
+const BOOK = ["swatches"];
+
+/** Keeps cloths in the swatch book and takes them out again; others on the same server see them too. */
+export function useBookActions() {
+  const client = useQueryClient();
+  const then = (sent: Promise<unknown>) =>
+    sent.then(
+      () => client.invalidateQueries({ queryKey: BOOK }),
+      (error: unknown) => notify(error instanceof Refused ? error.refusal : { item: "Swatch book", reason: "the server does not answer", mend: "Try again when it returns" }),
+    );
+  return {
+    keep: (fabric: Fabric) => void then(post("/api/swatches/own", fabric)),
+    remove: (own: OwnSwatch) => void then(post(`/api/swatches/own/${own.id}`, undefined, "DELETE")),
+  };
+}
+
+export const useSwatches = () => useQuery({ queryKey: BOOK, queryFn: () => get<SwatchBook>("/api/swatches"), staleTime: Number.POSITIVE_INFINITY });

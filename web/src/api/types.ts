@@ -273,7 +273,8 @@ export type Bodies = { presets: Array<BodyOffer>, stations: Array<StationOffer>,
  * Names of the own bones, in words, by key.
  */
 bones: { [key in string]?: string }, };
-export type SwatchBook = { swatches: Array<Swatch>, values: Array<ClothValue>, };
+export type OwnSwatch = { id: number, fabric: Fabric, };
+export type SwatchBook = { swatches: Array<Swatch>, values: Array<ClothValue>, own: Array<OwnSwatch>, };
 export type Axis = "+x" | "-x" | "+y" | "-y" | "+z" | "-z";
 export type Stance = { 
 /**

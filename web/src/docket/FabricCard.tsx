@@ -1,7 +1,8 @@
-import { ChevronDown, ChevronRight, RotateCcw } from "lucide-react";
+import { BookmarkMinus, BookmarkPlus, ChevronDown, ChevronRight, RotateCcw } from "lucide-react";
 import { useState } from "react";
-import { type CostumeActions, useSwatches } from "../api/costume";
-import type { ClothValue, Fabric, Swatch } from "../api/types";
+import { type CostumeActions, useBookActions, useSwatches } from "../api/costume";
+import type { ClothValue, Fabric, OwnSwatch, Swatch } from "../api/types";
+import { AskName } from "../ui/AskName";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { NumberField } from "../ui/NumberField";
@@ -11,13 +12,21 @@ import { SamplePicture } from "./SamplePicture";
 /** The swatch's value of a key such as `bend-warp`. */
 const ofSwatch = (swatch: Swatch, key: string) => swatch[key.replace("-", "_") as keyof Swatch] as number;
 
+/** Whether a fabric has the cloth of an own swatch; its colour may be another. */
+const isOf = (fabric: Fabric, { fabric: kept }: OwnSwatch) => kept.swatch === fabric.swatch && JSON.stringify(sorted(kept.own)) === JSON.stringify(sorted(fabric.own));
+const sorted = (own: Fabric["own"]) => Object.entries(own ?? {}).sort(([a], [b]) => a.localeCompare(b));
+
 /** A fabric of the costume: its swatch, colour and physical values, each of which may be its own. */
 export function FabricCard({ fabric, actions }: { fabric: Fabric; actions: CostumeActions }) {
   const book = useSwatches();
+  const keeping = useBookActions();
   const [open, setOpen] = useState(false);
+  const [asking, setAsking] = useState(false);
   const swatch = book.data?.swatches.find((s) => s.key === fabric.swatch);
   const own = fabric.own ?? {};
-  const change = (part: Partial<Pick<Fabric, "swatch" | "colour" | "name" | "own">>) => {
+  const kept = book.data?.own.filter((k) => isOf(fabric, k)) ?? [];
+  const mine = kept.find((k) => k.fabric.name === fabric.name) ?? kept[0];
+  const change = (part: Partial<Pick<Fabric, "swatch" | "colour" | "name" | "own" | "print">>) => {
     const next = { ...fabric, ...part };
     actions.edit({ do: "change-fabric", fabric: fabric.id, name: next.name, swatch: next.swatch, colour: next.colour, print: next.print, ...(Object.keys(next.own ?? {}).length > 0 ? { own: next.own } : {}) });
   };
@@ -37,7 +46,17 @@ export function FabricCard({ fabric, actions }: { fabric: Fabric; actions: Costu
         />
       }
     >
-      {book.data && <Choice label="Swatch" value={fabric.swatch} options={book.data.swatches.map((s) => [s.key, s.name] as const)} onChange={(key) => change({ swatch: key, own: {} })} />}
+      {book.data && (
+        <Choice
+          label="Swatch"
+          value={mine ? ownKey(mine) : fabric.swatch}
+          options={[...book.data.own.map((k) => [ownKey(k), `${k.fabric.name} · own`] as const), ...book.data.swatches.map((s) => [s.key, s.name] as const)]}
+          onChange={(key) => {
+            const chosen = book.data.own.find((k) => ownKey(k) === key)?.fabric;
+            change(chosen ? { name: chosen.name, swatch: chosen.swatch, own: chosen.own ?? {}, colour: chosen.colour, print: chosen.print } : { swatch: key, own: {} });
+          }}
+        />
+      )}
       {swatch && (
         <>
           <SamplePicture fabric={fabric} />
@@ -59,11 +78,35 @@ export function FabricCard({ fabric, actions }: { fabric: Fabric; actions: Costu
           <Button className="mt-2 w-full" disabled={Object.keys(own).length === 0} onClick={() => change({ own: {} })}>
             <RotateCcw size={14} /> As in the swatch book
           </Button>
+          {mine ? (
+            <Button className="mt-2 w-full" data-book="remove" onClick={() => keeping.remove(mine)}>
+              <BookmarkMinus size={14} /> Take {mine.fabric.name} out of the book
+            </Button>
+          ) : (
+            <Button className="mt-2 w-full" data-book="keep" disabled={Object.keys(own).length === 0} onClick={() => setAsking(true)}>
+              <BookmarkPlus size={14} /> Keep in the swatch book
+            </Button>
+          )}
+          {asking && (
+            <AskName
+              title="Keep in the swatch book"
+              label="Name of the cloth, for all costumes; one of the same name is replaced"
+              start={fabric.name}
+              confirm="Keep"
+              onDone={(name) => {
+                keeping.keep({ ...fabric, name });
+                if (name !== fabric.name) change({ name });
+              }}
+              onClose={() => setAsking(false)}
+            />
+          )}
         </div>
       )}
     </Card>
   );
 }
+
+const ownKey = (own: OwnSwatch) => `own ${own.id}`;
 
 function OwnValue({ offer, value, changed, onChange }: { offer: ClothValue; value: number; changed: boolean; onChange: (value: number) => void }) {
   const step = Math.max(10 ** Math.floor(Math.log10(Math.max(value, 1e-3)) - 0.5), 0.01);
