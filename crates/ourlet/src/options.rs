@@ -158,6 +158,19 @@ pub enum BenchAction {
         #[command(flatten)]
         common: BenchCommon,
     },
+    /// A half-circle of each swatch, hung over a stand and drawn.
+    Hung {
+        /// Folder for the pictures (PNG), one a swatch.
+        folder: PathBuf,
+        /// Mesh edge, mm.
+        #[arg(long, default_value = "12", value_parser = edge)]
+        edge: f64,
+        /// Only these swatches.
+        #[arg(long, value_delimiter = ',')]
+        only: Vec<String>,
+        #[command(flatten)]
+        common: BenchCommon,
+    },
     /// The swatch book in the laboratory: strip, cantilever and drape test, each against its range.
     Swatches {
         /// Mesh edges of the drape test, mm.

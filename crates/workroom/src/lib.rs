@@ -9,6 +9,7 @@ mod deliver;
 mod figures;
 mod fitting;
 mod form;
+pub mod half_circle;
 mod known;
 pub mod laboratory;
 mod motion;

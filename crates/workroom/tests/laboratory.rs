@@ -1,6 +1,7 @@
 //! Swatches in the textile laboratory: what they were measured to do.
 
 use workroom::cloth_fabric;
+use workroom::half_circle::half_circle;
 use workroom::laboratory::{bending_length, drape_coefficient, expected_elongation, peirce, strip_elongation};
 
 fn cloth(key: &str) -> cloth::Fabric {
@@ -54,4 +55,19 @@ fn a_drape_coefficient_hardly_depends_on_the_mesh() {
         let [coarse, fine] = [0.012, 0.007].map(|edge| 100.0 * drape_coefficient(&cloth(key), edge).expect("a test").mean());
         assert!((coarse - fine).abs() < MESH, "{key}: {coarse:.1} and {fine:.1} %");
     }
+}
+
+#[test]
+fn a_half_circle_hangs_over_a_stand_without_crossings() {
+    let [jersey, leather] = ["single-jersey", "soft-leather"].map(|key| half_circle(&cloth(key), 0.024).expect("a half-circle"));
+    for hung in [&jersey, &leather] {
+        assert!(hung.at_rest && hung.crossings == 0, "{} crossings", hung.crossings);
+        let heights = hung.positions.iter().map(|p| p[1]);
+        let (low, high) = heights.fold((f32::MAX, f32::MIN), |(l, h), y| (l.min(y), h.max(y)));
+        assert!(high > 1.0 && high < 1.02 && low > 0.2, "it lies on the stand: {low} to {high} m");
+    }
+    // jersey falls close, leather stands out
+    let width = |hung: &workroom::half_circle::HalfCircle| hung.positions.iter().map(|p| p[0].abs()).fold(0.0, f32::max);
+    assert!(width(&leather) > 1.1 * width(&jersey), "{} and {} m", width(&leather), width(&jersey));
+    assert_eq!(jersey.picture([0.5; 3], 64).get(1..4), Some(b"PNG".as_slice()));
 }

@@ -1,6 +1,7 @@
 //! `ourlet bench`: the simulator's speed, and its cloths in the textile laboratory.
 
 mod cloth;
+mod hung;
 mod swatches;
 
 use crate::drape::write;
@@ -12,6 +13,7 @@ use std::process::ExitCode;
 pub fn run(options: &BenchOptions) -> Result<ExitCode, String> {
     match &options.action {
         BenchAction::Cloth { file, quick, common } => cloth::run(file, *quick, common),
+        BenchAction::Hung { folder, edge, only, common } => hung::run(folder, *edge, only, common),
         BenchAction::Swatches { edge, only, common } => swatches::run(edge, only.as_deref(), common),
     }
 }
