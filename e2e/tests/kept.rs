@@ -12,6 +12,12 @@ async fn a_drape_is_there_again_after_the_server_was_killed() {
     desk.until_activity(&["hung"]).await;
     desk.click("[data-run]").await;
     desk.until_activity(&["falling"]).await;
+    // a pin in the skirt, and a piece that stands still
+    desk.click("[data-pin]").await;
+    let stand = desk.middle("[data-stand]").await;
+    desk.click_at((stand.0, stand.1 + 60.0)).await;
+    desk.until("document.querySelector('[data-stand]').dataset.pins === '1'").await;
+    desk.click("[data-hold='110']").await;
     // saved every second and a half, also while it falls
     tokio::time::sleep(Duration::from_millis(2600)).await;
     desk.server.kill();
@@ -21,6 +27,8 @@ async fn a_drape_is_there_again_after_the_server_was_killed() {
     again.go(&format!("/costume/{id}")).await;
     again.stage("drape").await;
     again.until_activity(&["paused", "at-rest"]).await;
+    again.until("document.querySelector('[data-stand]').dataset.pins === '1'").await;
+    again.until("document.querySelector(\"[data-hold='110']\").getAttribute('aria-pressed') === 'true'").await;
     // it goes on from there
     if again.data("activity").await == "paused" {
         again.click("[data-run]").await;

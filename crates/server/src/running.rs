@@ -5,12 +5,24 @@ use crate::state::{App, off_the_async_threads};
 use axum::extract::{Path, State};
 use axum::http::header;
 use axum::response::IntoResponse;
-use costume::Costume;
+use costume::{Costume, PieceId};
+use serde::{Deserialize, Serialize};
 use sqlx::PgPool;
+use std::collections::BTreeSet;
 use std::sync::Arc;
 use std::sync::atomic::{AtomicBool, Ordering};
 use tokio::runtime::Handle;
 use workroom::Fitting;
+
+/// What holds a drape.
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
+#[serde(default)]
+pub struct Grip {
+    /// Pieces that stand still as if they were body.
+    pub held: BTreeSet<PieceId>,
+    /// Vertices that are pinned.
+    pub pins: Vec<u32>,
+}
 
 /// Saves drapes without holding up the thread that simulates; one save at a time.
 #[derive(Clone)]
@@ -26,15 +38,16 @@ impl Keeper {
     }
 
     /// Saves in the background; false when the last save is still on its way.
-    pub fn save(&self, id: i64, costume: &Costume, positions: &[[f32; 3]], at_rest: bool) -> bool {
+    pub fn save(&self, id: i64, costume: &Costume, positions: &[[f32; 3]], grip: &Grip, at_rest: bool) -> bool {
         if self.busy.swap(true, Ordering::AcqRel) {
             return false;
         }
         let (pool, busy) = (self.pool.clone(), self.busy.clone());
         let document = serde_json::to_value(costume).unwrap_or_default();
         let bytes: Vec<u8> = positions.iter().flatten().flat_map(|v| v.to_le_bytes()).collect();
+        let grip = serde_json::to_value(grip).unwrap_or_default();
         self.runtime.spawn(async move {
-            if let Err(e) = store(&pool, id, document, bytes, at_rest).await {
+            if let Err(e) = store(&pool, id, document, bytes, grip, at_rest).await {
                 tracing::warn!("a drape could not be saved: {e}");
             }
             busy.store(false, Ordering::Release);
@@ -51,14 +64,14 @@ impl Keeper {
     }
 
     /// The saved drape; blocks, so call it off the async threads.
-    pub fn find(&self, id: i64) -> Option<Fitting> {
+    pub fn find(&self, id: i64) -> Option<(Fitting, Grip)> {
         self.runtime.block_on(load(&self.pool, id)).ok().flatten()
     }
 }
 
 /// A picture of the drape on the stand as it was last saved.
 pub async fn picture(State(app): State<App>, Path(id): Path<i64>) -> Result<impl IntoResponse, Failure> {
-    let kept = load(&app.pool, id).await?.ok_or(Failure::NotFound("drape"))?;
+    let (kept, _) = load(&app.pool, id).await?.ok_or(Failure::NotFound("drape"))?;
     let forms = app.forms.clone();
     let picture = off_the_async_threads(move || {
         let assembly = workroom::assemble(&kept.costume, &forms.of(&kept.costume)?)?;
@@ -70,13 +83,21 @@ pub async fn picture(State(app): State<App>, Path(id): Path<i64>) -> Result<impl
     Ok(([(header::CONTENT_TYPE, "image/png"), (header::CACHE_CONTROL, "max-age=86400, immutable")], picture))
 }
 
-async fn store(pool: &PgPool, id: i64, document: serde_json::Value, positions: Vec<u8>, at_rest: bool) -> Result<(), sqlx::Error> {
+async fn store(
+    pool: &PgPool,
+    id: i64,
+    document: serde_json::Value,
+    positions: Vec<u8>,
+    grip: serde_json::Value,
+    at_rest: bool,
+) -> Result<(), sqlx::Error> {
     sqlx::query!(
-        "INSERT INTO running (costume, document, positions, at_rest) VALUES ($1, $2, $3, $4)
-         ON CONFLICT (costume) DO UPDATE SET document = $2, positions = $3, at_rest = $4, saved_at = now()",
+        "INSERT INTO running (costume, document, positions, grip, at_rest) VALUES ($1, $2, $3, $4, $5)
+         ON CONFLICT (costume) DO UPDATE SET document = $2, positions = $3, grip = $4, at_rest = $5, saved_at = now()",
         id,
         document,
         positions,
+        grip,
         at_rest
     )
     .execute(pool)
@@ -84,11 +105,14 @@ async fn store(pool: &PgPool, id: i64, document: serde_json::Value, positions: V
     Ok(())
 }
 
-async fn load(pool: &PgPool, id: i64) -> Result<Option<Fitting>, Failure> {
-    let row = sqlx::query!("SELECT document, positions, at_rest FROM running WHERE costume = $1", id).fetch_optional(pool).await?;
-    let read = |row: (serde_json::Value, Vec<u8>, bool)| {
-        let costume = serde_json::from_value(row.0).map_err(|e| Failure::Internal(e.to_string()))?;
-        Ok(Fitting { costume, positions: crate::fittings::positions(&row.1), at_rest: row.2 })
+async fn load(pool: &PgPool, id: i64) -> Result<Option<(Fitting, Grip)>, Failure> {
+    let Some(row) =
+        sqlx::query!("SELECT document, positions, grip, at_rest FROM running WHERE costume = $1", id).fetch_optional(pool).await?
+    else {
+        return Ok(None);
     };
-    row.map(|r| read((r.document, r.positions, r.at_rest))).transpose()
+    let unread = |e: serde_json::Error| Failure::Internal(e.to_string());
+    let costume = serde_json::from_value(row.document).map_err(unread)?;
+    let fitting = Fitting { costume, positions: crate::fittings::positions(&row.positions), at_rest: row.at_rest };
+    Ok(Some((fitting, serde_json::from_value(row.grip).map_err(unread)?)))
 }

@@ -80,7 +80,7 @@ export function FabricCard({ fabric, actions }: { fabric: Fabric; actions: Costu
           </Button>
           {mine ? (
             <Button className="mt-2 w-full" data-book="remove" onClick={() => keeping.remove(mine)}>
-              <BookmarkMinus size={14} /> Take {mine.fabric.name} out of the book
+              <BookmarkMinus size={14} /> Take out of the book
             </Button>
           ) : (
             <Button className="mt-2 w-full" data-book="keep" disabled={Object.keys(own).length === 0} onClick={() => setAsking(true)}>

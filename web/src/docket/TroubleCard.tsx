@@ -17,9 +17,15 @@ export function TroubleCard({ trouble, state, socket }: { trouble: TroubleShown;
         </span>
       </p>
       <p className="mt-1 pl-6 text-ink-soft first-letter:uppercase">{trouble.mend}.</p>
-      <div className="mt-2 flex flex-wrap gap-2 pl-6">
+      <div className="mt-2 flex flex-wrap gap-2">
         {piece !== null && name && (
-          <Button data-mend="rehang" onClick={() => socket.send({ do: "rehang", piece })}>
+          <Button
+            data-mend="rehang"
+            onClick={() => {
+              socket.send({ do: "rehang", piece });
+              socket.send({ do: "drape" });
+            }}
+          >
             Hang {name} again
           </Button>
         )}

@@ -2,6 +2,7 @@
 
 use super::thread::{SAVE, Worker, same_cloth, with_drape};
 use crate::protocol::Event;
+use crate::running::Grip;
 use cloth::{Drape, Phase};
 use costume::Refusal;
 use std::time::Instant;
@@ -10,7 +11,7 @@ use workroom::{Assembly, Fitting, assemble};
 impl Worker {
     /// The drape that was on the stand when the server was stopped, if it is still that of the document.
     pub(super) fn find_again(&mut self) {
-        let Some(kept) = self.keeper.find(self.id).filter(|k| same_cloth(&k.costume, &self.costume)) else { return };
+        let Some((kept, grip)) = self.keeper.find(self.id).filter(|(k, _)| same_cloth(&k.costume, &self.costume)) else { return };
         let Ok(assembly) = self.assemble() else { return };
         let kept = Fitting { costume: self.costume.clone(), ..kept };
         if !kept.fits(&assembly) {
@@ -18,9 +19,13 @@ impl Worker {
         }
         let at_rest = kept.at_rest;
         if let Ok(mut hung) = with_drape(assembly, Some(kept.positions)) {
+            grip.held.iter().for_each(|piece| hung.hold(*piece, true));
+            let count = hung.assembly.scene.positions.len() as u32;
+            grip.pins.iter().filter(|pin| **pin < count).for_each(|pin| hung.drape.pin(*pin));
             if at_rest {
                 hung.drape.rest();
             }
+            self.hung = None;
             self.place(Ok(hung), true);
         }
     }
@@ -29,7 +34,8 @@ impl Worker {
     pub(super) fn save(&mut self) {
         let due = self.unsaved && (!self.running || self.saved_at.elapsed() >= SAVE);
         let Some(hung) = self.hung.as_ref().filter(|_| due && self.going.is_none()) else { return };
-        if self.keeper.save(self.id, &self.costume, &hung.drape.positions(), hung.drape.phase() == Phase::AtRest) {
+        let grip = Grip { held: hung.held.clone(), pins: hung.drape.pins() };
+        if self.keeper.save(self.id, &self.costume, &hung.drape.positions(), &grip, hung.drape.phase() == Phase::AtRest) {
             (self.unsaved, self.saved_at) = (false, Instant::now());
         }
     }

@@ -15,7 +15,7 @@ use tokio::sync::{broadcast, watch};
 use workroom::{Assembly, Watch, assemble, carry, carry_error};
 
 /// Longest time between frames, as far as steps are shorter, and between read-outs.
-const FRAME: Duration = Duration::from_millis(46);
+const FRAME: Duration = Duration::from_millis(33);
 const READ_OUT: Duration = Duration::from_millis(250);
 /// Longest time between two saves of a moving drape.
 pub(super) const SAVE: Duration = Duration::from_millis(1500);
@@ -192,6 +192,7 @@ impl Worker {
                         hung.drape.pin(vertex)
                     }
                     hung.touched = true;
+                    self.unsaved = true;
                 }
                 self.set_running(self.running);
             }
@@ -221,6 +222,7 @@ impl Worker {
     fn hold(&mut self, piece: PieceId, on: bool) {
         if let Some(hung) = &mut self.hung {
             hung.hold(piece, on);
+            self.unsaved |= hung.touched;
         }
         self.read_out();
     }

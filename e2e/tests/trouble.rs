@@ -1,0 +1,44 @@
+//! Trouble on the stand is told with its piece, its cause and a mend that works.
+
+use e2e::desk;
+use serde_json::{Value, json};
+
+/// The demo tabard cut too narrow for any body, as the text of a file.
+fn too_narrow() -> String {
+    let path = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("../demo/rakers-tabard.ourlet.json");
+    let mut costume: Value = serde_json::from_str(&std::fs::read_to_string(path).expect("a demo")).expect("a costume");
+    costume["name"] = json!("Narrow tabard");
+    costume["fineness"] = json!({ "custom": 45.0 });
+    let squeeze = |x: &mut Value| *x = json!(0.6 * x.as_f64().expect("x"));
+    for piece in costume["pieces"].as_array_mut().expect("pieces").iter_mut().take(2) {
+        for corner in piece["corners"].as_array_mut().expect("corners") {
+            squeeze(&mut corner["at"]["x"]);
+            if corner["bow"].is_object() {
+                squeeze(&mut corner["bow"]["leave"]["x"]);
+                squeeze(&mut corner["bow"]["arrive"]["x"]);
+            }
+        }
+    }
+    costume.to_string()
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_seam_that_does_not_close_is_named_and_its_piece_hung_again() {
+    let desk = desk().await;
+    let taken = desk.server.post("/api/costumes/import", &json!({ "production": 1, "text": too_narrow() })).json();
+    desk.go(&format!("/costume/{}", taken["id"])).await;
+    desk.stage("drape").await;
+    desk.click("[data-main]").await;
+    desk.until_activity(&["at-rest"]).await;
+    let told = desk.text("[data-trouble]").await;
+    assert!(told.contains("Seam") && told.contains("stays open by") && told.contains("too small"), "{told}");
+    assert!(told.contains("since"), "{told}");
+    // hung again it closes anew, and the trouble is told again, as the cloth is no larger
+    desk.click("[data-mend='rehang']").await;
+    desk.until_activity(&["closing", "falling"]).await;
+    desk.until_activity(&["at-rest"]).await;
+    assert!(desk.text("[data-trouble]").await.contains("stays open by"));
+    // on the narrowest part of its mend list: nothing the designer did is lost
+    let row = desk.server.costume(taken["id"].as_i64().expect("an id"));
+    assert_eq!(row["step"], 0);
+}
