@@ -1,7 +1,7 @@
 import { Hand, Pause, Pin, Play, RotateCcw, StepForward } from "lucide-react";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { type CostumeActions, useSwatches } from "../api/costume";
-import type { CostumeState, Look } from "../api/types";
+import type { CostumeState, Swatch } from "../api/types";
 import { useBodyOnStand } from "../body/useBodyOnStand";
 import { BodyNote, BodyTools } from "../body/BodyTools";
 import { type Point3, useBody } from "../body/store";
@@ -64,8 +64,8 @@ export function Stand({ state, actions, socket }: Props) {
   useBodyOnStand(scene, state, actions);
 
   const look = JSON.stringify([state.costume.fabrics, state.costume.pieces.map((p) => [p.fabric, p.grain])]);
-  const looks = useMemo(() => new Map<string, Look>((book.data?.swatches ?? []).map((s) => [s.key, s.look])), [book.data]);
-  useEffect(() => scene?.setPieces(state.costume, spans, looks), [scene, spans, generation, look, looks]);
+  const swatches = useMemo(() => new Map<string, Swatch>((book.data?.swatches ?? []).map((s) => [s.key, s])), [book.data]);
+  useEffect(() => scene?.setPieces(state.costume, spans, swatches), [scene, spans, generation, look, swatches]);
   useEffect(() => scene?.showOverlays(new Set(overlays)), [scene, overlays]);
   const trouble = JSON.stringify(stage === "drape" ? (status?.trouble?.at ?? null) : null);
   useEffect(() => scene?.setTrouble(JSON.parse(trouble)), [scene, trouble]);

@@ -2,7 +2,7 @@ import * as THREE from "three";
 import { OrbitControls } from "three/examples/jsm/controls/OrbitControls.js";
 import { type BodyLook, BodyStand } from "../body/BodyStand";
 import type { BodyView } from "../body/view";
-import type { Costume, CrossingPlace, Look, PieceId, PieceSpan } from "../api/types";
+import type { Costume, CrossingPlace, PieceId, PieceSpan, Swatch } from "../api/types";
 import type { ClothFrame, LayoutFrame } from "./frames";
 import { frugalMaterial, lightStudio } from "./light";
 import { PieceOutline } from "./outlines";
@@ -11,6 +11,7 @@ import { clothMaterial, grainLines } from "./looks";
 import { flagSprite, headTexture } from "./marks";
 import { type Overlay, Overlays } from "./overlays";
 import { drawsInSoftware, quality } from "./quality";
+import { type Rim, Rims } from "./rims";
 import { tensionColour } from "./ramp";
 
 export type ViewName = "front" | "side" | "back" | "three-quarter";
@@ -51,6 +52,8 @@ export class StandScene {
   private hands = new THREE.Points(new THREE.BufferGeometry(), new THREE.PointsMaterial({ color: "#2f6f8f", size: 11, sizeAttenuation: false, depthTest: false, map: headTexture(), transparent: true }));
   private trouble = flagSprite("!", "#b3541e");
   private overlays = new Overlays();
+  private rims = new Rims();
+  private rimLooks: Rim[] = [];
   readonly pointing: Pointing;
   readonly bodyStand: BodyStand;
   private shownBody: BodyView | null = null;
@@ -72,7 +75,7 @@ export class StandScene {
       points.frustumCulled = false;
     }
     this.trouble.visible = false;
-    this.scene.add(this.cloth, this.flags, this.pins, this.hands, this.trouble, this.overlays.group, this.marks.hovered.lines, this.marks.selected.lines);
+    this.scene.add(this.cloth, this.rims.mesh, this.flags, this.pins, this.hands, this.trouble, this.overlays.group, this.marks.hovered.lines, this.marks.selected.lines);
     this.controls = new OrbitControls(this.camera, canvas);
     this.controls.target.set(0, 0.8, 0);
     this.controls.minDistance = 0.3;
@@ -191,19 +194,21 @@ export class StandScene {
     this.dress();
   }
 
-  /** Which triangles are of which piece, and how each piece looks. */
-  setPieces(costume: Costume, spans: PieceSpan[], looks: ReadonlyMap<string, Look>) {
+  /** Which triangles are of which piece, and how each piece looks; swatches by key. */
+  setPieces(costume: Costume, spans: PieceSpan[], swatches: ReadonlyMap<string, Swatch>) {
     this.spans = spans;
     for (const m of this.fabrics) {
       m.map?.dispose();
       m.bumpMap?.dispose();
       m.dispose();
     }
-    this.fabrics = spans.flatMap((span) => {
+    const worn = spans.flatMap((span) => {
       const piece = costume.pieces.find((p) => p.id === span.piece);
       const fabric = costume.fabrics.find((f) => f.id === piece?.fabric) ?? costume.fabrics[0];
-      return fabric ? [clothMaterial(fabric, looks.get(fabric.swatch) ?? "plain", piece?.grain ?? 90)] : [];
+      return fabric ? [{ fabric, swatch: swatches.get(fabric.swatch), grain: piece?.grain ?? 90 }] : [];
     });
+    this.fabrics = worn.map(({ fabric, swatch, grain }) => clothMaterial(fabric, swatch?.look ?? "plain", grain));
+    this.rimLooks = worn.map(({ fabric, swatch }) => ({ thickness: (fabric.own?.thickness ?? swatch?.thickness ?? 0) / 1000, colour: fabric.colour }));
     this.groups = spans.map((span, material) => ({ start: span.first_triangle * 3, count: span.triangles * 3, material }));
     this.dress();
   }
@@ -213,6 +218,7 @@ export class StandScene {
     for (const g of this.groups) this.cloth.geometry.addGroup(g.start, g.count, g.material);
     this.wear();
     this.overlays.follow(this.cloth.geometry, this.spans);
+    this.rims.follow(this.cloth.geometry, this.spans, this.rimLooks);
     this.mark(this.marked.selected, this.marked.hovered);
   }
 
@@ -241,6 +247,7 @@ export class StandScene {
   showCloth(on: boolean) {
     this.cloth.visible = on;
     this.overlays.group.visible = on;
+    this.rims.mesh.visible = on && !this.showsTension;
     for (const { lines } of [this.marks.selected, this.marks.hovered]) lines.visible = on && lines.geometry.getIndex() !== null;
     this.touch();
   }
@@ -266,6 +273,7 @@ export class StandScene {
     position.needsUpdate = true;
     normal.needsUpdate = true;
     geometry.boundingSphere = null;
+    this.rims.move(geometry);
     this.setPins(this.pinned);
     this.stir();
   }
@@ -307,6 +315,7 @@ export class StandScene {
   clearCloth() {
     this.cloth.geometry.dispose();
     this.cloth.geometry = new THREE.BufferGeometry();
+    this.rims.follow(this.cloth.geometry, [], []);
     this.mark(null, null);
   }
 
