@@ -187,3 +187,28 @@ async fn a_right_click_offers_what_can_be_done_and_a_piece_is_dragged() {
     desk.until("document.querySelector('[data-keys]')").await;
     assert!(desk.text("[data-keys]").await.contains("Undo"));
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_piece_is_folded_along_a_line_between_two_corners() {
+    let desk = desk().await;
+    let id = desk.take_off_rail("Raker's tabard").await;
+    desk.click("[data-piece='101'] [data-hit='piece']").await;
+    desk.click("[data-piece='101'] [data-corner='103']").await;
+    desk.click("[aria-label='New fold line']").await;
+    desk.click_text("[role=option]", "corner 5").await;
+    desk.until_step(1).await;
+    desk.until("document.querySelector(\"[data-fold='103 106']\")").await;
+    desk.fill("[data-fold-row='106'] input", "-120").await;
+    desk.until_step(2).await;
+    assert_eq!(piece(&desk, id, 0).await["folds"], serde_json::json!([{ "from": 103, "to": 106, "angle": -120.0 }]));
+    // a line that would cross it is refused with the reason, and nothing changes
+    desk.click("[data-piece='101'] [data-corner='102']").await;
+    desk.click("[aria-label='New fold line']").await;
+    desk.click_text("[role=option]", "corner 4").await;
+    desk.until("document.querySelector('[data-notice]')?.innerText.includes('crosses another fold line')").await;
+    assert_eq!(piece(&desk, id, 0).await["folds"].as_array().map(Vec::len), Some(1));
+    desk.click("[data-piece='101'] [data-corner='103']").await;
+    desk.click("[aria-label='Take out the fold to corner 5']").await;
+    desk.until_step(3).await;
+    assert!(piece(&desk, id, 0).await["folds"].is_null());
+}

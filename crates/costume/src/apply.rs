@@ -3,8 +3,8 @@
 use crate::outline::{EdgeCurve, edge_curve};
 use crate::rules::{self, edge_name};
 use crate::{
-    Bow, Corner, CornerId, Costume, EdgeRef, Edit, Fabric, FabricId, FreeTape, Handle, Piece, PieceId, Point, Refusal, Run, Seam, SeamId,
-    TapeId, signed_area,
+    Bow, Corner, CornerId, Costume, EdgeRef, Edit, Fabric, FabricId, FoldLine, FreeTape, Handle, Piece, PieceId, Point, Refusal, Run, Seam,
+    SeamId, TapeId, signed_area,
 };
 
 /// Returns the changed document, or the reason why the edit cannot be done; the given document is untouched.
@@ -97,6 +97,11 @@ fn change(costume: &mut Costume, edit: &Edit) -> Result<(), Refusal> {
             let i = index(piece, *edge)?;
             piece.corners[i].finish = *finish;
         }
+        Edit::FoldPiece { piece, from, to, angle } => {
+            let piece = find(costume, *piece)?;
+            piece.folds.retain(|f| !f.joins(*from, *to));
+            piece.folds.extend(angle.map(|angle| FoldLine { from: *from, to: *to, angle }));
+        }
         Edit::SetWear { piece, wear } => find(costume, *piece)?.wear = *wear,
         Edit::Place { piece, placement } => find(costume, *piece)?.placement.clone_from(placement),
         Edit::Park { piece, parked } => find(costume, *piece)?.parked = *parked,
@@ -129,7 +134,8 @@ fn add_piece(costume: &mut Costume, name: &str, at: Point, points: &[Point]) -> 
     let fabric = costume.fabrics.first().map(|f| f.id).ok_or_else(|| missing("fabric"))?;
     let id = PieceId(fresh(costume));
     let corners = points.iter().map(|&at| Corner { id: CornerId(fresh(costume)), at, bow: None, finish: None }).collect();
-    let mut piece = Piece { id, name: name.to_owned(), at, corners, fabric, grain: 90.0, placement: None, parked: false, wear: 1 };
+    let mut piece =
+        Piece { id, name: name.to_owned(), at, corners, fabric, grain: 90.0, placement: None, parked: false, wear: 1, folds: Vec::new() };
     if piece.corners.len() >= 3 && signed_area(&piece) < 0.0 {
         piece.corners.reverse();
     }
@@ -149,7 +155,10 @@ fn copy_piece(costume: &mut Costume, id: PieceId, at: Point) -> Result<(), Refus
     let mut copy = find(costume, id)?.clone();
     copy.id = PieceId(fresh(costume));
     for corner in &mut copy.corners {
-        corner.id = CornerId(fresh(costume));
+        let old = std::mem::replace(&mut corner.id, CornerId(fresh(costume)));
+        for end in copy.folds.iter_mut().flat_map(|f| [&mut f.from, &mut f.to]).filter(|end| **end == old) {
+            *end = corner.id;
+        }
     }
     copy.name = format!("{} copy", copy.name).chars().take(crate::limits::NAME).collect();
     copy.at = at;
@@ -236,6 +245,7 @@ fn remove_corner(costume: &mut Costume, piece: PieceId, corner: CornerId) -> Res
     };
     found.corners[before].bow = (!straight).then_some(bow);
     found.corners.remove(i);
+    found.folds.retain(|f| f.from != corner && f.to != corner);
     let name = found.name.clone();
     for seam in &mut costume.seams {
         let tag = seam.tag.clone();

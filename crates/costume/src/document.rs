@@ -37,7 +37,9 @@ pub mod limits {
     pub const WEAR: std::ops::RangeInclusive<u8> = 1..=9;
     /// Length of an elastic over its edge, percent.
     pub const ELASTIC: std::ops::RangeInclusive<f64> = 20.0..=100.0;
-    /// Pressed angle of a seam, degrees.
+    /// Most fold lines on one piece.
+    pub const FOLD_LINES: usize = 60;
+    /// Pressed angle of a seam or a fold line, degrees.
     pub const FOLD: std::ops::RangeInclusive<f64> = -170.0..=170.0;
     /// Mesh edge lengths that may be asked for (mm).
     pub const FINENESS: std::ops::RangeInclusive<f64> = 4.0..=60.0;
@@ -301,6 +303,27 @@ pub struct Piece {
     #[serde(default = "next_to_the_skin", skip_serializing_if = "is_next_to_the_skin")]
     #[ts(as = "Option<u8>", optional)]
     pub wear: u8,
+    /// Lines along which it is pressed.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    #[ts(as = "Option<Vec<FoldLine>>", optional)]
+    pub folds: Vec<FoldLine>,
+}
+
+/// A straight line from corner to corner along which a piece is pressed to an angle.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct FoldLine {
+    pub from: CornerId,
+    pub to: CornerId,
+    /// Degrees from flat; positive brings the right sides together.
+    pub angle: f64,
+}
+
+impl FoldLine {
+    /// Whether it joins these corners, either way round.
+    pub fn joins(&self, a: CornerId, b: CornerId) -> bool {
+        (self.from, self.to) == (a, b) || (self.from, self.to) == (b, a)
+    }
 }
 
 /// A corner and the edge that leaves it.

@@ -146,6 +146,13 @@ pub enum Edit {
         edge: CornerId,
         finish: Option<EdgeFinish>,
     },
+    /// Presses a piece along the line between two corners to an angle in degrees, or takes the fold out.
+    FoldPiece {
+        piece: PieceId,
+        from: CornerId,
+        to: CornerId,
+        angle: Option<f64>,
+    },
     SetWear {
         piece: PieceId,
         wear: u8,

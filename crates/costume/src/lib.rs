@@ -16,8 +16,8 @@ mod swatch;
 
 pub use apply::apply;
 pub use document::{
-    BodyChoice, Bow, Contact, Corner, CornerId, Costume, EdgeFinish, FORMAT, Fabric, FabricId, Fineness, FreeTape, KeptPose, PartContact,
-    Piece, PieceId, Placement, Point, Print, Run, Seam, SeamId, StandIn, StandInShape, TapeId, limits,
+    BodyChoice, Bow, Contact, Corner, CornerId, Costume, EdgeFinish, FORMAT, Fabric, FabricId, Fineness, FoldLine, FreeTape, KeptPose,
+    PartContact, Piece, PieceId, Placement, Point, Print, Run, Seam, SeamId, StandIn, StandInShape, TapeId, limits,
 };
 pub use edit::{EdgeRef, Edit, Handle};
 pub use faults::{Fault, Severity, faults};

@@ -20,11 +20,56 @@ pub(crate) fn check(costume: &Costume) -> Checked {
     for p in &costume.pieces {
         piece(p)?;
         construction(p)?;
+        folds(p)?;
         if costume.fabric(p.fabric).is_none() {
             return Err(Refusal::new(&p.name, "is cut from a fabric that the costume does not have", "choose one of its fabrics"));
         }
     }
     seams(costume)
+}
+
+/// Fold lines join corners of the piece, lie within its outline and do not cross each other.
+fn folds(piece: &Piece) -> Checked {
+    at_most(&piece.name, "fold lines", piece.folds.len(), limits::FOLD_LINES)?;
+    let outline = polyline(piece, 16);
+    let n = outline.len();
+    let mut lines: Vec<(Point, Point)> = Vec::new();
+    for fold in &piece.folds {
+        let refuse = |reason: &str, mend: &str| Err(Refusal::new(format!("{}, fold line", piece.name), reason, mend));
+        let (Some(i), Some(j)) = (piece.index(fold.from), piece.index(fold.to)) else {
+            return refuse("refers to a corner that does not exist", "draw it anew between two corners");
+        };
+        if !limits::FOLD.contains(&fold.angle) {
+            let (low, high) = (limits::FOLD.start(), limits::FOLD.end());
+            return refuse(&format!("cannot be pressed to {}°", fold.angle), &format!("give it an angle from {low} to {high}°"));
+        }
+        let (a, b) = (piece.corners[i].at, piece.corners[j].at);
+        let shares = |p: Point, q: Point| [p, q].iter().any(|p| *p == a || *p == b);
+        let crosses = (0..n).any(|k| {
+            let (p, q) = (outline[k].0, outline[(k + 1) % n].0);
+            !shares(p, q) && segments_meet(a, b, p, q)
+        });
+        let along_edge = (piece.next(i).id == fold.to && piece.corners[i].bow.is_none())
+            || (piece.next(j).id == fold.from && piece.corners[j].bow.is_none());
+        if i == j || crosses || along_edge || !encloses(&outline, a.lerp(b, 0.5)) {
+            return refuse("does not lie within the outline", "draw it between two corners that see each other");
+        }
+        if lines.iter().any(|&(p, q)| !shares(p, q) && segments_meet(a, b, p, q)) {
+            return refuse("crosses another fold line", "let them meet at a corner, or take one out");
+        }
+        lines.push((a, b));
+    }
+    Ok(())
+}
+
+/// Whether a point lies inside the outline.
+fn encloses(outline: &[(Point, usize)], p: Point) -> bool {
+    let n = outline.len();
+    let passes = |k: &usize| {
+        let (a, b) = (outline[*k].0, outline[(*k + 1) % n].0);
+        (a.y > p.y) != (b.y > p.y) && p.x < a.x + (p.y - a.y) / (b.y - a.y) * (b.x - a.x)
+    };
+    (0..n).filter(passes).count() % 2 == 1
 }
 
 /// Wear order and what is sewn to the edges.

@@ -244,3 +244,40 @@ fn edges_seams_and_pieces_carry_their_making_and_bad_values_are_refused() {
     assert!(refused(Edit::SetWear { piece, wear: 0 }).contains("layer"));
     assert_eq!(done(&taped, finish(None)), joined);
 }
+
+#[test]
+fn a_fold_line_follows_its_corners_and_goes_with_them() {
+    let costume = two_panels();
+    let (id, c) = (costume.pieces[0].id, costume.pieces[0].corners.iter().map(|c| c.id).collect::<Vec<_>>());
+    let press = |costume: &Costume, from: usize, to: usize, angle: Option<f64>| {
+        apply(costume, &Edit::FoldPiece { piece: id, from: c[from], to: c[to], angle })
+    };
+    let folded = press(&costume, 0, 2, Some(90.0)).expect("a diagonal");
+    assert_eq!(folded.pieces[0].folds.len(), 1);
+    let again = press(&folded, 2, 0, Some(-30.0)).expect("the same line, the other way round");
+    assert_eq!(again.pieces[0].folds.iter().map(|f| f.angle).collect::<Vec<_>>(), [-30.0]);
+    assert_eq!(read(&write(&again)).expect("its own file"), again);
+    assert!(press(&again, 0, 2, None).expect("taken out").pieces[0].folds.is_empty());
+
+    // a copy folds along its own corners
+    let copied = done(&again, Edit::CopyPiece { piece: id, at: Point::new(0.0, 900.0) });
+    let copy = copied.pieces.last().expect("a copy");
+    assert!(copy.folds.iter().all(|f| copy.index(f.from).is_some() && copy.index(f.to).is_some()));
+
+    for (from, to, angle, reason) in [
+        (1, 3, 20.0, "crosses another fold line"),
+        (0, 1, 20.0, "does not lie within the outline"),
+        (0, 0, 20.0, "does not lie within the outline"),
+        (0, 2, 190.0, "cannot be pressed to 190°"),
+    ] {
+        let refusal = press(&again, from, to, Some(angle)).expect_err(reason);
+        assert!(refusal.reason.contains(reason), "{refusal}");
+    }
+    // a corner pulled in so far that the line would leave the piece is refused; one taken out takes its folds along
+    let notch = done(&again, Edit::AddCorner { piece: id, edge: c[2], fraction: 0.5 });
+    let new = notch.pieces[0].corners[3].id;
+    let refusal = apply(&notch, &Edit::MoveCorner { piece: id, corner: new, to: Point::new(200.0, 150.0) }).expect_err("beyond the fold");
+    assert!(refusal.reason.contains("within the outline"), "{refusal}");
+    let gone = done(&notch, Edit::RemoveCorner { piece: id, corner: c[2] });
+    assert!(gone.pieces[0].folds.is_empty());
+}

@@ -1,6 +1,6 @@
 //! Cutting: all pieces of a garment at once, so that seams pair vertex to vertex.
 
-use crate::flat::{FlatMesh, triangulate};
+use crate::flat::{FlatMesh, triangulate_with_lines};
 use crate::sample::{fractions, point_at};
 use kurbo::PathSeg;
 
@@ -8,6 +8,8 @@ use kurbo::PathSeg;
 #[derive(Clone, Debug)]
 pub struct FlatPiece {
     pub edges: Vec<PathSeg>,
+    /// Straight lines inside, from the start of one edge to the start of another.
+    pub lines: Vec<[usize; 2]>,
 }
 
 /// One edge of one piece, walked forwards or backwards.
@@ -60,7 +62,9 @@ pub fn cut(pieces: &[FlatPiece], stitches: &[Stitch], target: f64) -> Result<Cut
         .enumerate()
         .map(|(i, (piece, edges))| {
             let outline: Vec<[f64; 2]> = piece.edges.iter().zip(edges).flat_map(|(edge, f)| f.iter().map(|&f| point_at(edge, f))).collect();
-            triangulate(&outline, target).map_err(|reason| CutError { piece: i, reason })
+            let at = starts(edges);
+            let lines: Vec<[usize; 2]> = piece.lines.iter().map(|ends| ends.map(|corner| at[corner])).collect();
+            triangulate_with_lines(&outline, &lines, target).map_err(|reason| CutError { piece: i, reason })
         })
         .collect::<Result<Vec<_>, _>>()?;
     let first: Vec<Vec<usize>> = samples.iter().map(|edges| starts(edges)).collect();

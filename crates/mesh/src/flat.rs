@@ -16,6 +16,8 @@ pub struct FlatMesh {
     pub points: Vec<[f64; 2]>,
     pub triangles: Vec<[u32; 3]>,
     pub boundary: usize,
+    /// The points along every inside line, from one end to the other; mesh edges run between them.
+    pub lines: Vec<Vec<u32>>,
 }
 
 #[derive(Clone, Copy)]
@@ -33,6 +35,11 @@ impl HasPosition for Site {
 
 /// Triangulates a simple counter-clockwise polygon with interior edges of about `target` (mm).
 pub fn triangulate(outline: &[[f64; 2]], target: f64) -> Result<FlatMesh, String> {
+    triangulate_with_lines(outline, &[], target)
+}
+
+/// The same with straight lines inside, each from one point of the outline to another, along which mesh edges run.
+pub fn triangulate_with_lines(outline: &[[f64; 2]], lines: &[[usize; 2]], target: f64) -> Result<FlatMesh, String> {
     let area = polygon_area(outline);
     if area <= 0.0 || !area.is_finite() {
         return Err("its outline has no area".into());
@@ -42,23 +49,43 @@ pub fn triangulate(outline: &[[f64; 2]], target: f64) -> Result<FlatMesh, String
     }
     let boundary = outline.len();
     let mut points = outline.to_vec();
-    points.extend(seeds(outline, target));
-    let mut net = delaunay(&points, boundary)?;
+    let lines: Vec<Vec<u32>> = lines.iter().map(|ends| sample_line(*ends, &mut points, target)).collect();
+    let fixed = points.len();
+    let mut bounds: Vec<[usize; 2]> = (0..boundary).map(|i| [i, (i + 1) % boundary]).collect();
+    bounds.extend(lines.iter().flat_map(|line| line.windows(2).map(|w| [w[0] as usize, w[1] as usize])));
+    let spans: Vec<[[f64; 2]; 2]> = lines.iter().map(|line| [line[0], line[line.len() - 1]].map(|v| points[v as usize])).collect();
+    let clear = |p: [f64; 2], by: f64| spans.iter().all(|[a, b]| to_segment(p, *a, *b) > by * by);
+    points.extend(seeds(outline, target).into_iter().filter(|p| clear(*p, 0.6 * target)));
+    let mut net = delaunay(&points, &bounds)?;
     for _ in 0..ROUNDS {
-        relax(&mut points, &net, boundary, outline, target);
-        net = delaunay(&points, boundary)?;
+        relax(&mut points, &net, fixed, &|p| inside(p, outline) && clearance(p, outline) > 0.35 * target && clear(p, 0.35 * target));
+        net = delaunay(&points, &bounds)?;
     }
     let triangles = inner_triangles(&net, &points, outline, target);
-    Ok(FlatMesh { points, triangles, boundary })
+    Ok(FlatMesh { points, triangles, boundary, lines })
+}
+
+/// Adds evenly spaced points between two points; returns all along the line.
+fn sample_line([from, to]: [usize; 2], points: &mut Vec<[f64; 2]>, target: f64) -> Vec<u32> {
+    let (a, b) = (points[from], points[to]);
+    let parts = ((b[0] - a[0]).hypot(b[1] - a[1]) / target).round().max(1.0) as usize;
+    let mut along = vec![from as u32];
+    for k in 1..parts {
+        let t = k as f64 / parts as f64;
+        along.push(points.len() as u32);
+        points.push([a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t]);
+    }
+    along.push(to as u32);
+    along
 }
 
 type Net = ConstrainedDelaunayTriangulation<Site>;
 
-fn delaunay(points: &[[f64; 2]], boundary: usize) -> Result<Net, String> {
+fn delaunay(points: &[[f64; 2]], bounds: &[[usize; 2]]) -> Result<Net, String> {
     let sites = points.iter().enumerate().map(|(id, &at)| Site { at, id }).collect();
-    let edges = (0..boundary).map(|i| [i, (i + 1) % boundary]).collect();
     let mut conflict = false;
-    let net = Net::try_bulk_load_cdt(sites, edges, |_| conflict = true).map_err(|e| format!("its outline cannot be meshed ({e})"))?;
+    let net =
+        Net::try_bulk_load_cdt(sites, bounds.to_vec(), |_| conflict = true).map_err(|e| format!("its outline cannot be meshed ({e})"))?;
     if conflict {
         return Err("it is too narrow for this fineness, its sampled outline crosses itself; choose a finer mesh".into());
     }
@@ -98,10 +125,11 @@ fn hash(i: i64, j: i64, salt: i64) -> f64 {
     (h >> 11) as f64 / (1u64 << 53) as f64
 }
 
-fn relax(points: &mut [[f64; 2]], net: &Net, boundary: usize, outline: &[[f64; 2]], target: f64) {
+/// Moves points that are not fixed to the middle of their neighbours, where that is allowed.
+fn relax(points: &mut [[f64; 2]], net: &Net, fixed: usize, allowed: &dyn Fn([f64; 2]) -> bool) {
     for vertex in net.vertices() {
         let id = vertex.data().id;
-        if id < boundary {
+        if id < fixed {
             continue;
         }
         let (mut sum, mut count) = ([0.0, 0.0], 0.0);
@@ -111,7 +139,7 @@ fn relax(points: &mut [[f64; 2]], net: &Net, boundary: usize, outline: &[[f64; 2
             count += 1.0;
         }
         let moved = [sum[0] / count, sum[1] / count];
-        if inside(moved, outline) && clearance(moved, outline) > 0.35 * target {
+        if allowed(moved) {
             points[id] = moved;
         }
     }
@@ -158,14 +186,16 @@ fn inside(p: [f64; 2], outline: &[[f64; 2]]) -> bool {
     odd
 }
 
+/// Distance to the outline.
 fn clearance(p: [f64; 2], outline: &[[f64; 2]]) -> f64 {
     let n = outline.len();
-    let squared = (0..n).map(|i| {
-        let (a, b) = (outline[i], outline[(i + 1) % n]);
-        let d = [b[0] - a[0], b[1] - a[1]];
-        let t = (((p[0] - a[0]) * d[0] + (p[1] - a[1]) * d[1]) / (d[0] * d[0] + d[1] * d[1])).clamp(0.0, 1.0);
-        let e = [p[0] - a[0] - t * d[0], p[1] - a[1] - t * d[1]];
-        e[0] * e[0] + e[1] * e[1]
-    });
-    squared.fold(f64::MAX, f64::min).sqrt()
+    (0..n).map(|i| to_segment(p, outline[i], outline[(i + 1) % n])).fold(f64::MAX, f64::min).sqrt()
+}
+
+/// Squared distance to a segment.
+fn to_segment(p: [f64; 2], a: [f64; 2], b: [f64; 2]) -> f64 {
+    let d = [b[0] - a[0], b[1] - a[1]];
+    let t = (((p[0] - a[0]) * d[0] + (p[1] - a[1]) * d[1]) / (d[0] * d[0] + d[1] * d[1])).clamp(0.0, 1.0);
+    let e = [p[0] - a[0] - t * d[0], p[1] - a[1] - t * d[1]];
+    e[0] * e[0] + e[1] * e[1]
 }

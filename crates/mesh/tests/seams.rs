@@ -6,7 +6,7 @@ use proptest::prelude::*;
 
 fn rectangle(width: f64, height: f64) -> FlatPiece {
     let c = [(0.0, 0.0), (width, 0.0), (width, height), (0.0, height)];
-    FlatPiece { edges: (0..4).map(|i| PathSeg::Line(Line::new(c[i], c[(i + 1) % 4]))).collect() }
+    FlatPiece { edges: (0..4).map(|i| PathSeg::Line(Line::new(c[i], c[(i + 1) % 4]))).collect(), lines: vec![] }
 }
 
 fn stretch(piece: usize, edge: usize, backwards: bool) -> Stretch {
@@ -109,9 +109,37 @@ fn a_tube_pairs_a_piece_with_itself_and_closes() {
 fn a_dart_shares_its_tip() {
     // two edges of one piece that meet at a corner: the tip is one vertex already and is not paired
     let c = [(0.0, 0.0), (200.0, 0.0), (200.0, 200.0), (110.0, 200.0), (100.0, 90.0), (90.0, 200.0), (0.0, 200.0)];
-    let piece = FlatPiece { edges: (0..7).map(|i| PathSeg::Line(Line::new(c[i], c[(i + 1) % 7]))).collect() };
+    let piece = FlatPiece { edges: (0..7).map(|i| PathSeg::Line(Line::new(c[i], c[(i + 1) % 7]))).collect(), lines: vec![] };
     let dart = Stitch { a: vec![stretch(0, 3, true)], b: vec![stretch(0, 4, false)] };
     let cut = cut(&[piece], &[dart], 15.0).expect("it can be cut");
     assert_eq!(cut.pairs.len(), 7, "8 samples on each leg, less the common tip");
     assert!(cut.pairs.iter().all(|p| point(&cut, p.a) != point(&cut, p.b)));
+}
+
+#[test]
+fn mesh_edges_run_along_the_lines_inside_a_piece() {
+    let mut piece = rectangle(300.0, 200.0);
+    piece.lines = vec![[0, 2]];
+    let cut = cut(&[piece], &[], 18.0).expect("a rectangle with its diagonal");
+    let flat = &cut.pieces[0];
+    let line = &flat.lines[0];
+    let length = 300f64.hypot(200.0);
+    assert_eq!(line.len(), (length / 18.0).round() as usize + 1);
+    for pair in line.windows(2) {
+        let both = |t: &&[u32; 3]| pair.iter().all(|v| t.contains(v));
+        assert_eq!(flat.triangles.iter().filter(both).count(), 2, "an edge with a triangle on each side");
+    }
+    for &v in line {
+        let [x, y] = flat.points[v as usize];
+        assert!((200.0 * x - 300.0 * y).abs() / length < 1e-6, "on the line");
+    }
+    let area: f64 = flat
+        .triangles
+        .iter()
+        .map(|t| {
+            let [a, b, c] = t.map(|v| flat.points[v as usize]);
+            0.5 * ((b[0] - a[0]) * (c[1] - a[1]) - (c[0] - a[0]) * (b[1] - a[1]))
+        })
+        .sum();
+    assert!((area - 60_000.0).abs() < 1e-6, "the piece keeps its area: {area}");
 }

@@ -136,8 +136,14 @@ fn what_cannot_be_cut_says_why() {
     assert!(triangulate(&crossed, 20.0).is_err());
     // and the cutter names the piece
     let line = |a: (f64, f64), b: (f64, f64)| PathSeg::Line(Line::new(a, b));
-    let good = FlatPiece { edges: vec![line((0.0, 0.0), (90.0, 0.0)), line((90.0, 0.0), (0.0, 90.0)), line((0.0, 90.0), (0.0, 0.0))] };
-    let bad = FlatPiece { edges: vec![line((0.0, 0.0), (0.0, 90.0)), line((0.0, 90.0), (90.0, 0.0)), line((90.0, 0.0), (0.0, 0.0))] };
+    let good = FlatPiece {
+        edges: vec![line((0.0, 0.0), (90.0, 0.0)), line((90.0, 0.0), (0.0, 90.0)), line((0.0, 90.0), (0.0, 0.0))],
+        lines: vec![],
+    };
+    let bad = FlatPiece {
+        edges: vec![line((0.0, 0.0), (0.0, 90.0)), line((0.0, 90.0), (90.0, 0.0)), line((90.0, 0.0), (0.0, 0.0))],
+        lines: vec![],
+    };
     assert_eq!(cut(&[good, bad], &[], 20.0).expect_err("refused").piece, 1);
 }
 
@@ -146,7 +152,7 @@ fn curved_edges_are_sampled_at_equal_arc_length() {
     let k = 0.552_284_749_8 * 200.0;
     let arc = PathSeg::Cubic(CubicBez::new((200.0, 0.0), (200.0, k), (k, 200.0), (0.0, 200.0)));
     let back = [PathSeg::Line(Line::new((0.0, 200.0), (0.0, 0.0))), PathSeg::Line(Line::new((0.0, 0.0), (200.0, 0.0)))];
-    let piece = FlatPiece { edges: [arc].into_iter().chain(back).collect() };
+    let piece = FlatPiece { edges: [arc].into_iter().chain(back).collect(), lines: vec![] };
     let mesh = &cut(&[piece], &[], 20.0).expect("it can be cut").pieces[0];
     // a quarter circle of radius 200 measures 314.16 mm: 16 parts
     let parts = 16;

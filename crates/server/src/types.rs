@@ -28,6 +28,7 @@ pub fn typescript() -> String {
         costume::Corner,
         costume::Placement,
         costume::Piece,
+        costume::FoldLine,
         costume::Run,
         costume::Seam,
         costume::Costume,

@@ -146,7 +146,8 @@ fn flat_piece(piece: &Piece) -> FlatPiece {
         EdgeCurve::Straight(line) => PathSeg::Line(line),
         EdgeCurve::Bowed(cubic) => PathSeg::Cubic(cubic),
     };
-    FlatPiece { edges: (0..piece.corners.len()).map(edge).collect() }
+    let line = |fold: &costume::FoldLine| Some([piece.index(fold.from)?, piece.index(fold.to)?]);
+    FlatPiece { edges: (0..piece.corners.len()).map(edge).collect(), lines: piece.folds.iter().filter_map(line).collect() }
 }
 
 /// The seam in terms of the hanging pieces; `None` when one of them is parked.

@@ -9,7 +9,7 @@ use mesh::Stitch;
 /// than the mesh cannot form and its edges push back.
 const STAY_TAPE: f32 = 400.0;
 const ELASTIC: f32 = 60.0;
-/// How firmly a seam is pressed, times the cloth's own stiffness.
+/// How firmly a seam or a fold line is pressed, times the cloth's own stiffness.
 const PRESSED: f32 = 12.0;
 
 /// `hanging` and `ranges` in the same order; `sewn` in the order of the scene's seam indices.
@@ -27,6 +27,10 @@ pub(crate) fn construct(hanging: &[&Piece], ranges: &[PieceRange], sewn: &[(&Sea
                 }
                 EdgeFinish::Stay => made.stays.push(Stay { vertices: along }),
             }
+        }
+        for (fold, line) in piece.folds.iter().zip(&range.flat.lines) {
+            let vertices = line.iter().map(|v| range.first_vertex as u32 + v).collect();
+            made.folds.push(Fold { vertices, angle: fold.angle.to_radians() as f32, press: PRESSED });
         }
     }
     for (k, (seam, _)) in sewn.iter().enumerate() {

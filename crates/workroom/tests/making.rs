@@ -136,3 +136,40 @@ fn finished_edges_reach_the_scene_as_tapes_and_stays() {
     };
     assert!(reach(&drawn) < 0.85 * reach(&plain), "the hem is {:.3} m long, {:.3} m without elastic", reach(&drawn), reach(&plain));
 }
+
+#[test]
+fn a_fold_line_inside_a_piece_is_cut_into_the_mesh_and_pressed_in_the_scene() {
+    let costume = tabard();
+    let front = &costume.pieces[0];
+    let (from, to) = (front.corners[1].id, front.corners[4].id);
+    let folded = done(&costume, Edit::FoldPiece { piece: front.id, from, to, angle: Some(120.0) });
+    let assembly = assemble(&folded, &WOMAN).expect("it hangs");
+    let fold = &assembly.scene.construction.folds[0];
+    assert!((fold.angle - 120f32.to_radians()).abs() < 1e-6);
+    let range = assembly.pieces.iter().find(|p| p.piece == front.id).expect("the front");
+    let ends = [0, fold.vertices.len() - 1].map(|k| range.flat.points[fold.vertices[k] as usize - range.first_vertex]);
+    for (end, corner) in ends.iter().zip([1, 4]) {
+        let at = front.corners[corner].at;
+        assert!((end[0] - at.x).hypot(end[1] - at.y) < 1e-6, "from corner to corner");
+    }
+    let mut drape = Drape::new(assembly.scene.clone()).expect("a scene");
+    to_rest(&mut drape);
+    // the panel is creased along the line
+    let bent = |assembly: &Assembly, drape: &Drape, line: &[u32]| {
+        let x = drape.positions();
+        let on = |v: &u32| line.contains(v);
+        let normal = |t: &[u32; 3]| {
+            let [a, b, c] = t.map(|v| glam::Vec3::from(x[v as usize]));
+            (b - a).cross(c - a).normalize()
+        };
+        let sides = line.windows(2).filter_map(|w| {
+            let both: Vec<_> =
+                assembly.scene.triangles.iter().filter(|t| w.iter().all(|v| t.contains(v)) && t.iter().any(|v| !on(v))).collect();
+            (both.len() == 2).then(|| normal(both[0]).angle_between(normal(both[1])))
+        });
+        let angles: Vec<f32> = sides.collect();
+        angles.iter().sum::<f32>() / angles.len() as f32
+    };
+    let creased = bent(&assembly, &drape, &fold.vertices);
+    assert!(creased > 0.6, "{:.0} degrees", creased.to_degrees());
+}

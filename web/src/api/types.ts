@@ -131,7 +131,16 @@ parked: boolean,
 /**
  * Wear order: 1 lies next to the skin, higher ones over it.
  */
-wear?: number, };
+wear?: number, 
+/**
+ * Lines along which it is pressed.
+ */
+folds?: Array<FoldLine>, };
+export type FoldLine = { from: CornerId, to: CornerId, 
+/**
+ * Degrees from flat; positive brings the right sides together.
+ */
+angle: number, };
 export type Run = { piece: PieceId, edge: CornerId, backwards: boolean, };
 export type Seam = { id: SeamId, 
 /**
@@ -157,7 +166,7 @@ tapes?: Array<FreeTape>,
 next_id: number, };
 export type EdgeRef = { piece: PieceId, edge: CornerId, };
 export type Handle = "leave" | "arrive";
-export type Edit = { "do": "rename-costume", name: string, } | { "do": "choose-body", body: BodyChoice, } | { "do": "keep-pose", pose: KeptPose, } | { "do": "forget-pose", name: string, } | { "do": "lay-tape", tape: FreeTape, } | { "do": "change-tape", tape: FreeTape, } | { "do": "take-tape-off", tape: TapeId, } | { "do": "choose-fineness", fineness: Fineness, } | { "do": "add-piece", name: string, at: Point, points: Array<Point>, } | { "do": "remove-piece", piece: PieceId, } | { "do": "copy-piece", piece: PieceId, at: Point, } | { "do": "rename-piece", piece: PieceId, name: string, } | { "do": "move-piece", piece: PieceId, at: Point, } | { "do": "move-corner", piece: PieceId, corner: CornerId, to: Point, } | { "do": "move-handle", piece: PieceId, edge: CornerId, handle: Handle, to: Point, } | { "do": "add-corner", piece: PieceId, edge: CornerId, fraction: number, } | { "do": "remove-corner", piece: PieceId, corner: CornerId, } | { "do": "curve-edge", piece: PieceId, edge: CornerId, } | { "do": "straighten-edge", piece: PieceId, edge: CornerId, } | { "do": "set-grain", piece: PieceId, degrees: number, } | { "do": "set-fabric", piece: PieceId, fabric: FabricId, } | { "do": "add-fabric", name: string, swatch: string, colour: string, } | { "do": "change-fabric", fabric: FabricId, name: string, swatch: string, colour: string, print: Print | null, own?: { [key in string]?: number }, } | { "do": "join", a: EdgeRef, b: EdgeRef, } | { "do": "flip-seam", seam: SeamId, } | { "do": "unpick", seam: SeamId, } | { "do": "fold-seam", seam: SeamId, fold: number | null, } | { "do": "finish-edge", piece: PieceId, edge: CornerId, finish: EdgeFinish | null, } | { "do": "set-wear", piece: PieceId, wear: number, } | { "do": "place", piece: PieceId, placement: Placement | null, } | { "do": "park", piece: PieceId, parked: boolean, };
+export type Edit = { "do": "rename-costume", name: string, } | { "do": "choose-body", body: BodyChoice, } | { "do": "keep-pose", pose: KeptPose, } | { "do": "forget-pose", name: string, } | { "do": "lay-tape", tape: FreeTape, } | { "do": "change-tape", tape: FreeTape, } | { "do": "take-tape-off", tape: TapeId, } | { "do": "choose-fineness", fineness: Fineness, } | { "do": "add-piece", name: string, at: Point, points: Array<Point>, } | { "do": "remove-piece", piece: PieceId, } | { "do": "copy-piece", piece: PieceId, at: Point, } | { "do": "rename-piece", piece: PieceId, name: string, } | { "do": "move-piece", piece: PieceId, at: Point, } | { "do": "move-corner", piece: PieceId, corner: CornerId, to: Point, } | { "do": "move-handle", piece: PieceId, edge: CornerId, handle: Handle, to: Point, } | { "do": "add-corner", piece: PieceId, edge: CornerId, fraction: number, } | { "do": "remove-corner", piece: PieceId, corner: CornerId, } | { "do": "curve-edge", piece: PieceId, edge: CornerId, } | { "do": "straighten-edge", piece: PieceId, edge: CornerId, } | { "do": "set-grain", piece: PieceId, degrees: number, } | { "do": "set-fabric", piece: PieceId, fabric: FabricId, } | { "do": "add-fabric", name: string, swatch: string, colour: string, } | { "do": "change-fabric", fabric: FabricId, name: string, swatch: string, colour: string, print: Print | null, own?: { [key in string]?: number }, } | { "do": "join", a: EdgeRef, b: EdgeRef, } | { "do": "flip-seam", seam: SeamId, } | { "do": "unpick", seam: SeamId, } | { "do": "fold-seam", seam: SeamId, fold: number | null, } | { "do": "finish-edge", piece: PieceId, edge: CornerId, finish: EdgeFinish | null, } | { "do": "fold-piece", piece: PieceId, from: CornerId, to: CornerId, angle: number | null, } | { "do": "set-wear", piece: PieceId, wear: number, } | { "do": "place", piece: PieceId, placement: Placement | null, } | { "do": "park", piece: PieceId, parked: boolean, };
 export type Refusal = { item: string, reason: string, mend: string, };
 export type Severity = "stops" | "advice";
 export type EdgeFinish = "stay-tape" | { "elastic": { length: number, } } | "stay";

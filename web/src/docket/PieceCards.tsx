@@ -1,3 +1,4 @@
+import { X } from "lucide-react";
 import { useState } from "react";
 import { useBodies } from "../api/costume";
 import type { EdgeFinish, Piece, Placement } from "../api/types";
@@ -66,10 +67,38 @@ function CornerCard({ actions, piece, corner: id }: Props & { piece: Piece; corn
     <Card title={`Corner ${i + 1}`}>
       <NumberField label="Across" value={x} unit={unit} onChange={(v) => move({ x: v, y })} />
       <NumberField label="Up" value={y} unit={unit} onChange={(v) => move({ x, y: v })} />
+      <Folds actions={actions} piece={piece} corner={id} />
       <Button className="mt-2" disabled={piece.corners.length <= 3} onClick={() => removeSelected(actions)}>
         Remove corner
       </Button>
     </Card>
+  );
+}
+
+/** Degrees that a new fold line is pressed to. */
+const NEW_FOLD = 90;
+
+/** Fold lines from a corner to others of its piece. */
+function Folds({ actions, piece, corner }: { actions: Props["actions"]; piece: Piece; corner: number }) {
+  const { unit } = useDesk();
+  const name = (id: number) => `corner ${piece.corners.findIndex((c) => c.id === id) + 1}`;
+  const own = (piece.folds ?? []).filter((f) => f.from === corner || f.to === corner).map((f) => ({ to: f.from === corner ? f.to : f.from, angle: f.angle }));
+  const free = piece.corners.filter((c) => c.id !== corner && own.every((f) => f.to !== c.id));
+  const fold = (to: number, angle: number | null) => actions.edit({ do: "fold-piece", piece: piece.id, from: corner, to, angle });
+  return (
+    <>
+      {own.map((f) => (
+        <div key={f.to} className="flex items-center gap-1" data-fold-row={f.to}>
+          <div className="grow">
+            <NumberField label={`Fold to ${name(f.to)}`} value={f.angle} unit={unit} plain="°" step={5} onChange={(angle) => fold(f.to, angle)} />
+          </div>
+          <button type="button" aria-label={`Take out the fold to ${name(f.to)}`} className="rounded p-1 hover:bg-ink/5" onClick={() => fold(f.to, null)}>
+            <X size={14} />
+          </button>
+        </div>
+      ))}
+      <Choice label="New fold line" value="" none="to corner…" options={free.map((c) => [String(c.id), name(c.id)] as const)} onChange={(to) => fold(Number(to), NEW_FOLD)} />
+    </>
   );
 }
 

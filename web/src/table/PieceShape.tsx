@@ -50,10 +50,12 @@ export function PieceShape({ piece, fabric, camera, edges, sewn }: Props) {
           </g>
         );
       })}
+      <FoldLines piece={piece} shapes={shapes} selected={selected} />
       <Grain piece={piece} camera={camera} />
       <Name piece={piece} camera={camera} fabric={fabric} />
       {(selected || edited) && shapes.map((e) => <Length key={e.edge} shape={e} outside={!sewn.has(e.edge)} mm={edited ? screenLength(e.path) / camera.scale : edges.find((m) => m.piece === piece.id && m.edge === e.edge)?.length} />)}
       {drafting && selected && shapes.map((e) => <Handles key={e.edge} shape={e} />)}
+      {selection?.kind === "corner" && selected && shapes.map((e, k) => <CornerNumber key={e.edge} shape={e} before={shapes[(k + shapes.length - 1) % shapes.length] ?? e} number={k + 1} />)}
       {shapes.map((e) => {
         const chosen = selection?.kind === "corner" && selection.piece === piece.id && selection.corner === e.edge;
         return (
@@ -64,6 +66,35 @@ export function PieceShape({ piece, fabric, camera, edges, sewn }: Props) {
         );
       })}
     </g>
+  );
+}
+
+/** Lines along which the piece is pressed, dash and dot. */
+function FoldLines({ piece, shapes, selected }: { piece: Piece; shapes: EdgeShape[]; selected: boolean }) {
+  const at = (corner: number) => shapes.find((s) => s.edge === corner)?.from;
+  return (piece.folds ?? []).map((f) => {
+    const [a, b] = [at(f.from), at(f.to)];
+    if (!a || !b) return null;
+    return (
+      <g key={`${f.from} ${f.to}`} pointerEvents="none" data-fold={`${f.from} ${f.to}`}>
+        <line x1={a.x} y1={a.y} x2={b.x} y2={b.y} stroke="var(--color-ink)" strokeWidth={1.3} strokeDasharray="9 3 2 3" />
+        {selected && (
+          <text x={(a.x + b.x) / 2} y={(a.y + b.y) / 2 - 9} textAnchor="middle" className="figures fill-ink" paintOrder="stroke" stroke="#fff" strokeWidth={3}>
+            {f.angle}°
+          </text>
+        )}
+      </g>
+    );
+  });
+}
+
+/** The number by which the docket calls a corner, just inside it. */
+function CornerNumber({ shape, before, number }: { shape: EdgeShape; before: EdgeShape; number: number }) {
+  const [n, m] = [outward(shape), outward(before)];
+  return (
+    <text x={shape.from.x - 9 * (n.x + m.x)} y={shape.from.y - 9 * (n.y + m.y)} textAnchor="middle" dominantBaseline="middle" className="figures pointer-events-none fill-ink-soft text-[11px]" paintOrder="stroke" stroke="#fff" strokeWidth={3}>
+      {number}
+    </text>
   );
 }
 
