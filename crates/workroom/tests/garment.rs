@@ -1,39 +1,27 @@
 //! One garment through the whole job: hung, draped to rest, checked, carried over, delivered. Coarse, so that it is quick.
 
-use cloth::{Drape, Phase};
-use costume::{BodyChoice, Costume, Edit, Fineness, Piece, Point, apply};
-use std::collections::HashMap;
+mod common;
+
+use cloth::Drape;
+use common::{form, tabard, to_rest};
+use costume::{BodyChoice, Costume, Edit, Piece, Point, apply};
+use std::collections::{BTreeMap, HashMap};
 use std::sync::LazyLock;
 use workroom::{Assembly, DeliverOptions, FileKind, Form, Layout, assemble, carry, carry_error, check, deliver, drape_report};
 
 static WOMAN: LazyLock<Form> = LazyLock::new(|| form("woman-38"));
 
-fn form(preset: &str) -> Form {
-    let figure = workroom::figure(&BodyChoice::size(preset)).expect("a preset");
-    Form::of(&Costume { body: BodyChoice::size(preset), ..tabard(36.0) }, figure.into()).expect("a form")
-}
-
-fn tabard(mm: f64) -> Costume {
-    let mut costume = costume::read(include_str!("../../../demo/rakers-tabard.ourlet.json")).expect("the demo file");
-    costume.fineness = Fineness::Custom(mm);
-    costume
-}
-
-fn to_rest(assembly: &Assembly) -> Drape {
-    let mut drape = Drape::new(assembly.scene.clone()).expect("a scene");
-    for _ in 0..4000 {
-        if drape.step().phase == Phase::AtRest {
-            return drape;
-        }
-    }
-    panic!("still moving after {:.1} s", drape.time());
-}
-
 static RESTING: LazyLock<(Assembly, Drape)> = LazyLock::new(|| {
     let assembly = assemble(&tabard(36.0), &WOMAN).expect("it hangs");
-    let drape = to_rest(&assembly);
+    let drape = rested(&assembly);
     (assembly, drape)
 });
+
+fn rested(assembly: &Assembly) -> Drape {
+    let mut drape = Drape::new(assembly.scene.clone()).expect("a scene");
+    to_rest(&mut drape);
+    drape
+}
 
 fn distance(a: [f32; 3], b: [f32; 3]) -> f64 {
     (0..3).map(|k| f64::from(a[k] - b[k]).powi(2)).sum::<f64>().sqrt()
@@ -156,7 +144,7 @@ fn the_tabard_comes_to_rest_sewn_on_both_shoulders_without_crossings() {
 #[test]
 fn a_second_run_is_equal_bit_for_bit() {
     let (assembly, drape) = &*RESTING;
-    let again = to_rest(assembly);
+    let again = rested(assembly);
     assert_eq!(drape.positions(), again.positions());
     assert_eq!(drape.time().to_bits(), again.time().to_bits());
 }
@@ -402,4 +390,43 @@ fn a_moving_body_knows_how_fast_its_bones_go_and_cloth_stays_outside() {
     (0..60).for_each(|_| assert!(drape.step().time > 0.0));
     let deepest = drape.positions().iter().map(|p| form.grid.distance(glam::Vec3::from(*p))).fold(f32::MAX, f32::min);
     assert!(deepest > -1e-3, "{deepest} m inside");
+}
+
+/// The stride with the other foot in front.
+fn mirrored(pose: &BTreeMap<String, [f64; 3]>) -> BTreeMap<String, [f64; 3]> {
+    let other = |name: &str| match name.rsplit_once('-') {
+        Some((bone, "left")) => format!("{bone}-right"),
+        Some((bone, "right")) => format!("{bone}-left"),
+        _ => name.to_owned(),
+    };
+    // bones in the middle lean and turn to the other side
+    let turned = |name: &str, [bend, side, turn]: [f64; 3]| if other(name) == name { [bend, -side, -turn] } else { [bend, side, turn] };
+    pose.iter().map(|(name, angles)| (other(name), turned(name, *angles))).collect()
+}
+
+#[test]
+fn a_tabard_on_a_walking_body_never_crosses() {
+    let (assembly, resting) = &*RESTING;
+    let stride = body::poses().into_iter().find(|p| p.key == "stride").expect("a pose").pose.bones;
+    let mut drape = Drape::new(cloth::Scene { positions: resting.positions(), ..assembly.scene.clone() }).expect("a scene");
+    let figure = WOMAN.figure.clone();
+    let mut before = BodyChoice::size("woman-38");
+    for pose in [stride.clone(), mirrored(&stride)] {
+        let choice = BodyChoice { pose, ..BodyChoice::size("woman-38") };
+        let mut motion = workroom::PoseMotion::new(figure.clone(), &before, &choice, WOMAN.out.clone(), 0).expect("a motion");
+        while let Some(body) = motion.advance(workroom::STEPS_A_FRAME as f64 / 120.0) {
+            let grid = body.grid.clone();
+            drape.set_body(body);
+            for _ in 0..workroom::STEPS_A_FRAME {
+                drape.step();
+                let at = drape.positions();
+                assert!(fit::cloth_cloth(&at, &assembly.scene.triangles, drape.fused_with()).is_empty(), "after {:.2} s", drape.time());
+                let deepest = at.iter().map(|p| grid.distance(glam::Vec3::from(*p))).fold(f32::MAX, f32::min);
+                assert!(deepest > -1e-3, "{deepest} m inside after {:.2} s", drape.time());
+            }
+        }
+        before = choice;
+    }
+    let worst = drape.strain().into_iter().fold(0.0, f32::max);
+    assert!(worst < 0.25, "stretched by {:.0} %", 100.0 * worst);
 }

@@ -1,33 +1,22 @@
 //! Layers, held pieces, pieces hung again, and edges with tapes and stays, on the demo tabard. Coarse, so that it is quick.
 
+mod common;
+
 use cloth::{Drape, Phase};
-use costume::{BodyChoice, Costume, EdgeFinish, Edit, Fineness, Point, apply};
+use common::to_rest;
+use costume::{Costume, EdgeFinish, Edit, Point, apply};
 use std::ops::Range;
 use std::sync::LazyLock;
 use workroom::{Assembly, Form, assemble, check};
 
-static WOMAN: LazyLock<Form> = LazyLock::new(|| {
-    let figure = workroom::figure(&BodyChoice::size("woman-38")).expect("a preset");
-    Form::of(&tabard(), figure.into()).expect("a form")
-});
+static WOMAN: LazyLock<Form> = LazyLock::new(|| common::form("woman-38"));
 
 fn tabard() -> Costume {
-    let mut costume = costume::read(include_str!("../../../demo/rakers-tabard.ourlet.json")).expect("the demo file");
-    costume.fineness = Fineness::Custom(36.0);
-    costume
+    common::tabard(36.0)
 }
 
 fn done(costume: &Costume, edit: Edit) -> Costume {
     apply(costume, &edit).expect("the edit is accepted")
-}
-
-fn to_rest(drape: &mut Drape) {
-    for _ in 0..4000 {
-        if drape.step().phase == Phase::AtRest {
-            return;
-        }
-    }
-    panic!("still moving after {:.1} s", drape.time());
 }
 
 fn vertices(assembly: &Assembly, k: usize) -> Range<usize> {

@@ -1,6 +1,9 @@
 //! Garments with sleeves: cut in one with the body, and sewn in.
 
-use cloth::{Drape, Phase};
+mod common;
+
+use cloth::Drape;
+use common::to_rest;
 use costume::{Costume, Fineness};
 use workroom::{Assembly, Form, assemble, drape_report};
 
@@ -17,13 +20,9 @@ fn hung(text: &str, preset: &str, mm: f64) -> Assembly {
     assemble(&costume, &form).expect("it hangs")
 }
 
-fn to_rest(assembly: &Assembly) -> Drape {
+fn rested(assembly: &Assembly) -> Drape {
     let mut drape = Drape::new(assembly.scene.clone()).expect("a scene");
-    for _ in 0..3000 {
-        if drape.step().phase == Phase::AtRest {
-            break;
-        }
-    }
+    to_rest(&mut drape);
     drape
 }
 
@@ -46,7 +45,7 @@ fn a_piece_wider_than_its_side_of_the_body_hangs_close_in_front_of_it() {
 fn a_jacket_with_kimono_sleeves_closes_around_the_arms_of_other_bodies() {
     for preset in ["woman-38", "man-50"] {
         let assembly = hung(JACKET, preset, 30.0);
-        let drape = to_rest(&assembly);
+        let drape = rested(&assembly);
         let report = drape_report(&assembly, &drape, 1.0);
         assert!(report.is_good() && report.seams.iter().all(|s| s.max_gap_mm < 1.0), "{preset}: {report:?}");
         // it hangs from the shoulders, and its sleeves reach down the arms
@@ -60,7 +59,7 @@ fn a_jacket_with_kimono_sleeves_closes_around_the_arms_of_other_bodies() {
 #[test]
 fn sewn_in_sleeves_close_around_the_arms_before_they_are_drawn_to_the_armholes() {
     let assembly = hung(TUNIC, "woman-38", 30.0);
-    let drape = to_rest(&assembly);
+    let drape = rested(&assembly);
     let report = drape_report(&assembly, &drape, 1.0);
     assert!(report.is_good() && report.seams.iter().all(|s| s.max_gap_mm < 1.0), "{report:?}");
     let at = drape.positions();

@@ -1,0 +1,29 @@
+//! What the tests of garments share; each uses a part of it.
+#![allow(dead_code)]
+
+use cloth::{Drape, Phase};
+use costume::{BodyChoice, Costume, Fineness};
+use workroom::Form;
+
+/// The demo tabard at a mesh of `mm`.
+pub fn tabard(mm: f64) -> Costume {
+    let mut costume = costume::read(include_str!("../../../../demo/rakers-tabard.ourlet.json")).expect("the demo file");
+    costume.fineness = Fineness::Custom(mm);
+    costume
+}
+
+/// The body of a size, as the tabard hangs on it.
+pub fn form(preset: &str) -> Form {
+    let figure = workroom::figure(&BodyChoice::size(preset)).expect("a preset");
+    Form::of(&Costume { body: BodyChoice::size(preset), ..tabard(36.0) }, figure.into()).expect("a form")
+}
+
+/// Steps until the cloth rests.
+pub fn to_rest(drape: &mut Drape) {
+    for _ in 0..4000 {
+        if drape.step().phase == Phase::AtRest {
+            return;
+        }
+    }
+    panic!("still moving after {:.1} s", drape.time());
+}
