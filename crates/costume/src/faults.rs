@@ -1,6 +1,6 @@
 //! What a document still lacks before it can be draped, or what deserves a look. Faults never block editing.
 
-use crate::{Costume, Fabric, PieceId, SeamId, seam_lengths};
+use crate::{Corner, Costume, Fabric, Piece, PieceId, SeamId, seam_lengths};
 use serde::Serialize;
 use ts_rs::TS;
 
@@ -51,6 +51,7 @@ pub fn faults(costume: &Costume) -> Vec<Fault> {
         });
     }
     found.extend(costume.fabrics.iter().filter(|f| hanging.iter().any(|p| p.fabric == f.id)).filter_map(|f| cloth_advice(costume, f)));
+    found.extend(hanging.iter().filter_map(|p| stiffness_advice(costume, p)));
     for seam in &costume.seams {
         let parked = |id| costume.piece(id).is_none_or(|p| p.parked);
         if seam.runs().any(|r| parked(r.piece)) {
@@ -86,6 +87,30 @@ fn cloth_advice(costume: &Costume, fabric: &Fabric) -> Option<Fault> {
         return None;
     };
     Some(Fault { severity: Severity::Advice, item: fabric.name.clone(), reason, mend: mend.into(), piece: None, seam: None })
+}
+
+/// A piece that bends over more than half its length stands like a board.
+fn stiffness_advice(costume: &Costume, piece: &Piece) -> Option<Fault> {
+    let bends = costume.fabric(piece.fabric)?.cloth()?.bending_length();
+    let [_, length] = extents(piece);
+    (length < 2.0 * bends).then(|| Fault {
+        severity: Severity::Advice,
+        item: piece.name.clone(),
+        reason: format!("is too stiff for its size: it is {length:.0} mm long, and its cloth bends over {bends:.0} mm"),
+        mend: "Choose a softer cloth, or less of its bend.".into(),
+        piece: Some(piece.id),
+        seam: None,
+    })
+}
+
+/// Lesser and greater side of the box around a piece's corners, mm.
+pub fn extents(piece: &Piece) -> [f64; 2] {
+    let range = |of: &dyn Fn(&Corner) -> f64| {
+        let (low, high) = piece.corners.iter().map(of).fold((f64::MAX, f64::MIN), |(l, h), v| (l.min(v), h.max(v)));
+        high - low
+    };
+    let (width, height) = (range(&|c| c.at.x), range(&|c| c.at.y));
+    [width.min(height), width.max(height)]
 }
 
 fn advice(seam: SeamId, tag: &str, reason: String, mend: &str) -> Fault {

@@ -20,7 +20,7 @@ pub use document::{
     PartContact, Piece, PieceId, Placement, Point, Print, Run, Seam, SeamId, StandIn, StandInShape, TapeId, limits,
 };
 pub use edit::{EdgeRef, Edit, Handle};
-pub use faults::{Fault, Severity, faults};
+pub use faults::{Fault, Severity, extents, faults};
 pub use outline::{EdgeCurve, edge_curve, edge_length, outline_path, signed_area};
 pub use refusal::Refusal;
 pub use rules::fabric as check_fabric;

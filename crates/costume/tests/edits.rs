@@ -281,3 +281,19 @@ fn a_fold_line_follows_its_corners_and_goes_with_them() {
     let gone = done(&notch, Edit::RemoveCorner { piece: id, corner: c[2] });
     assert!(gone.pieces[0].folds.is_empty());
 }
+
+#[test]
+fn a_piece_that_stands_like_a_board_is_named() {
+    let costume = two_panels();
+    let stiffened = |bend: f64| {
+        let mut changed = costume.clone();
+        changed.fabrics[0].own = [("bend-warp".to_owned(), bend), ("bend-weft".to_owned(), bend)].into();
+        faults(&changed).into_iter().filter(|f| f.reason.contains("too stiff for its size")).count()
+    };
+    // calico of 140 g/m² bends over the cube root of its rigidity by its weight: 25 cm, half the length of the panels, at 0.0215 N·m
+    assert_eq!(stiffened(20_000.0), 0);
+    let mut heavy = costume.clone();
+    heavy.fabrics[0].own = [("bend-warp", 20_000.0), ("bend-weft", 20_000.0), ("density", 100.0)].map(|(k, v)| (k.to_owned(), v)).into();
+    let told = faults(&heavy).into_iter().find(|f| f.reason.contains("too stiff for its size")).expect("told");
+    assert!(told.item == "Left" && told.reason.contains("500 mm long") && told.reason.contains("273 mm"), "{told:?}");
+}

@@ -2,7 +2,7 @@
 
 use crate::Assembly;
 use cloth::{Drape, Phase};
-use costume::PieceId;
+use costume::{Fabric, PieceId};
 use glam::Vec3;
 use serde::Serialize;
 use std::collections::BTreeMap;
@@ -12,6 +12,10 @@ use ts_rs::TS;
 const DEEP: f32 = 4e-3;
 const OPEN: f32 = 1e-3;
 const TORN: f32 = 0.25;
+/// Simulated seconds after which cloth inside the body did not start there.
+const EARLY: f64 = 2.0;
+/// Share of a piece's lesser side over which its cloth bends when it is too stiff to be closed around something.
+const BOARD: f64 = 0.25;
 /// Seconds that a trouble must last before it is told; cloth that moves fast is given time.
 const PATIENCE: f64 = 0.75;
 
@@ -66,6 +70,14 @@ impl Watch {
     }
 }
 
+/// Whether the piece of a triangle stands like a board.
+fn too_stiff(assembly: &Assembly, triangle: usize) -> bool {
+    let costume = &assembly.costume;
+    let Some(piece) = costume.piece(assembly.piece_of_triangle(triangle).piece) else { return false };
+    let bends = costume.fabric(piece.fabric).and_then(Fabric::cloth).map_or(0.0, |cloth| cloth.bending_length());
+    bends > BOARD * costume::extents(piece)[0]
+}
+
 /// All troubles of the moment, gravest first.
 fn found(assembly: &Assembly, drape: &Drape) -> Vec<Trouble> {
     let x = drape.positions();
@@ -87,7 +99,8 @@ fn found(assembly: &Assembly, drape: &Drape) -> Vec<Trouble> {
     }
     let depth = |p: &[f32; 3]| assembly.form.grid.distance(Vec3::from(*p));
     if let Some((v, d)) = x.iter().map(depth).enumerate().min_by(|a, b| a.1.total_cmp(&b.1)).filter(|(_, d)| *d < -DEEP) {
-        let reason = format!("is {:.0} mm inside the body", -d * 1000.0);
+        let how = if drape.time() < EARLY { "starts" } else { "is" };
+        let reason = format!("{how} {:.0} mm inside the body", -d * 1000.0);
         list.push(shown(Cause::InsideBody, owner(v), x[v], reason, "hang it again, farther out, or tug it free"));
     }
     if let Some((triangle, at)) = drape.tangle() {
@@ -98,7 +111,8 @@ fn found(assembly: &Assembly, drape: &Drape) -> Vec<Trouble> {
         && let Some((pair, gap)) = drape.widest_gap().filter(|(_, gap)| *gap > OPEN)
     {
         let tag = &assembly.seam_tags[pair.seam as usize];
-        let reason = format!("stays open by {:.0} mm: it is too small, or something lies between its sides", gap * 1000.0);
+        let why = if owner(pair.b as usize).is_some_and(|t| too_stiff(assembly, t)) { "too stiff to bend that far" } else { "too small" };
+        let reason = format!("stays open by {:.0} mm: it is {why}, or something lies between its sides", gap * 1000.0);
         let caught = shown(
             Cause::SeamCaught,
             owner(pair.b as usize),
