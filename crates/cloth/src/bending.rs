@@ -73,7 +73,6 @@ pub(crate) fn panel_of_triangle(scene: &Scene) -> Vec<usize> {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::{Fabric, Panel, Settings};
 
     /// Bending energy of a square rolled onto a cylinder, over k/2 curvature² area.
     fn rolled(direction: f32, edge: f64) -> f64 {
@@ -86,28 +85,7 @@ mod tests {
         outline.extend((0..n).map(|k| [0.0, side - along(k)]));
         let cut = mesh::triangulate(&outline, edge).expect("a square can be meshed");
         let flat: Vec<[f32; 2]> = cut.points.iter().map(|p| p.map(|v| v as f32 / 1000.0)).collect();
-        let fabric = Fabric {
-            areal_density: 0.1,
-            stretch: [1e3; 2],
-            shear: 10.0,
-            bending: [1e-5; 2],
-            thickness: 1e-3,
-            friction: 0.3,
-            locking: f32::INFINITY,
-        };
-        let count = cut.triangles.len();
-        let panels = vec![Panel { name: "square".into(), fabric, grain: 0.0, first: 0, count }];
-        let scene = Scene {
-            positions: vec![[0.0; 3]; flat.len()],
-            flat,
-            triangles: cut.triangles,
-            panels,
-            pairs: vec![],
-            body: None,
-            pins: vec![],
-            construction: Default::default(),
-            settings: Settings::default(),
-        };
+        let scene = Scene::plain(flat, cut.triangles);
         let elements = crate::membrane::elements(&scene);
         let edges = crate::topology::edges(&scene.triangles);
         let (radius, axis) = (0.3f32, Vec2::from_angle(direction));

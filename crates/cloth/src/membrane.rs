@@ -102,30 +102,14 @@ fn stretch(w: Vec3A, k: f32, locking: f32) -> (Vec3A, Mat3A) {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::{Fabric, Panel, Settings};
     use proptest::prelude::*;
 
     fn element(flat: [[f32; 2]; 3], grain: f32) -> Element {
-        let fabric = Fabric {
-            areal_density: 0.1,
-            stretch: [900.0, 500.0],
-            shear: 60.0,
-            bending: [1e-5; 2],
-            thickness: 1e-3,
-            friction: 0.3,
-            locking: f32::INFINITY,
-        };
-        let scene = Scene {
-            positions: flat.iter().map(|p| [p[0], p[1], 0.0]).collect(),
-            flat: flat.to_vec(),
-            triangles: vec![[0, 1, 2]],
-            panels: vec![Panel { name: "one".into(), fabric, grain, first: 0, count: 1 }],
-            pairs: Vec::new(),
-            body: None,
-            pins: Vec::new(),
-            construction: Default::default(),
-            settings: Settings::default(),
-        };
+        let mut scene = Scene::plain(flat.to_vec(), vec![[0, 1, 2]]);
+        let panel = &mut scene.panels[0];
+        panel.grain = grain;
+        panel.fabric.stretch = [900.0, 500.0];
+        panel.fabric.shear = 60.0;
         elements(&scene)[0]
     }
 

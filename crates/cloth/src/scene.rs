@@ -127,3 +127,30 @@ impl Scene {
         Ok(())
     }
 }
+
+#[cfg(test)]
+impl Scene {
+    /// One panel of a plain cloth without anything else, for unit tests; it stands as it lies on the flat.
+    pub(crate) fn plain(flat: Vec<[f32; 2]>, triangles: Vec<[u32; 3]>) -> Self {
+        let fabric = Fabric {
+            areal_density: 0.1,
+            stretch: [1e3; 2],
+            shear: 10.0,
+            bending: [1e-5; 2],
+            thickness: 1e-3,
+            friction: 0.3,
+            locking: f32::INFINITY,
+        };
+        Self {
+            positions: flat.iter().map(|p| [p[0], p[1], 0.0]).collect(),
+            flat,
+            panels: vec![Panel { name: "plain".into(), fabric, grain: 0.0, first: 0, count: triangles.len() }],
+            triangles,
+            pairs: Vec::new(),
+            body: None,
+            pins: Vec::new(),
+            construction: Default::default(),
+            settings: Settings::default(),
+        }
+    }
+}

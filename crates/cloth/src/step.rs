@@ -332,30 +332,11 @@ impl Drape {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::{Fabric, Panel, Scene, Settings};
+    use crate::Scene;
 
     fn square() -> Drape {
-        let fabric = Fabric {
-            areal_density: 0.1,
-            stretch: [1e3; 2],
-            shear: 10.0,
-            bending: [1e-5; 2],
-            thickness: 1e-3,
-            friction: 0.3,
-            locking: f32::INFINITY,
-        };
         let flat = vec![[0.0, 0.0], [0.1, 0.0], [0.1, 0.1], [0.0, 0.1]];
-        let scene = Scene {
-            positions: flat.iter().map(|p: &[f32; 2]| [p[0], p[1], 0.0]).collect(),
-            flat,
-            triangles: vec![[0, 1, 2], [0, 2, 3]],
-            panels: vec![Panel { name: "square".into(), fabric, grain: 0.0, first: 0, count: 2 }],
-            pairs: vec![],
-            body: None,
-            pins: vec![3],
-            construction: Default::default(),
-            settings: Settings::default(),
-        };
+        let scene = Scene { pins: vec![3], ..Scene::plain(flat, vec![[0, 1, 2], [0, 2, 3]]) };
         Drape::new(scene).expect("a scene")
     }
 

@@ -439,6 +439,10 @@ impl Costume {
     pub fn fabric(&self, id: FabricId) -> Option<&Fabric> {
         self.fabrics.iter().find(|f| f.id == id)
     }
+    /// The cloth a piece is cut from, with the fabric's own values; none when it has no such fabric.
+    pub fn cloth(&self, piece: &Piece) -> Option<crate::Swatch> {
+        self.fabric(piece.fabric)?.cloth()
+    }
     /// The name of a piece, for messages.
     pub fn piece_name(&self, id: PieceId) -> String {
         self.piece(id).map_or_else(|| format!("piece {}", id.0), |p| p.name.clone())

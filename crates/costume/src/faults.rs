@@ -91,7 +91,7 @@ fn cloth_advice(costume: &Costume, fabric: &Fabric) -> Option<Fault> {
 
 /// A piece that bends over more than half its length stands like a board.
 fn stiffness_advice(costume: &Costume, piece: &Piece) -> Option<Fault> {
-    let bends = costume.fabric(piece.fabric)?.cloth()?.bending_length();
+    let bends = costume.cloth(piece)?.bending_length();
     let [_, length] = extents(piece);
     (length < 2.0 * bends).then(|| Fault {
         severity: Severity::Advice,

@@ -93,6 +93,12 @@ pub fn signed_area(piece: &Piece) -> f64 {
     outline_path(piece).area()
 }
 
+/// Whether a point lies inside the outline.
+pub(crate) fn encloses(piece: &Piece, p: Point) -> bool {
+    use kurbo::Shape;
+    outline_path(piece).contains(kurbo_point(p))
+}
+
 /// A polyline close to the outline (every edge in `steps` parts when curved), for overlap tests.
 pub(crate) fn polyline(piece: &Piece, steps: usize) -> Vec<(Point, usize)> {
     let mut points = Vec::new();

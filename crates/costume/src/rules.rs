@@ -1,6 +1,6 @@
 //! What every document must obey. Files and edits are held to the same rules.
 
-use crate::outline::polyline;
+use crate::outline::{encloses, polyline};
 use crate::{
     CLOTH_VALUES, Costume, EdgeFinish, Fabric, Fineness, Piece, Point, Refusal, Run, Seam, edge_length, limits, signed_area, swatch,
 };
@@ -51,7 +51,7 @@ fn folds(piece: &Piece) -> Checked {
         });
         let along_edge = (piece.next(i).id == fold.to && piece.corners[i].bow.is_none())
             || (piece.next(j).id == fold.from && piece.corners[j].bow.is_none());
-        if i == j || crosses || along_edge || !encloses(&outline, a.lerp(b, 0.5)) {
+        if i == j || crosses || along_edge || !encloses(piece, a.lerp(b, 0.5)) {
             return refuse("does not lie within the outline", "draw it between two corners that see each other");
         }
         if lines.iter().any(|&(p, q)| !shares(p, q) && segments_meet(a, b, p, q)) {
@@ -60,16 +60,6 @@ fn folds(piece: &Piece) -> Checked {
         lines.push((a, b));
     }
     Ok(())
-}
-
-/// Whether a point lies inside the outline.
-fn encloses(outline: &[(Point, usize)], p: Point) -> bool {
-    let n = outline.len();
-    let passes = |k: &usize| {
-        let (a, b) = (outline[*k].0, outline[(*k + 1) % n].0);
-        (a.y > p.y) != (b.y > p.y) && p.x < a.x + (p.y - a.y) / (b.y - a.y) * (b.x - a.x)
-    };
-    (0..n).filter(passes).count() % 2 == 1
 }
 
 /// Wear order and what is sewn to the edges.

@@ -4,7 +4,7 @@ use crate::construct::construct;
 use crate::form::Form;
 use crate::place::{Standoff, hang};
 use cloth::{BodyShape, Panel, Scene, SeamPair, Settings};
-use costume::{Costume, EdgeCurve, Fabric, Piece, PieceId, Refusal, Seam, Severity, Swatch, edge_curve};
+use costume::{Costume, EdgeCurve, Piece, PieceId, Refusal, Seam, Severity, Swatch, edge_curve};
 use kurbo::PathSeg;
 use mesh::{FlatMesh, FlatPiece, Stitch, Stretch};
 use std::collections::HashMap;
@@ -104,8 +104,7 @@ fn hang_piece(
     let station = form.posed.station(&placement.station).ok_or_else(no_station)?;
     let hung = hang(&piece.name, &flat.points, placement, station, &form.grid, standoffs.get(station.key).copied())?;
     standoffs.insert(station.key, hung.standoff);
-    let swatch =
-        costume.fabric(piece.fabric).and_then(Fabric::cloth).ok_or_else(|| Refusal::new(&piece.name, "has no fabric", "choose one"))?;
+    let swatch = costume.cloth(piece).ok_or_else(|| Refusal::new(&piece.name, "has no fabric", "choose one"))?;
     let range = PieceRange {
         piece: piece.id,
         name: piece.name.clone(),

@@ -1,7 +1,7 @@
 //! A half-circle of cloth hung over a stand, to look at: how a cloth folds, falls and stands off.
 
-use crate::laboratory::specimen;
-use cloth::{BodyShape, DistanceGrid, Drape, Fabric, Phase, Settings};
+use crate::laboratory::{specimen, to_rest};
+use cloth::{BodyShape, DistanceGrid, Fabric, Phase, Settings};
 use formats::{ExportMesh, Group, Material, View};
 use std::f64::consts::PI;
 use std::sync::Arc;
@@ -46,10 +46,7 @@ pub fn half_circle(fabric: &Fabric, edge: f64) -> Option<HalfCircle> {
     let grid = DistanceGrid::from_fn([-0.2, 0.0, -0.2], [0.2, TOP + 0.06, 0.2], 0.006, 0.03, stand);
     scene.body = Some(BodyShape::still(Arc::new(grid), Arc::new([1.0])));
     scene.settings = Settings::default();
-    let mut drape = Drape::new(scene).ok()?;
-    while drape.time() < LIMIT && drape.phase() != Phase::AtRest {
-        drape.step();
-    }
+    let drape = to_rest(scene, LIMIT)?;
     let triangles = drape.scene().triangles.clone();
     let positions = drape.positions();
     let apart: Vec<u32> = (0..positions.len() as u32).collect();

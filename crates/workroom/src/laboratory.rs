@@ -50,9 +50,10 @@ pub fn rectangle(width: f64, height: f64, edge: f64) -> Vec<[f64; 2]> {
     points
 }
 
-fn to_rest(scene: Scene) -> Option<Drape> {
+/// Drapes until the cloth rests, or for `limit` simulated seconds.
+pub(crate) fn to_rest(scene: Scene, limit: f64) -> Option<Drape> {
     let mut drape = Drape::new(scene).ok()?;
-    while drape.time() < LIMIT && drape.phase() != Phase::AtRest {
+    while drape.time() < limit && drape.phase() != Phase::AtRest {
         drape.step();
     }
     Some(drape)
@@ -67,7 +68,7 @@ pub fn strip_elongation(fabric: &Fabric, warp: bool, length: f64) -> Option<f64>
     let top = length as f32 - 1e-4;
     scene.pins = (0..scene.flat.len() as u32).filter(|&i| scene.flat[i as usize][1] > top).collect();
     let flat = scene.flat.clone();
-    let drape = to_rest(scene)?;
+    let drape = to_rest(scene, LIMIT)?;
     let hem: Vec<f64> = drape.positions().iter().zip(&flat).filter(|(_, f)| f[1] < 1e-4).map(|(p, _)| -f64::from(p[1])).collect();
     Some(hem.iter().sum::<f64>() / hem.len() as f64)
 }
@@ -90,7 +91,7 @@ pub fn bending_length(fabric: &Fabric, warp: bool, edge: f64) -> Option<f64> {
         scene.settings.damping = [2.0, 4.0];
         scene.pins = (0..scene.flat.len() as u32).filter(|&i| f64::from(scene.flat[i as usize][1]) < clamp + 1e-4).collect();
         let flat = scene.flat.clone();
-        let drape = to_rest(scene)?;
+        let drape = to_rest(scene, LIMIT)?;
         let tip: Vec<[f32; 3]> =
             drape.positions().iter().zip(&flat).filter(|(_, f)| f64::from(f[1]) > clamp + free - 1e-4).map(|(p, _)| *p).collect();
         let mean = |k: usize| tip.iter().map(|p| f64::from(p[k])).sum::<f64>() / tip.len().max(1) as f64;
@@ -161,7 +162,7 @@ pub fn drape_test(fabric: &Fabric, edge: f64, mounting: usize) -> Option<DrapeTe
     scene.pins = (0..scene.flat.len() as u32).filter(|&i| scene.flat[i as usize][0].hypot(scene.flat[i as usize][1]) < 0.075).collect();
     let triangles = scene.triangles.clone();
     let count = rim as usize;
-    let drape = to_rest(scene)?;
+    let drape = to_rest(scene, LIMIT)?;
     let positions = drape.positions();
     // the outline comes first among the vertices of a cut piece
     let rim = positions[..count].to_vec();

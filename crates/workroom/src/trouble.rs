@@ -2,7 +2,7 @@
 
 use crate::Assembly;
 use cloth::{Drape, Phase};
-use costume::{Fabric, PieceId};
+use costume::PieceId;
 use glam::Vec3;
 use serde::Serialize;
 use std::collections::BTreeMap;
@@ -74,7 +74,7 @@ impl Watch {
 fn too_stiff(assembly: &Assembly, triangle: usize) -> bool {
     let costume = &assembly.costume;
     let Some(piece) = costume.piece(assembly.piece_of_triangle(triangle).piece) else { return false };
-    let bends = costume.fabric(piece.fabric).and_then(Fabric::cloth).map_or(0.0, |cloth| cloth.bending_length());
+    let bends = costume.cloth(piece).map_or(0.0, |cloth| cloth.bending_length());
     bends > BOARD * costume::extents(piece)[0]
 }
 

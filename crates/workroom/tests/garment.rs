@@ -3,7 +3,7 @@
 mod common;
 
 use cloth::Drape;
-use common::{form, tabard, to_rest};
+use common::{form, rested, tabard};
 use costume::{BodyChoice, Costume, Edit, Piece, Point, apply};
 use std::collections::{BTreeMap, HashMap};
 use std::sync::LazyLock;
@@ -16,12 +16,6 @@ static RESTING: LazyLock<(Assembly, Drape)> = LazyLock::new(|| {
     let drape = rested(&assembly);
     (assembly, drape)
 });
-
-fn rested(assembly: &Assembly) -> Drape {
-    let mut drape = Drape::new(assembly.scene.clone()).expect("a scene");
-    to_rest(&mut drape);
-    drape
-}
 
 fn distance(a: [f32; 3], b: [f32; 3]) -> f64 {
     (0..3).map(|k| f64::from(a[k] - b[k]).powi(2)).sum::<f64>().sqrt()

@@ -2,8 +2,7 @@
 
 mod common;
 
-use cloth::Drape;
-use common::to_rest;
+use common::rested;
 use costume::{Costume, Fineness};
 use workroom::{Assembly, Form, assemble, drape_report};
 
@@ -18,12 +17,6 @@ fn hung(text: &str, preset: &str, mm: f64) -> Assembly {
     let figure = workroom::figure(&costume.body).expect("a preset");
     let form = Form::of(&costume, figure.into()).expect("a form");
     assemble(&costume, &form).expect("it hangs")
-}
-
-fn rested(assembly: &Assembly) -> Drape {
-    let mut drape = Drape::new(assembly.scene.clone()).expect("a scene");
-    to_rest(&mut drape);
-    drape
 }
 
 /// The middle of a piece's vertices, m.

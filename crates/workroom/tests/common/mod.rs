@@ -3,7 +3,7 @@
 
 use cloth::{Drape, Phase};
 use costume::{BodyChoice, Costume, Fineness};
-use workroom::Form;
+use workroom::{Assembly, Form};
 
 /// The demo tabard at a mesh of `mm`.
 pub fn tabard(mm: f64) -> Costume {
@@ -26,4 +26,11 @@ pub fn to_rest(drape: &mut Drape) {
         }
     }
     panic!("still moving after {:.1} s", drape.time());
+}
+
+/// A garment draped from its stations until it rests.
+pub fn rested(assembly: &Assembly) -> Drape {
+    let mut drape = Drape::new(assembly.scene.clone()).expect("a scene");
+    to_rest(&mut drape);
+    drape
 }
