@@ -100,6 +100,14 @@ impl Desk {
         id
     }
 
+    /// Opens a pinafore of two panels that hang but are not sewn.
+    pub async fn unsewn(&self) -> i64 {
+        let id = self.server.import(include_str!("../data/unsewn-pinafore.ourlet.json"));
+        self.client.refresh().await.expect("a reload");
+        self.until(&format!("document.querySelector(\"[data-costume='{id}']\")")).await;
+        self.take_off_rail("Unsewn pinafore").await
+    }
+
     /// The value of an expression in the page.
     pub async fn see(&self, expression: &str) -> Value {
         self.client.execute(&format!("return ({expression})"), vec![]).await.unwrap_or_else(|e| panic!("{expression}: {e}"))

@@ -84,6 +84,13 @@ impl Server {
         found.unwrap_or_else(|| panic!("no costume `{name}` on the rail"))
     }
 
+    /// Puts a costume file on the rail; its id.
+    pub fn import(&self, text: &str) -> i64 {
+        let production = self.get("/api/rail").json()[0]["id"].clone();
+        let answer = self.post("/api/costumes/import", &json!({ "production": production, "text": text }));
+        answer.json()["id"].as_i64().unwrap_or_else(|| panic!("{}", answer.text()))
+    }
+
     /// Ends it at once, without any chance to tidy up.
     pub fn kill(&mut self) {
         self.child.kill().expect("it is killed");

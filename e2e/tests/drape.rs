@@ -65,7 +65,7 @@ async fn a_drape_is_paused_tugged_changed_kept_and_opened_again() {
 #[tokio::test(flavor = "multi_thread")]
 async fn a_piece_without_a_station_is_named_and_mended_in_the_docket() {
     let desk = desk().await;
-    let id = desk.take_off_rail("Ferry pinafore").await;
+    let id = desk.unsewn().await;
     desk.key('w').await;
     desk.click("[data-add-band]").await;
     desk.until_step(1).await;

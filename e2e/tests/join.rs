@@ -5,7 +5,7 @@ use e2e::desk;
 #[tokio::test(flavor = "multi_thread")]
 async fn two_clicks_sew_a_seam_that_can_be_flipped_and_unpicked() {
     let desk = desk().await;
-    let id = desk.take_off_rail("Ferry pinafore").await;
+    let id = desk.unsewn().await;
     desk.stage("join").await;
     let seams = |state: &serde_json::Value| state["costume"]["seams"].as_array().map_or(0, Vec::len);
     assert_eq!(seams(&desk.server.costume(id)), 0);

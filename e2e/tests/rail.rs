@@ -5,31 +5,33 @@ use fantoccini::key::Key;
 
 const SHOWN: &str = "[...document.querySelectorAll('[data-costume]')].map((c) => c.querySelector('.font-heading').innerText).sort().join()";
 
+/// Waits until the rail shows these and the demo costumes that the test leaves alone.
 async fn until_shown(desk: &e2e::Desk, names: &str) {
-    desk.until(&format!("{SHOWN} === {}", serde_json::json!(names))).await;
+    let all = format!("Ferry pinafore,Heron mantle,Marsh jacket,{names},Sluice-keeper's breeches");
+    desk.until(&format!("{SHOWN} === {}", serde_json::json!(all))).await;
 }
 
 #[tokio::test(flavor = "multi_thread")]
 async fn costumes_are_made_renamed_duplicated_removed_and_put_back() {
     let desk = desk().await;
-    until_shown(&desk, "Ferry pinafore,Marsh jacket,Raker's tabard").await;
+    until_shown(&desk, "Raker's tabard").await;
     let tabard = desk.server.find("Raker's tabard");
     let menu = format!("[data-costume='{tabard}'] [aria-haspopup=menu]");
 
     desk.click(&menu).await;
     desk.click_text("[role=menuitem]", "Duplicate").await;
-    until_shown(&desk, "Ferry pinafore,Marsh jacket,Raker's tabard,Raker's tabard copy").await;
+    until_shown(&desk, "Raker's tabard,Raker's tabard copy").await;
 
     desk.click(&menu).await;
     desk.click_text("[role=menuitem]", "Rename").await;
     desk.fill("[role=dialog] input", "Rake tabard").await;
-    until_shown(&desk, "Ferry pinafore,Marsh jacket,Rake tabard,Raker's tabard copy").await;
+    until_shown(&desk, "Rake tabard,Raker's tabard copy").await;
 
     desk.click(&menu).await;
     desk.click_text("[role=menuitem]", "Take off").await;
-    until_shown(&desk, "Ferry pinafore,Marsh jacket,Raker's tabard copy").await;
+    until_shown(&desk, "Raker's tabard copy").await;
     desk.click_text("[data-notice] button", "Put back").await;
-    until_shown(&desk, "Ferry pinafore,Marsh jacket,Rake tabard,Raker's tabard copy").await;
+    until_shown(&desk, "Rake tabard,Raker's tabard copy").await;
 
     // a new costume opens on an empty table that offers the first thing to do
     desk.click_text("button", "New costume").await;
@@ -40,5 +42,5 @@ async fn costumes_are_made_renamed_duplicated_removed_and_put_back() {
     assert_eq!(desk.text("[data-name]").await, "Salt apron");
     desk.until("document.body.innerText.includes('Draw the first piece')").await;
     desk.click(".wordmark").await;
-    until_shown(&desk, "Ferry pinafore,Marsh jacket,Rake tabard,Raker's tabard copy,Salt apron").await;
+    until_shown(&desk, "Rake tabard,Raker's tabard copy,Salt apron").await;
 }

@@ -25,8 +25,8 @@ fn too_narrow() -> String {
 #[tokio::test(flavor = "multi_thread")]
 async fn a_seam_that_does_not_close_is_named_and_its_piece_hung_again() {
     let desk = desk().await;
-    let taken = desk.server.post("/api/costumes/import", &json!({ "production": 1, "text": too_narrow() })).json();
-    desk.go(&format!("/costume/{}", taken["id"])).await;
+    let id = desk.server.import(&too_narrow());
+    desk.go(&format!("/costume/{id}")).await;
     desk.stage("drape").await;
     desk.click("[data-main]").await;
     desk.until_activity(&["at-rest"]).await;
@@ -39,6 +39,6 @@ async fn a_seam_that_does_not_close_is_named_and_its_piece_hung_again() {
     desk.until_activity(&["at-rest"]).await;
     assert!(desk.text("[data-trouble]").await.contains("stays open by"));
     // on the narrowest part of its mend list: nothing the designer did is lost
-    let row = desk.server.costume(taken["id"].as_i64().expect("an id"));
+    let row = desk.server.costume(id);
     assert_eq!(row["step"], 0);
 }

@@ -44,6 +44,11 @@ pub fn station_names() -> &'static [(&'static str, &'static str)] {
         ("upper-arm-right", "Upper arm, right"),
         ("thigh-left", "Thigh, left"),
         ("thigh-right", "Thigh, right"),
+        ("knee-left", "Knee, left"),
+        ("knee-right", "Knee, right"),
+        ("shoulder-left", "Over the shoulder, left"),
+        ("shoulder-right", "Over the shoulder, right"),
+        ("neck-back", "Neck, from the nape"),
     ]
 }
 
@@ -61,9 +66,16 @@ pub(crate) fn bone_of(key: &str) -> &str {
         "chest-front" | "chest-back" => "spine-3",
         "waist-front" | "waist-back" => "spine-1",
         "hips-front" | "hips-back" => "pelvis",
+        "shoulder-left" | "shoulder-right" => "spine-3",
+        "neck-back" => "neck",
+        "knee-left" => "shin-left",
+        "knee-right" => "shin-right",
         limb => limb,
     }
 }
+
+/// Where a strap lies over the shoulder, in shares of the way to its joint.
+pub(crate) const ACROSS: f64 = 0.55;
 
 pub(crate) fn stations(field: &Field, skeleton: &Skeleton) -> Vec<Station> {
     station_names().iter().filter_map(|&(key, name)| station(field, skeleton, key, name)).collect()
@@ -80,11 +92,10 @@ fn station(field: &Field, skeleton: &Skeleton, key: &'static str, name: &'static
             let c = field.arm.stack.sections.at(field.t_biceps);
             (field.arm.centre(field.t_biceps), (0.5 * (c[2] + c[3]), 0.5 * (c[0] + c[1])), -field.arm.along, field.arm.out, Reach::Around)
         }
-        _ => {
-            let y = 0.85 * field.trunk.crotch;
-            let c = field.leg.stack.sections.at(y);
-            (DVec3::new(c[4], y, c[5]), (0.5 * (c[0] + c[1]), 0.5 * (c[2] + c[3])), DVec3::Y, DVec3::Z, Reach::Around)
-        }
+        "shoulder-left" | "shoulder-right" => shoulder(field, level("bust")?),
+        "neck-back" => neck(field, level("neck")?),
+        "knee-left" | "knee-right" => leg(field, level("knee")?),
+        _ => leg(field, 0.85 * field.trunk.crotch),
     };
     let flip = |v: DVec3| if mirrored { DVec3::new(-v.x, v.y, v.z) } else { v };
     let (centre, up, out) = (flip(axis_point) * 0.01, flip(up), flip(out));
@@ -101,28 +112,53 @@ fn station(field: &Field, skeleton: &Skeleton, key: &'static str, name: &'static
     })
 }
 
+/// Axis point and radii in cm, up, out, and how far around.
+type Frame = (DVec3, (f64, f64), DVec3, DVec3, Reach);
+
+/// Where a ray out of the body leaves it for the last time, cm.
+fn way_out(distance: impl Fn(DVec3) -> f64, from: DVec3, direction: DVec3) -> f64 {
+    let inside = |r: f64| distance(from + direction * r) < 0.0;
+    let last = (0..120).map(|step| 60.0 - 0.5 * f64::from(step)).find(|r| inside(*r));
+    let (mut low, mut high) = last.map_or((0.0, 60.0), |r| (r, r + 0.5));
+    for _ in 0..20 {
+        let r = 0.5 * (low + high);
+        if inside(r) { low = r } else { high = r }
+    }
+    low
+}
+
 /// The trunk's section at a height: middle of its depth, half width and half depth.
-fn trunk(field: &Field, y: f64, front: bool) -> (DVec3, (f64, f64), DVec3, DVec3, Reach) {
-    let reach = |direction: DVec3, middle: DVec3| {
-        let (mut low, mut high) = (0.0, 60.0);
-        // the outermost zero of the trunk alone along the direction
-        for step in 0..120 {
-            let r = 60.0 - f64::from(step) * 0.5;
-            if field.trunk.distance((middle + direction * r).with_x((middle + direction * r).x.abs())) < 0.0 {
-                (low, high) = (r, r + 0.5);
-                break;
-            }
-        }
-        for _ in 0..20 {
-            let r = 0.5 * (low + high);
-            let p = middle + direction * r;
-            if field.trunk.distance(p.with_x(p.x.abs())) < 0.0 { low = r } else { high = r }
-        }
-        low
-    };
+fn trunk(field: &Field, y: f64, front: bool) -> Frame {
+    let alone = |p: DVec3| field.trunk.distance(p.with_x(p.x.abs()));
     let middle = DVec3::new(0.0, y, 0.0);
-    let (ahead, behind, wide) = (reach(DVec3::Z, middle), reach(DVec3::NEG_Z, middle), reach(DVec3::X, middle));
+    let [ahead, behind, wide] = [DVec3::Z, DVec3::NEG_Z, DVec3::X].map(|d| way_out(alone, middle, d));
     let centre = DVec3::new(0.0, y, 0.5 * (ahead - behind));
     let out = if front { DVec3::Z } else { DVec3::NEG_Z };
     (centre, (wide, 0.5 * (ahead + behind)), DVec3::Y, out, Reach::Side)
+}
+
+/// The leg's section at a height.
+fn leg(field: &Field, y: f64) -> Frame {
+    let c = field.leg.stack.sections.at(y);
+    (DVec3::new(c[4], y, c[5]), (0.5 * (c[0] + c[1]), 0.5 * (c[2] + c[3])), DVec3::Y, DVec3::Z, Reach::Around)
+}
+
+/// The neck's section at a height, wrapped from behind.
+fn neck(field: &Field, y: f64) -> Frame {
+    let reach = |from: DVec3, d| way_out(|p| field.distance(p), from, d);
+    let middle = DVec3::new(0.0, y, 0.0);
+    let (ahead, behind) = (reach(middle, DVec3::Z), reach(middle, DVec3::NEG_Z));
+    let centre = DVec3::new(0.0, y, 0.5 * (ahead - behind));
+    (centre, (reach(centre, DVec3::X), 0.5 * (ahead + behind)), DVec3::Y, DVec3::NEG_Z, Reach::Around)
+}
+
+/// Half way from the neck to the shoulder joint: around an axis across the body, half way up from the bust.
+fn shoulder(field: &Field, bust: f64) -> Frame {
+    let reach = |from: DVec3, d| way_out(|p| field.distance(p), from, d);
+    let x = ACROSS * field.arm.shoulder.x;
+    let top = (-8..=8).map(|z| bust + reach(DVec3::new(x, bust, f64::from(z)), DVec3::Y)).fold(bust, f64::max);
+    let middle = DVec3::new(x, 0.5 * (bust + top), 0.0);
+    let (ahead, behind) = (reach(middle, DVec3::Z), reach(middle, DVec3::NEG_Z));
+    let centre = middle.with_z(0.5 * (ahead - behind));
+    (centre, (0.5 * (ahead + behind), top - centre.y), DVec3::X, DVec3::Y, Reach::Around)
 }

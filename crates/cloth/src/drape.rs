@@ -96,6 +96,8 @@ pub struct Drape {
     pub(crate) before: Vec<Vec3A>,
     /// Where cloth crosses cloth, and whether that is to be looked at in this step.
     pub(crate) tangles: Vec<Tangle>,
+    /// The step at which no cloth was last seen to cross.
+    pub(crate) tangled_since: u64,
     pub(crate) look: bool,
     /// A vertex whose last step could not be computed.
     pub(crate) failed: Option<usize>,
@@ -160,6 +162,7 @@ impl Drape {
             before: x.clone(),
             grabs: BTreeMap::new(),
             tangles: Vec::new(),
+            tangled_since: 0,
             look: true,
             failed: None,
             #[cfg(test)]

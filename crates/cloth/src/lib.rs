@@ -29,6 +29,7 @@ mod stage;
 mod step;
 mod strain;
 mod topology;
+mod untangle;
 
 pub use air::Conditions;
 pub use body::{BodyShape, Motion};

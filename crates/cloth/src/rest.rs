@@ -42,7 +42,7 @@ impl Drape {
     }
 
     pub(crate) fn may_rest(&self) -> bool {
-        self.grabs.is_empty() && !self.settings.conditions.is_unsteady()
+        self.grabs.is_empty() && !self.settings.conditions.is_unsteady() && self.untangled()
     }
 
     /// Whether the cloth, long after it began to fall, went nowhere during the window that ends now.

@@ -61,6 +61,19 @@ impl Seams {
         .collect()
     }
 
+    /// The pairs that are open, with their numbers.
+    pub fn open_pairs(&self) -> impl Iterator<Item = (usize, SeamPair)> {
+        self.pairs.iter().copied().enumerate().filter(|(k, _)| !self.fused[*k])
+    }
+
+    /// The middle of every open pair and its gap, m.
+    pub fn open(&self, x: &[Vec3A]) -> impl Iterator<Item = (Vec3A, f32)> {
+        self.open_pairs().map(|(_, p)| {
+            let (a, b) = (x[p.a as usize], x[p.b as usize]);
+            (0.5 * (a + b), a.distance(b))
+        })
+    }
+
     /// Widest gap of each seam in m, by seam index.
     pub fn gaps(&self, x: &[Vec3A], count: usize) -> Vec<f32> {
         let mut widest = vec![0.0f32; count];

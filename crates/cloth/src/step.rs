@@ -30,9 +30,6 @@ const RETRIES: [u32; 3] = [2, 4, 16];
 const GUARD_ROUNDS: usize = 5;
 /// Most iterations of one pass.
 const MOST_ITERATIONS: usize = 80;
-/// Steps between two looks for crossing cloth, while there is none and while there is.
-const LOOK_EVERY: u64 = 40;
-const UNTANGLE_EVERY: u64 = 4;
 /// Steps between two attempts to fuse closed pairs.
 const FUSE_EVERY: u64 = 8;
 
@@ -202,20 +199,6 @@ impl Drape {
         held_back
     }
 
-    /// Looks for cloth that crosses cloth: often while there is any, now and then otherwise. What crosses is excused from
-    /// contacts and guard, so that it can come free.
-    fn untangle(&mut self) {
-        let every = if self.tangles.is_empty() { LOOK_EVERY } else { UNTANGLE_EVERY };
-        if !std::mem::take(&mut self.look) && !self.steps.is_multiple_of(every) {
-            return;
-        }
-        self.tangles = contact::tangles(self.neighbourhood.searcher(), &self.x);
-        self.excused.fill(false);
-        for v in self.tangles.iter().flat_map(|t| t.edge.iter().chain(&t.triangle)) {
-            self.excused[*v as usize] = true;
-        }
-    }
-
     pub(crate) fn gravity(&self) -> Vec3A {
         if self.phase == Phase::Closing {
             Vec3A::ZERO
@@ -246,12 +229,7 @@ impl Drape {
         let stiffness = self.layer_stiffness;
         made::stay_links(&mut self.levels, self.scene.body.as_ref(), &self.x, &self.root, stiffness, h, &mut links);
         self.grab_links(&mut links);
-        if !self.tangles.is_empty() {
-            let (panels, wear) = (&self.panel_of, &self.scene.construction.wear);
-            let worn = |t: u32| wear.get(panels[t as usize]).copied().unwrap_or(1);
-            let sewn = self.elements.iter().map(|e| e.vertices).collect::<Vec<_>>();
-            contact::ways_out(&self.tangles, &sewn, &self.x, worn, self.layer_stiffness, &mut links);
-        }
+        self.parting_links(&mut links);
         let contacts = links.len();
         let moving = contact::Moving { positions: &self.x, velocities: &self.v, time_step: h, fall };
         let body = self.scene.body.as_ref().map_or_else(Vec::new, |body| contact::body_links(body, &moving, &self.samples));

@@ -6,7 +6,13 @@ use sqlx::PgPool;
 use std::path::Path;
 
 const PRODUCTION: &str = "The Salt Garden";
-const COSTUMES: [&str; 3] = ["rakers-tabard.ourlet.json", "ferry-pinafore.ourlet.json", "marsh-jacket.ourlet.json"];
+const COSTUMES: [&str; 5] = [
+    "rakers-tabard.ourlet.json",
+    "sluice-keepers-breeches.ourlet.json",
+    "ferry-pinafore.ourlet.json",
+    "marsh-jacket.ourlet.json",
+    "heron-mantle.ourlet.json",
+];
 
 pub async fn load(pool: &PgPool, folder: &Path) -> Result<(), StartError> {
     let count = sqlx::query_scalar!(r#"SELECT count(*) AS "count!" FROM productions"#).fetch_one(pool).await?;

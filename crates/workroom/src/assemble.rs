@@ -2,7 +2,7 @@
 
 use crate::construct::construct;
 use crate::form::Form;
-use crate::place::{Standoff, hang};
+use crate::place::{Standoff, Surroundings, hang};
 use cloth::{BodyShape, Panel, Scene, SeamPair, Settings};
 use costume::{Costume, EdgeCurve, Piece, PieceId, Refusal, Seam, Severity, Swatch, edge_curve};
 use kurbo::PathSeg;
@@ -102,7 +102,8 @@ fn hang_piece(
     let no_station = || Refusal::new(&piece.name, "has no station on the body", "choose a station for it, or park it");
     let placement = piece.placement.as_ref().ok_or_else(no_station)?;
     let station = form.posed.station(&placement.station).ok_or_else(no_station)?;
-    let hung = hang(&piece.name, &flat.points, placement, station, &form.grid, standoffs.get(station.key).copied())?;
+    let near = Surroundings { grid: &form.grid, positions: &scene.positions, triangles: &scene.triangles };
+    let hung = hang(&piece.name, &flat, placement, station, &near, standoffs.get(station.key).copied())?;
     standoffs.insert(station.key, hung.standoff);
     let swatch = costume.cloth(piece).ok_or_else(|| Refusal::new(&piece.name, "has no fabric", "choose one"))?;
     let range = PieceRange {

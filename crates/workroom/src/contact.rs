@@ -18,7 +18,7 @@ pub fn left_out(costume: &Costume, figure: &Figure) -> BTreeSet<String> {
     let hangs = |station: &str| costume.pieces.iter().any(|p| !p.parked && p.placement.as_ref().is_some_and(|at| at.station == station));
     let by_itself = |part: &str| match part {
         // cloth from the chest reaches the nape, where the head begins
-        "head" => !["chest-front", "chest-back"].into_iter().any(hangs),
+        "head" => !["chest-front", "chest-back", "shoulder-left", "shoulder-right", "neck-back"].into_iter().any(hangs),
         "hand-left" => !hangs("upper-arm-left") && !hangs("forearm-left"),
         "hand-right" => !hangs("upper-arm-right") && !hangs("forearm-right"),
         _ => false,

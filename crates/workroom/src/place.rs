@@ -2,12 +2,13 @@
 //!
 //! The piece wraps around an elliptic cylinder, which keeps all lengths. For a piece that is wider than its side of
 //! the body, such as one with sleeves, the cylinder first grows in width alone, so that the piece hangs close, like a
-//! card; then it grows all around until every vertex is clear of the body.
+//! card; then it grows all around until the piece is clear of the body and outside of what hangs already.
 
 use body::{Reach, Station};
 use cloth::DistanceGrid;
 use costume::{Placement, Refusal};
 use glam::{DVec2, DVec3, Vec3};
+use mesh::FlatMesh;
 
 /// Gap of the first piece at a station, and of each further one from the one below it, m.
 const FIRST: f64 = 0.02;
@@ -34,29 +35,66 @@ pub(crate) struct Hung {
     pub standoff: Standoff,
 }
 
-/// Hangs flat points (mm) outside of what already hangs at the station on the cylinder `inner`.
+/// What a piece is hung clear of: the body, and the cloth that hangs already.
+pub(crate) struct Surroundings<'a> {
+    pub grid: &'a DistanceGrid,
+    pub positions: &'a [[f32; 3]],
+    pub triangles: &'a [[u32; 3]],
+}
+
+/// Hangs a cut piece (mm) outside of what already hangs at the station on the cylinder `inner`.
 pub(crate) fn hang(
     name: &str,
-    points: &[[f64; 2]],
+    flat: &FlatMesh,
     placement: &Placement,
     station: &Station,
-    grid: &DistanceGrid,
+    near: &Surroundings,
     inner: Option<Standoff>,
 ) -> Result<Hung, Refusal> {
-    let local = local_points(points, placement);
+    let local = local_points(&flat.points, placement);
     let least = inner.map_or(Standoff { gap: FIRST, wider: 0.0 }, |i| Standoff { gap: i.gap + LAYER, ..i });
     let mut gap = least.gap;
     while gap < LIMIT {
-        if let Some(hung) = around(&local, station, grid, Standoff { gap, ..least }) {
+        if let Some(hung) = around(&local, station, near.grid, Standoff { gap, ..least })
+            && near.leave_free(&hung, &flat.triangles, station)
+        {
             return Ok(hung);
         }
         gap += STEP;
     }
     Err(Refusal::new(
         name,
-        format!("cannot hang clear of the body at {}", station.name),
+        format!("cannot hang clear of the body and of other pieces at {}", station.name),
         "shift it along the body, turn it, or choose another station",
     ))
+}
+
+impl Surroundings<'_> {
+    /// Whether a hung piece crosses no other and, on the trunk, lies outside of those beneath it.
+    fn leave_free(&self, hung: &Hung, triangles: &[[u32; 3]], station: &Station) -> bool {
+        let lies_over = station.reach != Reach::Side || self.lie_within(hung, station);
+        lies_over && fit::cloth_body(&hung.positions, triangles, self.positions, self.triangles).is_empty()
+    }
+
+    /// Whether the cloth between the piece's ends, as seen from the station's axis, is inside the piece's cylinder.
+    fn lie_within(&self, hung: &Hung, station: &Station) -> bool {
+        let Standoff { gap, wider } = hung.standoff;
+        let (across, out) = (station.radii.0 + gap + wider, station.radii.1 + gap);
+        // right and outwards in shares of the cylinder's radii, and height
+        let seen = |p: &[f32; 3]| {
+            let d = Vec3::from(*p).as_dvec3() - station.centre;
+            DVec3::new(d.dot(station.right) / across, d.dot(station.up), d.dot(station.out) / out)
+        };
+        let angle = |d: DVec3| d.x.atan2(d.z);
+        let (mut low, mut high) = ([f64::MAX; 2], [f64::MIN; 2]);
+        for d in hung.positions.iter().map(seen) {
+            for (k, value) in [angle(d), d.y].into_iter().enumerate() {
+                (low[k], high[k]) = (low[k].min(value), high[k].max(value));
+            }
+        }
+        let covered = |d: DVec3| [angle(d), d.y].into_iter().enumerate().all(|(k, v)| low[k] < v && v < high[k]);
+        self.positions.iter().map(seen).all(|d| !covered(d) || d.x.hypot(d.z) < 1.0)
+    }
 }
 
 /// Points in m around the piece's middle, turned and shifted.

@@ -3,7 +3,7 @@
 use super::regions::Regions;
 use super::section::{Loop, Plane, girth, loops};
 use crate::figure::Taken;
-use crate::stations::{Reach, Station, station_names};
+use crate::stations::{ACROSS, Reach, Station, station_names};
 use crate::surface::Surface;
 use crate::tape::Measure;
 use glam::DVec3;
@@ -167,10 +167,12 @@ fn station(survey: &Survey, key: &'static str, name: &'static str) -> Option<Sta
             let out = (DVec3::Y - along * along.y).normalize_or(DVec3::Z);
             around(&line, -along, out)
         }
-        _ => {
-            let y = THIGH * survey.mark("crotch").y;
-            let (line, _) = survey.limb(survey.mark(&format!("knee-{side}")).with_y(y), DVec3::Y)?;
-            around(&line, DVec3::Y, DVec3::Z)
+        "neck" => around(&survey.limb(survey.mark("neck"), DVec3::Y)?.0, DVec3::Y, DVec3::NEG_Z),
+        "shoulder" => shoulder(survey, side)?,
+        part => {
+            let knee = survey.mark(&format!("knee-{side}"));
+            let y = if part == "knee" { knee.y } else { THIGH * survey.mark("crotch").y };
+            around(&survey.limb(knee.with_y(y), DVec3::Y)?.0, DVec3::Y, DVec3::Z)
         }
     };
     Some(Station { key, name, centre, right: up.cross(out), up, out, radii, reach, bone: None })
@@ -185,6 +187,20 @@ fn trunk(survey: &Survey, y: f64, key: &str) -> Option<Frame> {
     let out = if key.ends_with("front") { DVec3::Z } else { DVec3::NEG_Z };
     let half = 0.5 * (all.high - all.low);
     Some((all.middle(), DVec3::Y, out, (half.x, half.z), Reach::Side))
+}
+
+/// Over a shoulder, around an axis across the body half way up from the bust.
+fn shoulder(survey: &Survey, side: &str) -> Option<Frame> {
+    let bust = survey.mark("bust").y;
+    let plane = Plane { origin: survey.mark(&format!("shoulder-{side}")) * ACROSS, normal: DVec3::X };
+    let lines = loops(survey.surface, &plane, |t| !t.iter().any(|v| survey.regions.on_arm(*v)));
+    let line = lines.iter().max_by(|a, b| (a.high.y - a.low.y).total_cmp(&(b.high.y - b.low.y)))?;
+    let y = 0.5 * (bust + line.high.y);
+    let near = line.points.iter().filter(|p| (p.y - y).abs() < 0.02 * survey.height);
+    let (back, front) = near.fold((f64::MAX, f64::MIN), |(l, h), p| (l.min(p.z), h.max(p.z)));
+    let up = if side == "left" { DVec3::X } else { DVec3::NEG_X };
+    let centre = DVec3::new(plane.origin.x, y, 0.5 * (back + front));
+    (front > back && y > bust).then_some((centre, up, DVec3::Y, (0.5 * (front - back), line.high.y - y), Reach::Around))
 }
 
 fn around(line: &Loop, up: DVec3, out: DVec3) -> Frame {

@@ -1,0 +1,90 @@
+//! The demo costumes drape to rest, sewn and without crossings, on bodies other than the one they were cut for.
+
+mod common;
+
+use common::rested;
+use costume::Costume;
+use workroom::{Assembly, Form, assemble, drape_report};
+
+const PINAFORE: &str = include_str!("../../../demo/ferry-pinafore.ourlet.json");
+const BREECHES: &str = include_str!("../../../demo/sluice-keepers-breeches.ourlet.json");
+const MANTLE: &str = include_str!("../../../demo/heron-mantle.ourlet.json");
+
+fn hung(text: &str, preset: &str) -> Assembly {
+    let mut costume: Costume = costume::read(text).expect("a costume");
+    costume.body.preset = preset.into();
+    let figure = workroom::figure(&costume.body).expect("a preset");
+    let form = Form::of(&costume, figure.into()).expect("a form");
+    assemble(&costume, &form).expect("it hangs")
+}
+
+/// Drapes it on two bodies; `judge` sees what rests.
+fn rests(text: &str, judge: impl Fn(&Assembly, &[[f32; 3]])) {
+    for preset in ["woman-38", "man-50"] {
+        let assembly = hung(text, preset);
+        let at = &assembly.scene.positions;
+        let own: Vec<u32> = (0..at.len() as u32).collect();
+        assert!(fit::cloth_cloth(at, &assembly.scene.triangles, &own).is_empty(), "{preset}: hung pieces are clear of each other");
+        let drape = rested(&assembly);
+        let report = drape_report(&assembly, &drape, 1.0);
+        assert!(report.is_good() && report.seams.iter().all(|s| s.max_gap_mm < 1.0), "{preset}: {report:?}");
+        judge(&assembly, &drape.positions());
+    }
+}
+
+/// Lowest, middle and highest of a piece along an axis, m.
+fn span(assembly: &Assembly, at: &[[f32; 3]], piece: &str, axis: usize) -> [f32; 3] {
+    let range = assembly.pieces.iter().find(|p| p.name == piece).expect("the piece").vertices();
+    let values: Vec<f32> = at[range].iter().map(|p| p[axis]).collect();
+    let (low, high) = values.iter().fold((f32::MAX, f32::MIN), |(l, h), v| (l.min(*v), h.max(*v)));
+    [low, values.iter().sum::<f32>() / values.len() as f32, high]
+}
+
+fn level(assembly: &Assembly, station: &str) -> f32 {
+    assembly.form.posed.station(station).expect("a station").centre.y as f32
+}
+
+#[test]
+fn a_pinafore_hangs_from_its_straps_with_its_skirt_gathered_at_the_waist() {
+    rests(PINAFORE, |assembly, at| {
+        let (waist, bust) = (level(assembly, "waist-front"), level(assembly, "chest-front"));
+        let skirt = span(assembly, at, "Skirt front", 1);
+        assert!((skirt[2] - waist).abs() < 0.08, "the skirt begins at {} m, the waist is at {waist}", skirt[2]);
+        for strap in ["Left strap", "Right strap"] {
+            assert!(span(assembly, at, strap, 1)[2] > bust + 0.1, "{strap} lies on the shoulder");
+        }
+        // gathered cloth hangs in folds: seen from above, the hem is much longer than the ring it hangs from
+        let waist_edge = assembly.pieces.iter().find(|p| p.name == "Skirt front").expect("the skirt").edge_vertices(2);
+        let across = (at[waist_edge[0] as usize][0] - at[waist_edge[waist_edge.len() - 1] as usize][0]).abs();
+        assert!(across < 0.6, "750 mm are gathered, {across} m from side to side");
+    });
+}
+
+#[test]
+fn breeches_close_around_both_legs() {
+    rests(BREECHES, |assembly, at| {
+        let (left, right) = (span(assembly, at, "Left knee band", 0), span(assembly, at, "Right knee band", 0));
+        assert!(left[0] > 0.0 && right[2] < 0.0, "one band on each leg: {left:?} {right:?}");
+        for (band, station) in [("Left knee band", "knee-left"), ("Right knee band", "knee-right")] {
+            let knee = assembly.form.posed.station(station).expect("a station").centre;
+            let (x, z) = (span(assembly, at, band, 0), span(assembly, at, band, 2));
+            // the shin below the knee still runs through the ring
+            assert!(x[2] - x[0] > 0.06 && z[0] < knee.z as f32 && z[2] > knee.z as f32, "{band}: {x:?} {z:?}, knee at {knee}");
+        }
+        let band = span(assembly, at, "Waistband front", 1);
+        assert!((band[1] - level(assembly, "waist-front")).abs() < 0.06, "the waist stay holds the band up: {band:?}");
+    });
+}
+
+#[test]
+fn a_mantle_lies_on_the_shoulders_with_its_collar_around_the_neck() {
+    rests(MANTLE, |assembly, at| {
+        let neck = assembly.form.posed.station("neck-back").expect("a station").centre;
+        let (x, z) = (span(assembly, at, "Collar", 0), span(assembly, at, "Collar", 2));
+        assert!(x[0] < -0.04 && x[2] > 0.04 && z[0] < neck.z as f32 && z[2] > neck.z as f32, "{x:?} {z:?} around {neck}");
+        let back = span(assembly, at, "Back", 1);
+        assert!(back[2] > level(assembly, "chest-back") + 0.1 && back[0] < level(assembly, "hips-back") + 0.1, "{back:?}");
+        let back = span(assembly, at, "Back", 0);
+        assert!(back[2] > 0.3 && back[0] < -0.3, "spread over both arms: {back:?}");
+    });
+}
