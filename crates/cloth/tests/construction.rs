@@ -184,3 +184,40 @@ fn a_sleeve_closes_before_it_is_drawn_to_its_armhole() {
     run(&mut drape, 3.0);
     assert_eq!(drape.seam_gaps(2), [0.0, 0.0]);
 }
+
+/// Two sheets side by side with a gap, `left` and `right` m high and cut into as many edges, to be sewn along it.
+fn side_by_side(left: f64, right: f64, gap: f32) -> Scene {
+    let middle = |height: f64| move |y: f32| y - 0.5 * height as f32;
+    let (low, high) = (middle(left), middle(right));
+    let a = sheet(0.2, left, left / 12.0, WOVEN, |p| [p[0] - 0.2 - 0.5 * gap, low(p[1]), 0.3 * (p[0] - 0.2).powi(2)]);
+    let b = sheet(0.2, right, right / 12.0, WOVEN, |p| [p[0] + 0.5 * gap, high(p[1]), -0.3 * p[0].powi(2)]);
+    let n = a.positions.len() as u32;
+    let (ends, starts) = (upwards(&a, those(&a, |p| p[0] > 0.1999)), upwards(&b, those(&b, |p| p[0] < 1e-4)));
+    let pairs = ends.into_iter().zip(starts).map(|(a, b)| cloth::SeamPair { a, b: b + n, seam: 0 }).collect();
+    let mut scene = together(a, b);
+    scene.pairs = pairs;
+    scene.settings.self_contact = true;
+    scene.settings.gravity = 0.0;
+    scene
+}
+
+fn closes_without_crossings(scene: Scene, seconds: f64) {
+    let triangles = scene.triangles.clone();
+    let mut drape = Drape::new(scene).expect("a scene");
+    run(&mut drape, seconds);
+    assert_eq!(drape.seam_gaps(1), [0.0]);
+    assert!(!crosses_itself(&drape.positions(), &triangles, drape.fused_with()), "{} edges cross", drape.figures().tangles);
+}
+
+#[test]
+fn a_long_edge_is_gathered_into_a_short_one() {
+    let scene = side_by_side(0.36, 0.24, 0.1);
+    assert_eq!(scene.pairs.len(), 13);
+    closes_without_crossings(scene, 12.0);
+}
+
+#[test]
+fn a_seam_with_a_scrap_of_cloth_between_its_sides_closes_and_the_scrap_comes_free() {
+    let scrap = sheet(0.08, 0.06, 0.02, WOVEN, |p| [0.004 * (p[0] * 60.0).sin(), p[1] - 0.03, p[0] - 0.04]);
+    closes_without_crossings(together(side_by_side(0.24, 0.24, 0.06), scrap), 15.0);
+}

@@ -47,6 +47,29 @@ fn wear_order_decides_who_hangs_inside_whatever_was_drawn_first() {
 }
 
 #[test]
+fn an_outer_piece_at_another_station_hangs_outside_of_the_inner_ones() {
+    let costume = tabard();
+    let front = &costume.pieces[0];
+    let copied = done(&costume, Edit::CopyPiece { piece: front.id, at: Point::new(0.0, 2000.0) });
+    let over = copied.pieces[2].id;
+    for station in ["waist-front", "hips-front"] {
+        let placement = Some(costume::Placement { station: station.into(), shift: Point::new(0.0, -100.0), turn: 0.0 });
+        let placed = done(&done(&copied, Edit::Place { piece: over, placement }), Edit::SetWear { piece: over, wear: 2 });
+        let assembly = assemble(&placed, &WOMAN).expect("it hangs");
+        let at = &assembly.scene.positions;
+        let k = assembly.pieces.iter().position(|p| p.piece == over).expect("the outer piece");
+        let inner = assembly.pieces.iter().position(|p| p.piece == front.id).expect("the front");
+        // at the middle of the body, level by level
+        for p in at[vertices(&assembly, k)].iter().filter(|p| p[0].abs() < 0.1) {
+            let beneath = at[vertices(&assembly, inner)].iter().filter(|q| (q[0] - p[0]).abs() < 0.03 && (q[1] - p[1]).abs() < 0.03);
+            assert!(beneath.clone().all(|q| q[2] < p[2] + 2e-3), "{station}: {p:?}");
+        }
+        let own: Vec<u32> = (0..at.len() as u32).collect();
+        assert!(fit::cloth_cloth(at, &assembly.scene.triangles, &own).is_empty(), "{station}");
+    }
+}
+
+#[test]
 fn a_held_layer_stands_as_body_for_the_next_one() {
     let assembly = assemble(&tabard(), &WOMAN).expect("it hangs");
     let mut drape = Drape::new(assembly.scene.clone()).expect("a scene");
