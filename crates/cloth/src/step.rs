@@ -225,7 +225,10 @@ impl Drape {
         for link in &mut links {
             link.vertices = link.vertices.map(|v| self.root[v as usize]);
         }
-        made::tape_links(&self.spans, &self.x, &mut links);
+        // loose pieces would be drawn up and away by their elastics before they are sewn
+        if self.phase != Phase::Closing {
+            made::tape_links(&self.spans, &self.x, &mut links);
+        }
         let stiffness = self.layer_stiffness;
         made::stay_links(&mut self.levels, self.scene.body.as_ref(), &self.x, &self.root, stiffness, h, &mut links);
         self.grab_links(&mut links);

@@ -3,6 +3,7 @@
 mod advance;
 mod bvh;
 mod closest;
+mod closing;
 mod guard;
 mod pairs;
 mod repel;

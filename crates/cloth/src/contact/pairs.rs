@@ -2,6 +2,7 @@
 
 use super::bvh::{Aabb, Bvh, Sweep};
 use super::closest::{Separation, edge_edge, vertex_triangle};
+use super::closing::Closing;
 use super::smooth::Smooth;
 use crate::scene::{Scene, SeamPair};
 use crate::topology::edges;
@@ -104,11 +105,7 @@ impl Neighbourhood {
     /// Takes up the triangles as they are now connected, and which pairs are not.
     pub fn connect(&mut self, triangles: &[[u32; 3]], open: impl Iterator<Item = (usize, SeamPair)>) {
         self.searcher.connect(triangles);
-        self.searcher.closing.fill(Closing::default());
-        for (k, pair) in open {
-            self.searcher.closing[pair.a as usize] = Closing::of(k, pair.seam, false);
-            self.searcher.closing[pair.b as usize] = Closing::of(k, pair.seam, true);
-        }
+        self.searcher.closing.connect(open);
         self.space.at.clear();
     }
 
@@ -134,33 +131,12 @@ impl Neighbourhood {
     }
 }
 
-/// A place on an open seam: twice its number along all seams, seams well apart, and one more on the second side.
-#[derive(Clone, Copy, Default, PartialEq)]
-struct Closing(Option<u32>);
-
-/// Pairs of an open seam that are no farther from each other may pass through each other while they close; edges that
-/// meet would otherwise hook into each other.
-const LOOSE: u32 = 4;
-
-impl Closing {
-    fn of(pair: usize, seam: u32, second: bool) -> Self {
-        Self(Some(2 * (pair as u32 + 2 * LOOSE * seam) + u32::from(second)))
-    }
-
-    /// Whether the other lies on the other side of the same stretch of the seam.
-    fn faces(self, other: Self) -> bool {
-        let (Some(a), Some(b)) = (self.0, other.0) else { return false };
-        (a ^ b) & 1 == 1 && (a / 2).abs_diff(b / 2) <= LOOSE
-    }
-}
-
 /// Finds candidates.
 pub(crate) struct Searcher {
     triangles: Vec<[u32; 3]>,
     /// Vertices that seams will make one have the same group.
     group: Vec<u32>,
-    /// Where a vertex lies on a seam that is still open.
-    closing: Vec<Closing>,
+    closing: Closing,
     /// Which corners (bits 0-2) and edges (bits 3-5) a triangle tests on behalf of all.
     owned: Vec<u8>,
     /// Over the pieces on the flat.
@@ -177,8 +153,8 @@ impl Searcher {
     pub fn new(scene: &Scene, group: Vec<u32>) -> Self {
         let (tree, smooth) = Smooth::tree(scene);
         let boxes = vec![Sweep::EMPTY; scene.triangles.len()];
-        let mut searcher =
-            Self { triangles: Vec::new(), closing: vec![Closing::default(); group.len()], group, owned: Vec::new(), tree, smooth, boxes };
+        let closing = Closing::new(scene, &group, smooth.edge());
+        let mut searcher = Self { triangles: Vec::new(), closing, group, owned: Vec::new(), tree, smooth, boxes };
         searcher.connect(&scene.triangles);
         searcher
     }
@@ -263,8 +239,7 @@ impl Searcher {
 
     fn features(&self, s: usize, t: usize, space: &Space, found: &mut Candidates) {
         let edge = |a: u32, b: u32| space.way(&[a, b]);
-        let same =
-            |a: u32, b: u32| self.group[a as usize] == self.group[b as usize] || self.closing[a as usize].faces(self.closing[b as usize]);
+        let same = |a: u32, b: u32| self.group[a as usize] == self.group[b as usize] || self.closing.pass(a, b);
         for (one, other) in [(s, t), (t, s)] {
             let corners = self.triangles[other];
             for k in (0..3).filter(|k| self.owned[one] & (1 << k) != 0) {

@@ -69,6 +69,11 @@ pub(crate) struct Smooth {
 }
 
 impl Smooth {
+    /// Mean length of an edge on the flat, m.
+    pub fn edge(&self) -> f32 {
+        self.edge
+    }
+
     /// The tree over the flat pieces, and what is known of its nodes.
     pub fn tree(scene: &Scene) -> (Bvh, Self) {
         let corner = |v: u32| Vec2::from(scene.flat[v as usize]);

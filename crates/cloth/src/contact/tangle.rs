@@ -5,6 +5,7 @@
 //! through intersection contour minimization).
 
 use super::pairs::Searcher;
+use crate::connect::union;
 use crate::link::Link;
 use glam::{DVec3, Vec3A};
 use std::collections::{HashMap, HashSet};
@@ -21,6 +22,8 @@ pub(crate) struct Tangle {
     within: [f32; 3],
 }
 
+/// Weight of the common way of two sheets against that of a single edge.
+const AS_ONE: f32 = 2.0;
 /// Longest way out in one step, m.
 const STRIDE: f32 = 2e-3;
 
@@ -69,23 +72,50 @@ pub(crate) fn ways_out(
             }
         }
     }
-    for t in found {
-        let p = |v: u32| x[v as usize];
-        let [a, b, c] = t.triangle.map(p);
-        let n = (b - a).cross(c - a).normalize_or_zero();
-        let (own, other) = (wear(t.owners[0]), wear(t.owners[1]));
-        // the edge's way out, against the triangle
-        let way = if own == other {
-            shorter(t, p, n, beside.get(&key(t.edge)).map_or(&[][..], Vec::as_slice))
-        } else {
-            n * if own > other { 1.0 } else { -1.0 }
-        };
+    let ways: Vec<Vec3A> = found
+        .iter()
+        .map(|t| {
+            let p = |v: u32| x[v as usize];
+            let [a, b, c] = t.triangle.map(p);
+            let n = (b - a).cross(c - a).normalize_or_zero();
+            let (own, other) = (wear(t.owners[0]), wear(t.owners[1]));
+            // the edge's way out, against the triangle
+            if own == other {
+                shorter(t, p, n, beside.get(&key(t.edge)).map_or(&[][..], Vec::as_slice))
+            } else {
+                n * if own > other { 1.0 } else { -1.0 }
+            }
+        })
+        .collect();
+    for (t, way) in found.iter().zip(together(found, &ways, x.len())) {
         let step = way * (0.5 * STRIDE);
         let [e, f] = t.edge;
         links.push(Link::round([e, f, e, e], [1.0 - t.along, t.along, 0.0, 0.0], stiffness, step));
         let [u, v, w] = t.triangle;
         links.push(Link::round([u, v, w, u], [t.within[0], t.within[1], t.within[2], 0.0], stiffness, -step));
     }
+}
+
+/// The ways turned towards that which all of the same two sheets go together: a tip that pokes through a sheet is drawn
+/// back as one, where single edges would pull this way and that.
+fn together(found: &[Tangle], ways: &[Vec3A], vertices: usize) -> Vec<Vec3A> {
+    let ends = found.iter().flat_map(|t| {
+        let ([a, b], [c, d, e]) = (t.edge, t.triangle);
+        [(a, b), (c, d), (c, e)]
+    });
+    let sheet = union(vertices, ends);
+    let sheets = |t: &Tangle| [sheet[t.edge[0] as usize], sheet[t.triangle[0] as usize]];
+    let mut sums: HashMap<[u32; 2], Vec3A> = HashMap::new();
+    for (t, way) in found.iter().zip(ways) {
+        let [own, other] = sheets(t);
+        *sums.entry([own, other]).or_default() += *way;
+        *sums.entry([other, own]).or_default() -= *way;
+    }
+    let turned = |(t, way): (&Tangle, &Vec3A)| {
+        let all = sums[&sheets(t)].normalize_or_zero();
+        (*way + all * AS_ONE).normalize_or_zero()
+    };
+    found.iter().zip(ways).map(turned).collect()
 }
 
 fn key([a, b]: [u32; 2]) -> (u32, u32) {
