@@ -4,6 +4,9 @@ use crate::{Corner, Costume, Fabric, Piece, PieceId, SeamId, seam_lengths};
 use serde::Serialize;
 use ts_rs::TS;
 
+/// Share of the shorter side by which the longer one is more when it is taken for gathers.
+const GATHERED: f64 = 0.12;
+
 /// How grave a fault is.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, TS)]
 #[serde(rename_all = "kebab-case")]
@@ -66,7 +69,12 @@ pub fn faults(costume: &Costume) -> Vec<Fault> {
         let lengths = seam_lengths(costume, seam);
         if !lengths.is_even() {
             let reason = format!("its sides differ by {:.1} cm", lengths.difference().abs() / 10.0);
-            found.push(advice(seam.id, &seam.tag, reason, "Ease it in, or change one of the edges."));
+            let mend = if lengths.difference().abs() > GATHERED * lengths.a.min(lengths.b) {
+                "The longer one is gathered in; change an edge if it should not be."
+            } else {
+                "Ease it in, or change one of the edges."
+            };
+            found.push(advice(seam.id, &seam.tag, reason, mend));
         }
     }
     found

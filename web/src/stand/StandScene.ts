@@ -215,7 +215,9 @@ export class StandScene {
 
   private dress() {
     this.cloth.geometry.clearGroups();
-    for (const g of this.groups) this.cloth.geometry.addGroup(g.start, g.count, g.material);
+    // a material first drawn without normals would shade every triangle flat from then on
+    const drawable = this.cloth.geometry.getAttribute("normal") !== undefined;
+    for (const g of drawable ? this.groups : []) this.cloth.geometry.addGroup(g.start, g.count, g.material);
     this.wear();
     this.overlays.follow(this.cloth.geometry, this.spans);
     this.rims.follow(this.cloth.geometry, this.spans, this.rimLooks);

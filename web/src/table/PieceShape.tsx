@@ -145,19 +145,50 @@ function Grain({ piece, camera }: { piece: Piece; camera: Camera }) {
   );
 }
 
+/** The middle of the cloth at a height of the table, and how wide it is there, mm. */
+function across(piece: Piece, y: number) {
+  const at = piece.corners.flatMap((c, i) => {
+    const [a, b] = [c.at, (piece.corners[i + 1] ?? piece.corners[0] ?? c).at];
+    const t = (y - piece.at.y - a.y) / (b.y - a.y);
+    return t >= 0 && t < 1 ? [a.x + t * (b.x - a.x) + piece.at.x] : [];
+  });
+  const [low, high] = [Math.min(...at), Math.max(...at)];
+  return { x: (low + high) / 2, y, width: high - low };
+}
+
+/** Widths of a letter of the name and of the fabric's line, px. */
+const LETTER = { name: 7.6, fabric: 5.8 };
+
 function Name({ piece, camera, fabric }: { piece: Piece; camera: Camera; fabric: Fabric | undefined }) {
   const m = middle(piece);
-  const at = toScreen(camera, { x: m.x, y: m.y - m.height * 0.27 });
   if (m.height * camera.scale < 60) return null;
+  const line = piece.parked ? "parked" : (fabric?.name ?? "");
+  const spots = [-0.27, -0.12, 0.3].map((share) => across(piece, m.y + share * m.height));
+  const room = (spot: { width: number }) => spot.width * camera.scale - 12;
+  const needed = piece.name.length * LETTER.name;
+  const spot = spots.find((s) => room(s) > needed) ?? spots.reduce((a, b) => (b.width > a.width ? b : a));
+  if (!Number.isFinite(spot.width)) return null;
+  const at = toScreen(camera, spot);
+  const fits = room(spot) > needed;
   return (
-    <text x={at.x} y={at.y} textAnchor="middle" className="pointer-events-none fill-ink font-heading font-semibold text-[14px]">
+    <text
+      x={at.x}
+      y={at.y}
+      textAnchor="middle"
+      paintOrder="stroke"
+      stroke="#fff"
+      strokeWidth={3}
+      className={`pointer-events-none fill-ink font-heading font-semibold ${fits ? "text-[14px]" : "text-[11px]"}`}
+    >
       {piece.name}
-      <tspan x={at.x} dy={17} className="fill-ink-soft font-normal font-sans text-[11px]">
-        <tspan fill={fabric?.colour} stroke="var(--color-ink-soft)" strokeWidth={0.6} className="text-[13px]">
-          ■
-        </tspan>{" "}
-        {piece.parked ? "parked" : fabric?.name}
-      </tspan>
+      {room(spot) > line.length * LETTER.fabric + 14 && (
+        <tspan x={at.x} dy={17} className="fill-ink-soft font-normal font-sans text-[11px]">
+          <tspan fill={fabric?.colour} stroke="var(--color-ink-soft)" strokeWidth={0.6} className="text-[13px]">
+            ■
+          </tspan>{" "}
+          {line}
+        </tspan>
+      )}
     </text>
   );
 }
