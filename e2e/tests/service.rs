@@ -7,6 +7,8 @@ use std::sync::atomic::{AtomicI64, Ordering};
 use std::time::Duration;
 
 const TABARD: &str = "Raker's tabard";
+/// Costumes of the demo.
+const DEMO: usize = 5;
 
 fn moved(state: &Value, x: f64) -> Value {
     json!({ "do": "move-piece", "piece": state["costume"]["pieces"][0]["id"], "at": { "x": x, "y": 0.0 } })
@@ -31,11 +33,11 @@ fn the_demo_is_loaded_once_and_kept() {
     let rail = server.get("/api/rail").json();
     assert_eq!(rail[0]["name"], "The Salt Garden");
     let found = names(&server);
-    assert!(found.len() == 3 && found.contains(&TABARD.to_owned()), "{found:?}");
+    assert!(found.len() == DEMO && found.contains(&TABARD.to_owned()), "{found:?}");
     let id = server.find(TABARD);
     server.call("DELETE", &format!("/api/costumes/{id}"));
     server.kill();
-    assert_eq!(names(&Server::start(&database)).len(), 2, "a second start brings nothing back");
+    assert_eq!(names(&Server::start(&database)).len(), DEMO - 1, "a second start brings nothing back");
 }
 
 #[test]
@@ -122,7 +124,7 @@ fn the_rail_renames_duplicates_removes_and_puts_back() {
     let id = server.find(TABARD);
     let copy = server.call("POST", &format!("/api/costumes/{id}/duplicate"));
     assert_eq!(copy.status, 200, "{}", copy.text());
-    assert_eq!(names(&server).len(), 4);
+    assert_eq!(names(&server).len(), DEMO + 1);
     server.call("DELETE", &format!("/api/costumes/{id}"));
     assert!(!names(&server).contains(&TABARD.to_owned()));
     assert_eq!(server.get(&format!("/api/costumes/{id}")).status, 404);
