@@ -127,14 +127,19 @@ fn way_out(distance: impl Fn(DVec3) -> f64, from: DVec3, direction: DVec3) -> f6
     low
 }
 
+/// The middle of the body's depth at a point within it, and half that depth, cm.
+fn depth(distance: impl Fn(DVec3) -> f64, middle: DVec3) -> (DVec3, f64) {
+    let [ahead, behind] = [DVec3::Z, DVec3::NEG_Z].map(|d| way_out(&distance, middle, d));
+    (middle.with_z(0.5 * (ahead - behind)), 0.5 * (ahead + behind))
+}
+
 /// The trunk's section at a height: middle of its depth, half width and half depth.
 fn trunk(field: &Field, y: f64, front: bool) -> Frame {
     let alone = |p: DVec3| field.trunk.distance(p.with_x(p.x.abs()));
     let middle = DVec3::new(0.0, y, 0.0);
-    let [ahead, behind, wide] = [DVec3::Z, DVec3::NEG_Z, DVec3::X].map(|d| way_out(alone, middle, d));
-    let centre = DVec3::new(0.0, y, 0.5 * (ahead - behind));
+    let (centre, deep) = depth(alone, middle);
     let out = if front { DVec3::Z } else { DVec3::NEG_Z };
-    (centre, (wide, 0.5 * (ahead + behind)), DVec3::Y, out, Reach::Side)
+    (centre, (way_out(alone, middle, DVec3::X), deep), DVec3::Y, out, Reach::Side)
 }
 
 /// The leg's section at a height.
@@ -145,20 +150,16 @@ fn leg(field: &Field, y: f64) -> Frame {
 
 /// The neck's section at a height, wrapped from behind.
 fn neck(field: &Field, y: f64) -> Frame {
-    let reach = |from: DVec3, d| way_out(|p| field.distance(p), from, d);
-    let middle = DVec3::new(0.0, y, 0.0);
-    let (ahead, behind) = (reach(middle, DVec3::Z), reach(middle, DVec3::NEG_Z));
-    let centre = DVec3::new(0.0, y, 0.5 * (ahead - behind));
-    (centre, (reach(centre, DVec3::X), 0.5 * (ahead + behind)), DVec3::Y, DVec3::NEG_Z, Reach::Around)
+    let whole = |p: DVec3| field.distance(p);
+    let (centre, deep) = depth(whole, DVec3::new(0.0, y, 0.0));
+    (centre, (way_out(whole, centre, DVec3::X), deep), DVec3::Y, DVec3::NEG_Z, Reach::Around)
 }
 
 /// Half way from the neck to the shoulder joint: around an axis across the body, half way up from the bust.
 fn shoulder(field: &Field, bust: f64) -> Frame {
-    let reach = |from: DVec3, d| way_out(|p| field.distance(p), from, d);
+    let whole = |p: DVec3| field.distance(p);
     let x = ACROSS * field.arm.shoulder.x;
-    let top = (-8..=8).map(|z| bust + reach(DVec3::new(x, bust, f64::from(z)), DVec3::Y)).fold(bust, f64::max);
-    let middle = DVec3::new(x, 0.5 * (bust + top), 0.0);
-    let (ahead, behind) = (reach(middle, DVec3::Z), reach(middle, DVec3::NEG_Z));
-    let centre = middle.with_z(0.5 * (ahead - behind));
-    (centre, (0.5 * (ahead + behind), top - centre.y), DVec3::X, DVec3::Y, Reach::Around)
+    let top = (-8..=8).map(|z| bust + way_out(whole, DVec3::new(x, bust, f64::from(z)), DVec3::Y)).fold(bust, f64::max);
+    let (centre, deep) = depth(whole, DVec3::new(x, 0.5 * (bust + top), 0.0));
+    (centre, (deep, top - centre.y), DVec3::X, DVec3::Y, Reach::Around)
 }

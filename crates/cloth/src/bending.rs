@@ -70,6 +70,15 @@ pub(crate) fn panel_of_triangle(scene: &Scene) -> Vec<usize> {
     of
 }
 
+/// Panel of every vertex.
+pub(crate) fn panel_of_vertex(scene: &Scene) -> Vec<usize> {
+    let mut panel = vec![0; scene.positions.len()];
+    for (triangle, k) in scene.triangles.iter().zip(panel_of_triangle(scene)) {
+        triangle.iter().for_each(|&v| panel[v as usize] = k);
+    }
+    panel
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;

@@ -217,8 +217,7 @@ impl Drape {
     }
     /// The seam pair farthest apart, with its gap in m; none when all are fused.
     pub fn widest_gap(&self) -> Option<(SeamPair, f32)> {
-        let open = self.seams.pairs.iter().zip(&self.seams.fused).filter(|(_, fused)| !**fused);
-        open.map(|(p, _)| (*p, self.x[p.a as usize].distance(self.x[p.b as usize]))).max_by(|a, b| a.1.total_cmp(&b.1))
+        self.seams.open_pairs().map(|(_, p)| (p, self.x[p.a as usize].distance(self.x[p.b as usize]))).max_by(|a, b| a.1.total_cmp(&b.1))
     }
     /// A triangle that crosses other cloth, and where, m.
     pub fn tangle(&self) -> Option<(u32, [f32; 3])> {

@@ -1,6 +1,6 @@
 //! Seams while they close: springs that shorten the gap at a set speed, until the pair can be fused.
 
-use crate::bending::panel_of_triangle;
+use crate::bending::panel_of_vertex;
 use crate::link::Link;
 use crate::scene::{Scene, SeamPair};
 use glam::Vec3A;
@@ -28,10 +28,7 @@ pub(crate) struct Seams {
 
 impl Seams {
     pub fn new(scene: &Scene) -> Self {
-        let mut panel = vec![0; scene.positions.len()];
-        for (triangle, k) in scene.triangles.iter().zip(panel_of_triangle(scene)) {
-            triangle.iter().for_each(|&v| panel[v as usize] = k);
-        }
+        let panel = panel_of_vertex(scene);
         let own = scene.pairs.iter().map(|p| panel[p.a as usize] == panel[p.b as usize]).collect();
         Self { pairs: scene.pairs.clone(), fused: vec![false; scene.pairs.len()], own }
     }
@@ -77,7 +74,7 @@ impl Seams {
     /// Widest gap of each seam in m, by seam index.
     pub fn gaps(&self, x: &[Vec3A], count: usize) -> Vec<f32> {
         let mut widest = vec![0.0f32; count];
-        for (p, _) in self.pairs.iter().zip(&self.fused).filter(|(_, fused)| !**fused) {
+        for (_, p) in self.open_pairs() {
             let slot = &mut widest[p.seam as usize];
             *slot = slot.max((x[p.a as usize] - x[p.b as usize]).length());
         }

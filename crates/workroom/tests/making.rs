@@ -20,8 +20,7 @@ fn done(costume: &Costume, edit: Edit) -> Costume {
 }
 
 fn vertices(assembly: &Assembly, k: usize) -> Range<usize> {
-    let piece = &assembly.pieces[k];
-    piece.first_vertex..piece.first_vertex + piece.flat.points.len()
+    assembly.pieces[k].vertices()
 }
 
 /// The tabard with a copy of its front panel as an inner layer, drawn after it.

@@ -2,22 +2,12 @@
 
 mod common;
 
-use common::rested;
-use costume::{Costume, Fineness};
-use workroom::{Assembly, Form, assemble, drape_report};
+use common::{hung, rested};
+use workroom::{Assembly, drape_report};
 
 const JACKET: &str = include_str!("../../../demo/marsh-jacket.ourlet.json");
 /// T-shaped: front, back and two straight sleeves that close around the raised arms.
 const TUNIC: &str = include_str!("data/tunic.ourlet.json");
-
-fn hung(text: &str, preset: &str, mm: f64) -> Assembly {
-    let mut costume: Costume = costume::read(text).expect("a costume");
-    costume.fineness = Fineness::Custom(mm);
-    costume.body.preset = preset.into();
-    let figure = workroom::figure(&costume.body).expect("a preset");
-    let form = Form::of(&costume, figure.into()).expect("a form");
-    assemble(&costume, &form).expect("it hangs")
-}
 
 /// The middle of a piece's vertices, m.
 fn middle(assembly: &Assembly, at: &[[f32; 3]], name: &str) -> [f32; 3] {
@@ -27,7 +17,7 @@ fn middle(assembly: &Assembly, at: &[[f32; 3]], name: &str) -> [f32; 3] {
 
 #[test]
 fn a_piece_wider_than_its_side_of_the_body_hangs_close_in_front_of_it() {
-    let assembly = hung(JACKET, "woman-38", 30.0);
+    let assembly = hung(JACKET, "woman-38", Some(30.0));
     let deep = assembly.scene.positions.iter().map(|p| p[2].abs()).fold(0.0, f32::max);
     assert!(deep < 0.35, "{deep} m from the middle of the body");
     let skin = &assembly.form.skin;
@@ -37,7 +27,7 @@ fn a_piece_wider_than_its_side_of_the_body_hangs_close_in_front_of_it() {
 #[test]
 fn a_jacket_with_kimono_sleeves_closes_around_the_arms_of_other_bodies() {
     for preset in ["woman-38", "man-50"] {
-        let assembly = hung(JACKET, preset, 30.0);
+        let assembly = hung(JACKET, preset, Some(30.0));
         let drape = rested(&assembly);
         let report = drape_report(&assembly, &drape, 1.0);
         assert!(report.is_good() && report.seams.iter().all(|s| s.max_gap_mm < 1.0), "{preset}: {report:?}");
@@ -51,7 +41,7 @@ fn a_jacket_with_kimono_sleeves_closes_around_the_arms_of_other_bodies() {
 
 #[test]
 fn sewn_in_sleeves_close_around_the_arms_before_they_are_drawn_to_the_armholes() {
-    let assembly = hung(TUNIC, "woman-38", 30.0);
+    let assembly = hung(TUNIC, "woman-38", Some(30.0));
     let drape = rested(&assembly);
     let report = drape_report(&assembly, &drape, 1.0);
     assert!(report.is_good() && report.seams.iter().all(|s| s.max_gap_mm < 1.0), "{report:?}");

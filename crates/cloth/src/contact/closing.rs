@@ -1,7 +1,9 @@
 //! Where seams are still open: edges that are to be sewn together may pass each other there, or they would hook into
 //! each other as they meet.
 
+use crate::bending::panel_of_vertex;
 use crate::scene::{Scene, SeamPair};
+use std::collections::HashMap;
 
 /// How far apart along the seams two vertices may be that may pass each other, m.
 const LOOSE: f32 = 0.08;
@@ -9,7 +11,7 @@ const LOOSE: f32 = 0.08;
 const NONE: u32 = u32::MAX;
 
 pub(crate) struct Closing {
-    panel: Vec<u32>,
+    panel: Vec<usize>,
     /// By vertex: the last of its open pairs, twice its number and one more on the second side.
     place: Vec<u32>,
     /// By pair: the pairs within reach along the seams, across corners where seams meet.
@@ -22,11 +24,7 @@ impl Closing {
     /// `group` holds the vertex that will stand for each one; `edge` is the mean edge, m.
     pub fn new(scene: &Scene, group: &[u32], edge: f32) -> Self {
         let reach = (LOOSE / edge).ceil() as u32;
-        let mut panel = vec![0; group.len()];
-        for (triangle, k) in scene.triangles.iter().zip(crate::bending::panel_of_triangle(scene)) {
-            triangle.iter().for_each(|&v| panel[v as usize] = k as u32);
-        }
-        Self { panel, place: vec![NONE; group.len()], near: near(&scene.pairs, group, reach), reach }
+        Self { panel: panel_of_vertex(scene), place: vec![NONE; group.len()], near: near(&scene.pairs, group, reach), reach }
     }
 
     /// Takes up which pairs are open.
@@ -54,7 +52,7 @@ impl Closing {
 
 /// The pairs within so many steps of each pair; pairs that follow each other on a seam or meet at a corner are neighbours.
 fn near(pairs: &[SeamPair], group: &[u32], reach: u32) -> Vec<Vec<u32>> {
-    let mut of_group: std::collections::HashMap<u32, Vec<u32>> = std::collections::HashMap::new();
+    let mut of_group: HashMap<u32, Vec<u32>> = HashMap::new();
     for (k, pair) in pairs.iter().enumerate() {
         of_group.entry(group[pair.a as usize]).or_default().push(k as u32);
     }

@@ -3,7 +3,7 @@
 
 use cloth::{Drape, Phase};
 use costume::{BodyChoice, Costume, Fineness};
-use workroom::{Assembly, Form};
+use workroom::{Assembly, Form, assemble};
 
 /// The demo tabard at a mesh of `mm`.
 pub fn tabard(mm: f64) -> Costume {
@@ -16,6 +16,16 @@ pub fn tabard(mm: f64) -> Costume {
 pub fn form(preset: &str) -> Form {
     let figure = workroom::figure(&BodyChoice::size(preset)).expect("a preset");
     Form::of(&Costume { body: BodyChoice::size(preset), ..tabard(36.0) }, figure.into()).expect("a form")
+}
+
+/// A costume file hung on the body of a size, at its own mesh or one of `mm`.
+pub fn hung(text: &str, preset: &str, mm: Option<f64>) -> Assembly {
+    let mut costume = costume::read(text).expect("a costume");
+    costume.fineness = mm.map_or(costume.fineness, Fineness::Custom);
+    costume.body.preset = preset.into();
+    let figure = workroom::figure(&costume.body).expect("a preset");
+    let form = Form::of(&costume, figure.into()).expect("a form");
+    assemble(&costume, &form).expect("it hangs")
 }
 
 /// Steps until the cloth rests.
