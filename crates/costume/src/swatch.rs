@@ -76,7 +76,7 @@ swatches! {
     "wool-coating" "Wool coating (melton)" 520.0 2500.0 2000.0 110.0 120.0 100.0 2.0 0.45 10.0 70.0 92.0 Nap;
     "cotton-velvet" "Cotton velvet" 300.0 2500.0 2000.0 60.0 22.0 18.0 1.2 0.45 8.0 45.0 65.0 Nap;
     "silk-charmeuse" "Silk charmeuse" 85.0 1500.0 1200.0 18.0 3.0 2.0 0.22 0.18 8.0 25.0 45.0 Satin;
-    "silk-chiffon" "Silk chiffon" 45.0 900.0 700.0 12.0 1.2 0.9 0.18 0.20 10.0 20.0 40.0 Sheer;
+    "silk-chiffon" "Silk chiffon" 45.0 480.0 370.0 8.0 0.6 0.45 0.18 0.20 10.0 20.0 40.0 Sheer;
     "satin-lining" "Satin lining" 70.0 2200.0 1600.0 30.0 4.0 3.0 0.12 0.15 6.0 35.0 60.0 Satin;
     "single-jersey" "Single jersey" 160.0 300.0 180.0 35.0 1.8 1.2 0.60 0.35 45.0 20.0 45.0 Knit;
     "rib-knit" "Rib knit" 240.0 350.0 90.0 30.0 4.0 2.0 1.1 0.40 70.0 25.0 50.0 Knit;

@@ -155,6 +155,9 @@ pub enum BenchAction {
         /// Only the smallest meshes.
         #[arg(long)]
         quick: bool,
+        /// Run every sheet once more at a tenth of the time step, and compare.
+        #[arg(long)]
+        reference: bool,
         #[command(flatten)]
         common: BenchCommon,
     },

@@ -2,6 +2,9 @@
 
 mod cloth;
 mod hung;
+mod shape;
+mod sheets;
+mod split;
 mod swatches;
 
 use crate::drape::write;
@@ -12,7 +15,7 @@ use std::process::ExitCode;
 
 pub fn run(options: &BenchOptions) -> Result<ExitCode, String> {
     match &options.action {
-        BenchAction::Cloth { file, quick, common } => cloth::run(file, *quick, common),
+        BenchAction::Cloth { file, quick, reference, common } => cloth::run(file, *quick, *reference, common),
         BenchAction::Hung { folder, edge, only, common } => hung::run(folder, *edge, only, common),
         BenchAction::Swatches { edge, only, common } => swatches::run(edge, only.as_deref(), common),
     }
