@@ -14,7 +14,7 @@ use std::collections::BinaryHeap;
 /// Vertices per node, and fewest and most nodes.
 const SHARE: usize = 60;
 const FEWEST: usize = 8;
-const MOST: usize = 96;
+const MOST: usize = 160;
 /// Fewer vertices need no coarse space.
 const LEAST: usize = 40;
 /// Hats that a vertex belongs to.
