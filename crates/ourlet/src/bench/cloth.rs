@@ -67,7 +67,7 @@ pub fn run(file: &Path, quick: bool, reference: bool, common: &BenchCommon) -> R
 }
 
 fn measure(name: &str, scene: Scene, limit: f64, reference: bool, common: &BenchCommon) -> Result<Row, String> {
-    let (triangles, edges) = (scene.triangles.len(), edges(&scene));
+    let (triangles, edges) = (scene.triangles.len(), edges(&scene.triangles, &scene.flat));
     let mut slow = scene.clone();
     slow.settings.time_step /= REFERENCE;
     let run = Run::of(scene, limit, common)?;

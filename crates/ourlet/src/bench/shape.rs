@@ -1,6 +1,5 @@
 //! What a drape looks like in figures that two runs of the same scene can be compared by.
 
-use cloth::Scene;
 use serde::Serialize;
 
 /// Strain of the edges and where the cloth is.
@@ -14,14 +13,14 @@ pub struct Shape {
     pub middle: [f64; 3],
 }
 
-/// Edges of a scene with their flat lengths, m.
-pub fn edges(scene: &Scene) -> Vec<([u32; 2], f64)> {
+/// Edges of triangles over flat coordinates in m, with their flat lengths, m.
+pub fn edges(triangles: &[[u32; 3]], flat: &[[f32; 2]]) -> Vec<([u32; 2], f64)> {
     let mut found: Vec<[u32; 2]> =
-        scene.triangles.iter().flat_map(|t| [[t[0], t[1]], [t[1], t[2]], [t[2], t[0]]]).map(|[a, b]| [a.min(b), a.max(b)]).collect();
+        triangles.iter().flat_map(|t| [[t[0], t[1]], [t[1], t[2]], [t[2], t[0]]]).map(|[a, b]| [a.min(b), a.max(b)]).collect();
     found.sort_unstable();
     found.dedup();
     let length = |[a, b]: [u32; 2]| {
-        let ([x0, y0], [x1, y1]) = (scene.flat[a as usize], scene.flat[b as usize]);
+        let ([x0, y0], [x1, y1]) = (flat[a as usize], flat[b as usize]);
         f64::from(x1 - x0).hypot(f64::from(y1 - y0))
     };
     found.into_iter().map(|edge| (edge, length(edge))).collect()
@@ -54,10 +53,10 @@ mod tests {
 
     #[test]
     fn a_square_pulled_to_one_and_a_half_has_that_strain_along_its_long_sides_and_none_across() {
-        let scene = Scene::plain(vec![[0.0, 0.0], [1.0, 0.0], [1.0, 1.0], [0.0, 1.0]], vec![[0, 1, 2], [0, 2, 3]]);
-        let edges = edges(&scene);
+        let flat = [[0.0, 0.0], [1.0, 0.0], [1.0, 1.0], [0.0, 1.0]];
+        let edges = edges(&[[0, 1, 2], [0, 2, 3]], &flat);
         assert_eq!(edges.len(), 5);
-        let pulled: Vec<[f32; 3]> = scene.flat.iter().map(|p| [1.5 * p[0], 0.0, p[1]]).collect();
+        let pulled: Vec<[f32; 3]> = flat.iter().map(|p| [1.5 * p[0], 0.0, p[1]]).collect();
         let shape = Shape::of(&pulled, &edges);
         let diagonal = 3.25f64.sqrt() / 2.0f64.sqrt() - 1.0;
         assert!((shape.edge_strain_mean_percent - 100.0 * (0.5 + 0.5 + diagonal) / 5.0).abs() < 1e-4);
