@@ -28,6 +28,31 @@ pub enum Look {
     Sheer,
 }
 
+impl Look {
+    /// 0 is a mirror, 1 is matt.
+    pub const fn roughness(self) -> f64 {
+        match self {
+            Self::Satin => 0.34,
+            Self::Hide => 0.5,
+            Self::Sheer => 0.6,
+            Self::Net => 0.8,
+            Self::Plain => 0.92,
+            Self::Twill => 0.95,
+            Self::Knit => 0.97,
+            Self::Nap => 1.0,
+        }
+    }
+
+    /// Share of what is behind one layer that the cloth hides, seen straight on.
+    pub const fn opacity(self) -> f64 {
+        match self {
+            Self::Net => 0.34,
+            Self::Sheer => 0.62,
+            _ => 1.0,
+        }
+    }
+}
+
 /// One cloth of the book. Warp runs along the grain, weft across.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, TS)]
 pub struct Swatch {

@@ -88,8 +88,9 @@ pub fn glb(meshes: &[ExportMesh]) -> Vec<u8> {
                 materials.push(json!({
                     "name": m.name,
                     "doubleSided": m.double_sided,
+                    "alphaMode": if m.opacity < 1.0 { "BLEND" } else { "OPAQUE" },
                     "pbrMetallicRoughness": {
-                        "baseColorFactor": [m.colour[0], m.colour[1], m.colour[2], 1.0], "metallicFactor": 0.0, "roughnessFactor": m.roughness,
+                        "baseColorFactor": [m.colour[0], m.colour[1], m.colour[2], m.opacity], "metallicFactor": 0.0, "roughnessFactor": m.roughness,
                     },
                 }));
                 let run: Vec<u32> = triangles[group.first..group.first + group.count].iter().flatten().copied().collect();

@@ -26,12 +26,13 @@ pub struct Group {
     pub material: Material,
 }
 
-/// Base colour in linear RGB, 0 to 1.
+/// Base colour in linear RGB, 0 to 1. Roughness 0 is a mirror, 1 is matt; opacity 1 hides all that is behind.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Material {
     pub name: String,
     pub colour: [f32; 3],
     pub roughness: f32,
+    pub opacity: f32,
     pub double_sided: bool,
 }
 

@@ -60,7 +60,13 @@ pub fn mtl(meshes: &[ExportMesh]) -> String {
         }
         written.push(material);
         let [r, g, b] = material.colour;
-        let _ = writeln!(text, "newmtl {}\nKd {r:.4} {g:.4} {b:.4}\nKs 0 0 0\nPr {}\nillum 1", word(&material.name), material.roughness);
+        let _ = writeln!(
+            text,
+            "newmtl {}\nKd {r:.4} {g:.4} {b:.4}\nKs 0 0 0\nPr {}\nd {}\nillum 1",
+            word(&material.name),
+            material.roughness,
+            material.opacity
+        );
     }
     text
 }

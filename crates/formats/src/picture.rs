@@ -1,6 +1,6 @@
 //! A small still picture of meshes: depth buffer, soft light from the upper left, twice oversampled, as PNG.
 
-use crate::ExportMesh;
+use crate::{ExportMesh, Material};
 
 /// How the picture is taken. Angles in degrees; 0 looks at the front, 90 at the left side.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -16,6 +16,13 @@ pub struct View {
 /// Samples per pixel along each side.
 const OVER: usize = 2;
 
+/// A triangle on the canvas: corners in pixels and depth (m, away from the eye), normals.
+struct Facet<'a> {
+    corners: [[f32; 3]; 3],
+    normals: [[f32; 3]; 3],
+    material: &'a Material,
+}
+
 struct Canvas {
     width: usize,
     height: usize,
@@ -23,7 +30,7 @@ struct Canvas {
     colour: Vec<[f32; 3]>,
 }
 
-/// Renders the meshes on pattern-paper white.
+/// Renders the meshes on pattern-paper white; see-through cloth over all that is behind it.
 pub fn picture(meshes: &[ExportMesh], view: &View) -> Vec<u8> {
     let (width, height) = (view.width * OVER, view.height * OVER);
     let mut canvas = Canvas { width, height, depth: vec![f32::MAX; width * height], colour: vec![[0.0; 3]; width * height] };
@@ -35,21 +42,32 @@ pub fn picture(meshes: &[ExportMesh], view: &View) -> Vec<u8> {
     let (sin, cos) = view.turn.to_radians().sin_cos();
     let turned = |p: [f32; 3]| [p[0] * cos - p[2] * sin, p[1], p[0] * sin + p[2] * cos];
     let scale = height as f32 / view.span;
+    let mut clear = Vec::new();
     for mesh in meshes {
         for group in &mesh.groups {
             for t in &mesh.triangles[group.first..group.first + group.count] {
                 let world = t.map(|v| turned(mesh.positions[v as usize]));
                 let normals = t.map(|v| turned(mesh.normals[v as usize]));
-                let screen = world.map(|p| [width as f32 * 0.5 + p[0] * scale, height as f32 * 0.5 - (p[1] - view.middle) * scale, -p[2]]);
-                canvas.triangle(screen, normals, group.material.colour);
+                let corners = world.map(|p| [width as f32 * 0.5 + p[0] * scale, height as f32 * 0.5 - (p[1] - view.middle) * scale, -p[2]]);
+                let facet = Facet { corners, normals, material: &group.material };
+                if group.material.opacity < 1.0 {
+                    clear.push(facet);
+                } else {
+                    canvas.draw(&facet);
+                }
             }
         }
     }
+    // what is see-through comes last, from the back to the front
+    let depth = |f: &Facet| f.corners.iter().map(|c| c[2]).sum::<f32>();
+    clear.sort_by(|a, b| depth(b).total_cmp(&depth(a)));
+    clear.iter().for_each(|facet| canvas.draw(facet));
     encode(&canvas, view)
 }
 
 impl Canvas {
-    fn triangle(&mut self, s: [[f32; 3]; 3], normals: [[f32; 3]; 3], base: [f32; 3]) {
+    fn draw(&mut self, facet: &Facet) {
+        let Facet { corners: s, normals, material } = facet;
         let bound = |k: usize, limit: usize| {
             let (low, high) = s.iter().fold((f32::MAX, f32::MIN), |(l, h), p| (l.min(p[k]), h.max(p[k])));
             (low.max(0.0) as usize, (high.max(0.0) as usize + 1).min(limit))
@@ -70,26 +88,46 @@ impl Canvas {
                 }
                 let depth = w[0] * s[0][2] + w[1] * s[1][2] + w[2] * s[2][2];
                 if depth < self.depth[at] {
-                    self.depth[at] = depth;
                     let n = [0, 1, 2].map(|k| w[0] * normals[0][k] + w[1] * normals[1][k] + w[2] * normals[2][k]);
-                    self.colour[at] = shade(n, base);
+                    let lit = shade(n, material);
+                    if material.opacity < 1.0 {
+                        let (behind, share) = (self.colour[at], seen(n, material.opacity));
+                        self.colour[at] = [0, 1, 2].map(|k| behind[k] + (lit[k] - behind[k]) * share);
+                    } else {
+                        (self.depth[at], self.colour[at]) = (depth, lit);
+                    }
                 }
             }
         }
     }
 }
 
-/// Key light, sky and a soft sheen at grazing angles; the back side is a little darker.
-fn shade(n: [f32; 3], base: [f32; 3]) -> [f32; 3] {
-    let length = n.iter().map(|v| v * v).sum::<f32>().sqrt().max(1e-6);
+/// Share of what is seen that is cloth: at a slant its threads hide more.
+fn seen(n: [f32; 3], opacity: f32) -> f32 {
+    let slant = n[2].abs() / length(n);
+    1.0 - (1.0 - opacity).powf(1.0 / slant.max(0.2))
+}
+
+fn length(n: [f32; 3]) -> f32 {
+    n.iter().map(|v| v * v).sum::<f32>().sqrt().max(1e-6)
+}
+
+/// Direction to the key light, and halfway between it and the eye.
+const KEY: [f32; 3] = [-0.45, 0.6, 0.66];
+const HALF: [f32; 3] = [-0.247, 0.329, 0.911];
+
+/// Key light, sky, a soft sheen at grazing angles, and gloss on what is not rough; the back side is a little darker.
+fn shade(n: [f32; 3], material: &Material) -> [f32; 3] {
+    let length = length(n);
     let (mut n, mut tone) = (n.map(|v| v / length), 1.0);
     if n[2] < 0.0 {
         (n, tone) = (n.map(|v| -v), 0.75);
     }
-    let key = (0.45 * -n[0] + 0.6 * n[1] + 0.66 * n[2]).max(0.0);
-    let sky = 0.5 + 0.5 * n[1];
+    let towards = |d: [f32; 3]| (d[0] * n[0] + d[1] * n[1] + d[2] * n[2]).max(0.0);
+    let (key, sky) = (towards(KEY), 0.5 + 0.5 * n[1]);
     let sheen = 0.10 * (1.0 - n[2]).powi(3);
-    base.map(|c| tone * (c * (0.22 + 0.28 * sky + 0.72 * key) + sheen))
+    let gloss = 0.9 * (1.0 - material.roughness).powf(1.5) * towards(HALF).powf(2.0 / material.roughness.max(0.05).powi(2));
+    material.colour.map(|c| tone * (c * (0.22 + 0.28 * sky + 0.72 * key) + sheen + gloss))
 }
 
 fn encode(canvas: &Canvas, view: &View) -> Vec<u8> {

@@ -8,7 +8,7 @@ fn squares() -> Vec<ExportMesh> {
         let positions: Vec<[f32; 3]> =
             [[-0.5, 0.0], [0.5, 0.0], [0.5, 1.0], [-0.5, 1.0]].iter().map(|p| [p[0] * size, p[1] * size, z]).collect();
         let triangles = vec![[0, 1, 2], [0, 2, 3]];
-        let material = Material { name: format!("{name} cloth"), colour, roughness: 0.9, double_sided: true };
+        let material = Material { name: format!("{name} cloth"), colour, roughness: 0.9, opacity: 1.0, double_sided: true };
         ExportMesh {
             name: name.into(),
             normals: ExportMesh::smooth_normals(&positions, &triangles),
@@ -142,4 +142,43 @@ fn a_picture_shows_the_nearer_thing_from_both_sides() {
     let (front, back) = (middle(0.0), middle(180.0));
     assert!(front[0] > front[2] + 40, "red in front: {front:?}");
     assert!(back[2] > back[0] + 40, "blue from behind: {back:?}");
+}
+
+#[test]
+fn see_through_cloth_lets_the_colour_behind_through_whatever_comes_first_and_says_so_in_files() {
+    let view = View { width: 90, height: 120, turn: 0.0, middle: 0.5, span: 1.4 };
+    let at = |meshes: &[ExportMesh]| {
+        let (width, height, p) = pixels(&picture(meshes, &view));
+        p[(height * 3 / 4) * width + width / 2]
+    };
+    let solid = at(&squares());
+    let mut veiled = squares();
+    veiled[0].groups[0].material.opacity = 0.3;
+    let seen = at(&veiled);
+    assert!(seen[2] > solid[2] + 40, "blue shines through: {seen:?}, {solid:?}");
+    veiled.reverse();
+    assert_eq!(at(&veiled), seen, "in either order");
+    veiled.pop();
+    let alone = at(&veiled);
+    veiled[0].groups[0].material.opacity = 0.3;
+    assert_ne!(at(&veiled), alone, "paper shines through as well");
+
+    assert!(mtl(&veiled).contains("\nd 0.3\n") && mtl(&squares()).contains("\nd 1\n"));
+    let (document, ..) = gltf::import_slice(glb(&veiled)).expect("valid glTF");
+    let material = document.materials().next().expect("a material");
+    assert_eq!(material.alpha_mode(), gltf::material::AlphaMode::Blend);
+    assert!((material.pbr_metallic_roughness().base_color_factor()[3] - 0.3).abs() < 1e-6);
+}
+
+#[test]
+fn what_is_not_rough_has_a_brighter_spot_where_it_mirrors_the_light() {
+    let view = View { width: 90, height: 120, turn: 0.0, middle: 0.5, span: 1.4 };
+    let brightest = |roughness: f32| {
+        let mut ball = squares().remove(0);
+        ball.groups[0].material.roughness = roughness;
+        // corner normals spread as on a bowed sheet
+        ball.normals = ball.positions.iter().map(|p| [p[0], p[1] - 0.5, 0.7]).collect();
+        pixels(&picture(&[ball], &view)).2.iter().filter(|p| p[0] > p[2] + 20).map(|p| p[0]).max().expect("red")
+    };
+    assert!(brightest(0.34) > brightest(0.95) + 20, "{} and {}", brightest(0.34), brightest(0.95));
 }

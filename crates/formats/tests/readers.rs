@@ -6,7 +6,8 @@ use formats::{ExportMesh, Group, Material, glb, mtl, obj};
 fn book() -> ExportMesh {
     let positions = vec![[0.0, 0.0, 0.0], [1.0, 0.0, 0.0], [0.0, 1.0, 0.0], [1.0, 1.0, 0.5]];
     let triangles = vec![[0, 1, 2], [1, 3, 2]];
-    let material = |name: &str| Material { name: name.into(), colour: [0.5, 0.25, 0.125], roughness: 0.9, double_sided: true };
+    let material =
+        |name: &str| Material { name: name.into(), colour: [0.5, 0.25, 0.125], roughness: 0.9, opacity: 1.0, double_sided: true };
     ExportMesh {
         name: "Raker's tabard".into(),
         normals: ExportMesh::smooth_normals(&positions, &triangles),

@@ -3,7 +3,7 @@
 use crate::form::pose_refusal;
 use crate::{Assembly, Form};
 use body::{Figure, Pose, blend};
-use costume::{BodyChoice, Costume, Fabric, Refusal};
+use costume::{BodyChoice, Costume, Fabric, Look, Refusal};
 use formats::{Clip, ExportMesh, Group, Joint, Material, Skin, glb, mtl, obj};
 use glam::DVec3;
 use serde::{Deserialize, Serialize};
@@ -116,7 +116,13 @@ fn material(costume: &Costume, fabric: Option<&Fabric>) -> Material {
     let shared = |f: &Fabric| costume.fabrics.iter().any(|other| other.id != f.id && other.name == f.name);
     let named = |f: &Fabric| if shared(f) { format!("{} {}", f.name, f.id.0) } else { f.name.clone() };
     let name = fabric.map_or_else(|| "cloth".to_owned(), named);
-    Material { name, colour: linear(fabric.map_or("#cccccc", |f| &f.colour)), roughness: 0.9, double_sided: true }
+    let look = fabric.and_then(|f| costume::swatch(&f.swatch)).map_or(Look::Plain, |s| s.look);
+    cloth_material(name, linear(fabric.map_or("#cccccc", |f| &f.colour)), look)
+}
+
+/// A cloth of a colour (linear RGB) as it looks.
+pub fn cloth_material(name: String, colour: [f32; 3], look: Look) -> Material {
+    Material { name, colour, roughness: look.roughness() as f32, opacity: look.opacity() as f32, double_sided: true }
 }
 
 /// `#rrggbb` (sRGB) to linear RGB.
@@ -131,7 +137,7 @@ fn linear(hex: &str) -> [f32; 3] {
 /// The body as its own mesh.
 pub fn body_mesh(form: &Form) -> ExportMesh {
     let s = &form.posed.surface;
-    let material = Material { name: "linen".into(), colour: linear("#c9c2b4"), roughness: 0.85, double_sided: false };
+    let material = Material { name: "linen".into(), colour: linear("#c9c2b4"), roughness: 0.85, opacity: 1.0, double_sided: false };
     ExportMesh {
         name: form.figure.name.clone(),
         positions: s.positions.clone(),

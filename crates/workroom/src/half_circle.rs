@@ -1,8 +1,10 @@
 //! A half-circle of cloth hung over a stand, to look at: how a cloth folds, falls and stands off.
 
+use crate::deliver::cloth_material;
 use crate::laboratory::{specimen, to_rest};
 use cloth::{BodyShape, DistanceGrid, Fabric, Phase, Settings};
-use formats::{ExportMesh, Group, Material, View};
+use costume::Look;
+use formats::{ExportMesh, Group, View};
 use std::f64::consts::PI;
 use std::sync::Arc;
 
@@ -56,15 +58,15 @@ pub fn half_circle(fabric: &Fabric, edge: f64) -> Option<HalfCircle> {
 
 impl HalfCircle {
     /// A picture of it on its stand (PNG), seen from a little to the left.
-    pub fn picture(&self, colour: [f32; 3], side: usize) -> Vec<u8> {
-        let mesh = |name: &str, positions: Vec<[f32; 3]>, triangles: Vec<[u32; 3]>, colour: [f32; 3]| ExportMesh {
+    pub fn picture(&self, colour: [f32; 3], look: Look, side: usize) -> Vec<u8> {
+        let mesh = |name: &str, positions: Vec<[f32; 3]>, triangles: Vec<[u32; 3]>, colour: [f32; 3], look: Look| ExportMesh {
             name: name.into(),
             normals: ExportMesh::smooth_normals(&positions, &triangles),
             groups: vec![Group {
                 name: name.into(),
                 first: 0,
                 count: triangles.len(),
-                material: Material { name: name.into(), colour, roughness: 0.9, double_sided: true },
+                material: cloth_material(name.into(), colour, look),
             }],
             positions,
             triangles,
@@ -72,8 +74,8 @@ impl HalfCircle {
         };
         let (positions, triangles) = turned_post();
         let meshes = [
-            mesh("cloth", self.positions.clone(), self.triangles.clone(), colour),
-            mesh("stand", positions, triangles, [0.35, 0.30, 0.24]),
+            mesh("cloth", self.positions.clone(), self.triangles.clone(), colour, look),
+            mesh("stand", positions, triangles, [0.35, 0.30, 0.24], Look::Plain),
         ];
         formats::picture(&meshes, &View { width: side, height: side, turn: -25.0, middle: 0.56, span: 1.16 })
     }

@@ -29,6 +29,9 @@ fn a_strip_stretches_by_its_weight_over_its_stiffness_warp_and_weft() {
     }
 }
 
+/// Points by which the mean of six specimens differs when other folds form.
+const FOLDS: f64 = 2.0;
+
 /// Points that a coefficient at 10 mm may stand from the one at 5 mm.
 const MESH: f64 = 5.0;
 
@@ -38,7 +41,7 @@ fn every_swatch_drapes_as_its_range_says_and_limp_ones_hang_closer_than_stiff_on
     for swatch in costume::SWATCHES {
         let test = drape_coefficient(&cloth_fabric(swatch), 0.01).expect("a test");
         let c = 100.0 * test.mean();
-        let range = swatch.drape_low - MESH..=swatch.drape_high + MESH;
+        let range = swatch.drape_low - FOLDS..=swatch.drape_high + FOLDS;
         assert!(range.contains(&c), "{}: {c:.1} %", swatch.key);
         read.push((swatch, c));
     }
@@ -69,5 +72,5 @@ fn a_half_circle_hangs_over_a_stand_without_crossings() {
     // jersey falls close, leather stands out
     let width = |hung: &workroom::half_circle::HalfCircle| hung.positions.iter().map(|p| p[0].abs()).fold(0.0, f32::max);
     assert!(width(&leather) > 1.1 * width(&jersey), "{} and {} m", width(&leather), width(&jersey));
-    assert_eq!(jersey.picture([0.5; 3], 64).get(1..4), Some(b"PNG".as_slice()));
+    assert_eq!(jersey.picture([0.5; 3], costume::Look::Knit, 64).get(1..4), Some(b"PNG".as_slice()));
 }

@@ -3,7 +3,7 @@
 use super::write_rows;
 use crate::drape::{with_threads, write};
 use crate::options::BenchCommon;
-use costume::{SWATCHES, Swatch};
+use costume::{Look, SWATCHES, Swatch};
 use serde::Serialize;
 use std::path::Path;
 use std::process::ExitCode;
@@ -13,8 +13,20 @@ use workroom::half_circle::half_circle;
 
 /// Side of a picture, pixels.
 const SIDE: usize = 720;
-/// Colours in linear RGB, one swatch after the other.
-const COLOURS: [[f32; 3]; 5] = [[0.62, 0.45, 0.33], [0.20, 0.29, 0.40], [0.42, 0.46, 0.34], [0.55, 0.33, 0.30], [0.66, 0.60, 0.48]];
+
+/// A usual colour of such cloths, linear RGB.
+fn colour(look: Look) -> [f32; 3] {
+    match look {
+        Look::Plain => [0.66, 0.60, 0.48],
+        Look::Twill => [0.08, 0.12, 0.23],
+        Look::Satin => [0.42, 0.14, 0.16],
+        Look::Knit => [0.45, 0.36, 0.13],
+        Look::Nap => [0.24, 0.29, 0.20],
+        Look::Hide => [0.24, 0.11, 0.05],
+        Look::Net => [0.52, 0.42, 0.47],
+        Look::Sheer => [0.36, 0.50, 0.52],
+    }
+}
 
 #[derive(Serialize)]
 struct Row {
@@ -32,11 +44,11 @@ pub fn run(folder: &Path, edge: f64, only: &[String], common: &BenchCommon) -> R
         return Err(format!("the swatch book has no `{unknown}`"));
     }
     std::fs::create_dir_all(folder).map_err(|e| format!("{}: {e}", folder.display()))?;
-    let chosen = SWATCHES.iter().enumerate().filter(|(_, s)| only.is_empty() || only.iter().any(|key| key == s.key));
+    let chosen = SWATCHES.iter().filter(|s| only.is_empty() || only.iter().any(|key| key == s.key));
     let mut rows = Vec::new();
     println!("{:<16} {:>9} {:>7} {:>9} {:>9} {:>7}", "swatch", "triangles", "rests", "crossings", "lowest mm", "s");
-    for (k, swatch) in chosen {
-        let row = with_threads(common.threads, || hang(swatch, COLOURS[k % COLOURS.len()], edge, folder))??;
+    for swatch in chosen {
+        let row = with_threads(common.threads, || hang(swatch, edge, folder))??;
         println!(
             "{:<16} {:>9} {:>7} {:>9} {:>9.0} {:>7.1}",
             row.swatch, row.triangles, row.at_rest, row.crossings, row.lowest_mm, row.seconds
@@ -47,11 +59,11 @@ pub fn run(folder: &Path, edge: f64, only: &[String], common: &BenchCommon) -> R
     Ok(if rows.iter().all(|r| r.crossings == 0) { ExitCode::SUCCESS } else { ExitCode::from(1) })
 }
 
-fn hang(swatch: &Swatch, colour: [f32; 3], edge: f64, folder: &Path) -> Result<Row, String> {
+fn hang(swatch: &Swatch, edge: f64, folder: &Path) -> Result<Row, String> {
     let started = Instant::now();
     let hung = half_circle(&cloth_fabric(swatch), edge / 1000.0).ok_or_else(|| format!("{}: cannot be hung", swatch.key))?;
     let seconds = started.elapsed().as_secs_f64();
-    write(&folder.join(format!("{}.png", swatch.key)), &hung.picture(colour, SIDE))?;
+    write(&folder.join(format!("{}.png", swatch.key)), &hung.picture(colour(swatch.look), swatch.look, SIDE))?;
     let lowest = hung.positions.iter().map(|p| p[1]).fold(f32::MAX, f32::min);
     Ok(Row {
         swatch: swatch.key,
