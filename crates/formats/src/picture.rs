@@ -88,7 +88,7 @@ impl Canvas {
                 }
                 let depth = w[0] * s[0][2] + w[1] * s[1][2] + w[2] * s[2][2];
                 if depth < self.depth[at] {
-                    let n = [0, 1, 2].map(|k| w[0] * normals[0][k] + w[1] * normals[1][k] + w[2] * normals[2][k]);
+                    let n = unit([0, 1, 2].map(|k| w[0] * normals[0][k] + w[1] * normals[1][k] + w[2] * normals[2][k]));
                     let lit = shade(n, material);
                     if material.opacity < 1.0 {
                         let (behind, share) = (self.colour[at], seen(n, material.opacity));
@@ -104,12 +104,12 @@ impl Canvas {
 
 /// Share of what is seen that is cloth: at a slant its threads hide more.
 fn seen(n: [f32; 3], opacity: f32) -> f32 {
-    let slant = n[2].abs() / length(n);
-    1.0 - (1.0 - opacity).powf(1.0 / slant.max(0.2))
+    1.0 - (1.0 - opacity).powf(1.0 / n[2].abs().max(0.2))
 }
 
-fn length(n: [f32; 3]) -> f32 {
-    n.iter().map(|v| v * v).sum::<f32>().sqrt().max(1e-6)
+fn unit(n: [f32; 3]) -> [f32; 3] {
+    let length = n.iter().map(|v| v * v).sum::<f32>().sqrt().max(1e-6);
+    n.map(|v| v / length)
 }
 
 /// Direction to the key light, and halfway between it and the eye.
@@ -118,11 +118,7 @@ const HALF: [f32; 3] = [-0.247, 0.329, 0.911];
 
 /// Key light, sky, a soft sheen at grazing angles, and gloss on what is not rough; the back side is a little darker.
 fn shade(n: [f32; 3], material: &Material) -> [f32; 3] {
-    let length = length(n);
-    let (mut n, mut tone) = (n.map(|v| v / length), 1.0);
-    if n[2] < 0.0 {
-        (n, tone) = (n.map(|v| -v), 0.75);
-    }
+    let (n, tone) = if n[2] < 0.0 { (n.map(|v| -v), 0.75) } else { (n, 1.0) };
     let towards = |d: [f32; 3]| (d[0] * n[0] + d[1] * n[1] + d[2] * n[2]).max(0.0);
     let (key, sky) = (towards(KEY), 0.5 + 0.5 * n[1]);
     let sheen = 0.10 * (1.0 - n[2]).powi(3);

@@ -4,7 +4,7 @@ use crate::deliver::cloth_material;
 use crate::laboratory::{specimen, to_rest};
 use cloth::{BodyShape, DistanceGrid, Fabric, Phase, Settings};
 use costume::Look;
-use formats::{ExportMesh, Group, View};
+use formats::{ExportMesh, Group, Material, View};
 use std::f64::consts::PI;
 use std::sync::Arc;
 
@@ -59,23 +59,18 @@ pub fn half_circle(fabric: &Fabric, edge: f64) -> Option<HalfCircle> {
 impl HalfCircle {
     /// A picture of it on its stand (PNG), seen from a little to the left.
     pub fn picture(&self, colour: [f32; 3], look: Look, side: usize) -> Vec<u8> {
-        let mesh = |name: &str, positions: Vec<[f32; 3]>, triangles: Vec<[u32; 3]>, colour: [f32; 3], look: Look| ExportMesh {
-            name: name.into(),
+        let mesh = |material: Material, positions: Vec<[f32; 3]>, triangles: Vec<[u32; 3]>| ExportMesh {
+            name: material.name.clone(),
             normals: ExportMesh::smooth_normals(&positions, &triangles),
-            groups: vec![Group {
-                name: name.into(),
-                first: 0,
-                count: triangles.len(),
-                material: cloth_material(name.into(), colour, look),
-            }],
+            groups: vec![Group { name: material.name.clone(), first: 0, count: triangles.len(), material }],
             positions,
             triangles,
             ..ExportMesh::default()
         };
         let (positions, triangles) = turned_post();
         let meshes = [
-            mesh("cloth", self.positions.clone(), self.triangles.clone(), colour, look),
-            mesh("stand", positions, triangles, [0.35, 0.30, 0.24], Look::Plain),
+            mesh(cloth_material("cloth".into(), colour, look), self.positions.clone(), self.triangles.clone()),
+            mesh(cloth_material("stand".into(), [0.35, 0.30, 0.24], Look::Plain), positions, triangles),
         ];
         formats::picture(&meshes, &View { width: side, height: side, turn: -25.0, middle: 0.56, span: 1.16 })
     }
