@@ -2,13 +2,13 @@
 
 mod glb;
 mod mesh;
+mod names;
 mod obj;
 mod picture;
 mod reading;
-mod skin;
 
 pub use glb::glb;
 pub use mesh::{Clip, ExportMesh, Group, Joint, Material, Skin};
 pub use obj::{mtl, obj};
 pub use picture::{View, picture};
-pub use reading::{FoundMesh, ReadFault, figure_limits, read_figure};
+pub use reading::{FoundMesh, LeftOut, ReadFault, figure_limits, read_figure};

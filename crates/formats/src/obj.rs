@@ -1,13 +1,8 @@
 //! Wavefront OBJ with its material file.
 
+use crate::names::{Names, materials};
 use crate::{ExportMesh, Material};
 use std::fmt::Write;
-
-/// Letters, digits, `-` and `_` only: names in OBJ end at white space.
-fn word(name: &str) -> String {
-    let word: String = name.chars().map(|c| if c.is_alphanumeric() || c == '-' || c == '_' { c } else { '_' }).collect();
-    if word.is_empty() { "unnamed".into() } else { word }
-}
 
 /// All meshes as objects of one file; `material_file` is named in it when given.
 pub fn obj(meshes: &[ExportMesh], material_file: Option<&str>) -> String {
@@ -15,9 +10,11 @@ pub fn obj(meshes: &[ExportMesh], material_file: Option<&str>) -> String {
     if let Some(file) = material_file {
         let _ = writeln!(text, "mtllib {file}");
     }
+    let named = named(meshes);
+    let (mut objects, mut groups) = (Names::default(), Names::default());
     let (mut v0, mut t0) = (1, 1);
     for mesh in meshes {
-        let _ = writeln!(text, "o {}", word(&mesh.name));
+        let _ = writeln!(text, "o {}", objects.word(&mesh.name));
         for p in &mesh.positions {
             let _ = writeln!(text, "v {} {} {}", p[0], p[1], p[2]);
         }
@@ -28,9 +25,9 @@ pub fn obj(meshes: &[ExportMesh], material_file: Option<&str>) -> String {
             let _ = writeln!(text, "vn {:.6} {:.6} {:.6}", n[0], n[1], n[2]);
         }
         for group in &mesh.groups {
-            let _ = writeln!(text, "g {}", word(&group.name));
-            if material_file.is_some() {
-                let _ = writeln!(text, "usemtl {}", word(&group.material.name));
+            let _ = writeln!(text, "g {}", groups.word(&group.name));
+            if let (Some(_), Some((name, _))) = (material_file, named.iter().find(|(_, m)| **m == group.material)) {
+                let _ = writeln!(text, "usemtl {name}");
             }
             for t in group.first..group.first + group.count {
                 text.push('f');
@@ -53,20 +50,16 @@ pub fn obj(meshes: &[ExportMesh], material_file: Option<&str>) -> String {
 /// The material file that goes with [`obj`].
 pub fn mtl(meshes: &[ExportMesh]) -> String {
     let mut text = String::from("# Ourlet materials\n");
-    let mut written: Vec<&Material> = Vec::new();
-    for material in meshes.iter().flat_map(|m| &m.groups).map(|g| &g.material) {
-        if written.iter().any(|m| m.name == material.name) {
-            continue;
-        }
-        written.push(material);
+    for (name, material) in named(meshes) {
         let [r, g, b] = material.colour;
-        let _ = writeln!(
-            text,
-            "newmtl {}\nKd {r:.4} {g:.4} {b:.4}\nKs 0 0 0\nPr {}\nd {}\nillum 1",
-            word(&material.name),
-            material.roughness,
-            material.opacity
-        );
+        let (roughness, opacity) = (material.roughness, material.opacity);
+        let _ = writeln!(text, "newmtl {name}\nKd {r:.4} {g:.4} {b:.4}\nKs 0 0 0\nPr {roughness}\nd {opacity}\nillum 1");
     }
     text
+}
+
+/// Every material with its own word.
+fn named(meshes: &[ExportMesh]) -> Vec<(String, &Material)> {
+    let mut names = Names::default();
+    materials(meshes).into_iter().map(|m| (names.word(&m.name), m)).collect()
 }

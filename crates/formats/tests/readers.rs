@@ -1,6 +1,6 @@
 //! Delivered bytes opened by independent readers.
 
-use formats::{ExportMesh, Group, Material, glb, mtl, obj};
+use formats::{ExportMesh, Group, Joint, Material, Skin, glb, mtl, obj};
 
 /// Two triangles sharing an edge in space but not in the flat layout.
 fn book() -> ExportMesh {
@@ -56,4 +56,52 @@ fn gltf_validates_and_returns_the_same_triangles() {
     let book = book();
     let expected: Vec<[f32; 3]> = book.triangles.iter().flatten().map(|v| book.positions[*v as usize]).collect();
     assert_eq!(corners, expected);
+}
+
+#[test]
+fn cloths_of_like_names_and_one_called_like_the_bodys_keep_their_own_materials() {
+    let mut first = book();
+    first.groups[0].material.name = "Linen!".into();
+    first.groups[1].material = Material { name: "Linen?".into(), colour: [0.1, 0.2, 0.3], ..first.groups[1].material.clone() };
+    let mut body = book();
+    body.name = "body".into();
+    let skin_colour = Material { name: "Linen_".into(), colour: [0.9, 0.8, 0.7], ..body.groups[0].material.clone() };
+    body.groups.iter_mut().for_each(|g| g.material = skin_colour.clone());
+    let meshes = [first, body];
+    let (text, library) = (obj(&meshes, Some("a.mtl")), mtl(&meshes));
+    let options = tobj::LoadOptions { triangulate: false, single_index: false, ..Default::default() };
+    let (models, found) =
+        tobj::load_obj_buf(&mut text.as_bytes(), &options, |_| tobj::load_mtl_buf(&mut library.as_bytes())).expect("readable");
+    let found = found.expect("materials");
+    let colours: Vec<_> = models.iter().map(|m| found[m.mesh.material_id.expect("one")].diffuse.expect("a colour")).collect();
+    assert_eq!(colours, [[0.5, 0.25, 0.125], [0.1, 0.2, 0.3], [0.9, 0.8, 0.7], [0.9, 0.8, 0.7]]);
+    let names: std::collections::HashSet<_> = models.iter().map(|m| &m.name).collect();
+    assert_eq!(names.len(), 4, "groups of one name would become one: {names:?}");
+    let (document, ..) = gltf::import_slice(glb(&meshes)).expect("valid glTF");
+    let colour = |m: gltf::Material| m.pbr_metallic_roughness().base_color_factor()[0];
+    let of: Vec<f32> = document.meshes().flat_map(|m| m.primitives().map(|p| colour(p.material())).collect::<Vec<_>>()).collect();
+    assert_eq!(of, [0.5, 0.1, 0.9, 0.9]);
+    assert_eq!(document.materials().count(), 3);
+}
+
+#[test]
+fn all_joints_without_a_parent_stand_in_the_scene_and_nothing_is_empty() {
+    let joint = |name: &str, parent, y| Joint { name: name.into(), parent, rotation: [0.0, 0.0, 0.0, 1.0], at: [0.0, y, 0.0] };
+    let mut mesh = book();
+    mesh.skin = Some(Skin {
+        joints: vec![joint("left", None, 0.0), joint("right", None, 1.0), joint("tip", Some(1), 2.0)],
+        bones: vec![[0, 1, 2, 0]; 4],
+        shares: vec![[0.5, 0.25, 0.25, 0.0]; 4],
+        clip: None,
+    });
+    let bare = ExportMesh { groups: Vec::new(), triangles: Vec::new(), uv_triangles: Vec::new(), ..book() };
+    let bytes = glb(&[mesh, bare]);
+    let (document, buffers, _) = gltf::import_slice(&bytes).expect("valid glTF");
+    let scene: Vec<_> = document.default_scene().expect("a scene").nodes().map(|n| n.name().unwrap_or("").to_owned()).collect();
+    assert_eq!(scene, ["Raker's tabard", "left", "right"]);
+    assert!(document.skins().next().expect("a skin").skeleton().is_none());
+    assert_eq!((document.meshes().count(), buffers.len()), (1, 1));
+    let length = u32::from_le_bytes(bytes[12..16].try_into().expect("four bytes")) as usize;
+    let json = std::str::from_utf8(&bytes[20..20 + length]).expect("text");
+    assert!(!json.contains("[]") && !json.contains("{}"), "{json}");
 }

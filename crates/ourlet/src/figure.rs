@@ -31,6 +31,8 @@ struct Report {
     /// How the file was taken; none for a costume's own mannequin.
     stance: Option<Stance>,
     flaws: Option<Flaws>,
+    /// What the file also holds and was not taken over.
+    left_out: Vec<String>,
     measures: Vec<Line>,
     tapes: Vec<TapeLine>,
     landmarks: Vec<LandmarkLine>,
@@ -45,6 +47,8 @@ pub struct Brought {
     pub figure: Figure,
     pub stance: Stance,
     pub flaws: Flaws,
+    /// What of the file was not taken over.
+    pub left_out: Vec<String>,
 }
 
 /// Reads a figure; what is not said about its stance is guessed.
@@ -67,7 +71,10 @@ pub fn bring(path: &Path, options: &StanceOptions) -> Result<Brought, String> {
         }
     }
     let figure = foreign_figure(name, &arrival.raw, &arrival.sheet).map_err(|e| e.to_string())?;
-    Ok(Brought { figure, stance: arrival.sheet.stance, flaws: arrival.flaws })
+    for what in &arrival.left_out {
+        eprintln!("ourlet: {}: left out: {what}", path.display());
+    }
+    Ok(Brought { figure, stance: arrival.sheet.stance, flaws: arrival.flaws, left_out: arrival.left_out })
 }
 
 fn unit(text: &str) -> Result<f64, String> {
@@ -91,13 +98,13 @@ pub fn measure(options: &MeasureOptions) -> Result<ExitCode, String> {
     let (figure, brought) = match &worn {
         Some(costume) if is_costume => (workroom::figure(&costume.body).map_err(|e| e.to_string())?, None),
         _ => {
-            let Brought { figure, stance, flaws } = bring(&options.file, &options.stance)?;
-            (figure, Some((stance, flaws)))
+            let Brought { figure, stance, flaws, left_out } = bring(&options.file, &options.stance)?;
+            (figure, Some((stance, flaws, left_out)))
         }
     };
     let seconds = started.elapsed().as_secs_f64();
     let tapes = worn.as_ref().map_or_else(Vec::new, |costume| tapes(costume, &figure));
-    if let Some((stance, flaws)) = &brought {
+    if let Some((stance, flaws, _)) = &brought {
         say(stance, flaws);
     }
     show(&figure);
@@ -107,11 +114,12 @@ pub fn measure(options: &MeasureOptions) -> Result<ExitCode, String> {
         write_mesh(path, workroom::body_mesh(&form))?;
     }
     if let Some(path) = &options.report {
-        let (stance, flaws) = brought.unzip();
+        let (stance, flaws, left_out) = brought.map_or((None, None, Vec::new()), |(s, f, l)| (Some(s), Some(f), l));
         let report = Report {
             figure: figure.name.clone(),
             stance,
             flaws,
+            left_out,
             measures: lines(&figure),
             tapes,
             landmarks: figure.landmarks.iter().map(|(name, at)| LandmarkLine { name: name.clone(), at_mm: at.to_array() }).collect(),

@@ -6,7 +6,7 @@ use axum::Json;
 use axum::body::Bytes;
 use axum::extract::rejection::BytesRejection;
 use axum::extract::{Path, Query, State};
-use body::{FigureSheet, Flaws, RawFigure, landmark_names};
+use body::{FigureSheet, Flaws, landmark_names};
 use costume::Refusal;
 use formats::figure_limits::FILE_BYTES;
 use serde::{Deserialize, Serialize};
@@ -14,6 +14,7 @@ use sha2::{Digest, Sha256};
 use sqlx::PgPool;
 use std::collections::BTreeMap;
 use ts_rs::TS;
+use workroom::Arrival;
 
 #[derive(Deserialize)]
 pub struct FileName {
@@ -42,6 +43,8 @@ pub struct FigureState {
     pub file: String,
     pub sheet: FigureSheet,
     pub flaws: Flaws,
+    /// What the file also holds and was not taken over, in words.
+    pub left_out: Vec<String>,
     /// As it stands now, mm.
     pub height: f64,
     pub vertices: usize,
@@ -88,7 +91,7 @@ pub async fn add(
     let (arrival, bytes, name) = off_the_async_threads(move || Ok((workroom::read_arrival(&name, &bytes)?, bytes, name))).await?;
     let asset = hash_of(&[&bytes]);
     // judged before anything is stored
-    let state = state_of(&arrival.raw, arrival.sheet.clone(), asset.clone(), name.clone()).await?;
+    let state = state_of(&arrival, arrival.sheet.clone(), asset.clone(), name.clone()).await?;
     let mut tx = app.pool.begin().await?;
     sqlx::query!("INSERT INTO assets (hash, name, bytes) VALUES ($1, $2, $3) ON CONFLICT DO NOTHING", asset, name, &bytes[..])
         .execute(&mut *tx)
@@ -111,8 +114,8 @@ async fn store(tx: &mut sqlx::PgConnection, asset: &str, state: &FigureState) ->
 }
 
 /// The state of a raw figure with a sheet.
-async fn state_of(raw: &RawFigure, sheet: FigureSheet, asset: String, file: String) -> Result<FigureState, Failure> {
-    let raw = raw.clone();
+async fn state_of(arrival: &Arrival, sheet: FigureSheet, asset: String, file: String) -> Result<FigureState, Failure> {
+    let (raw, left_out) = (arrival.raw.clone(), arrival.left_out.clone());
     off_the_async_threads(move || {
         let text = serde_json::to_vec(&sheet).unwrap_or_default();
         let hash = hash_of(&[asset.as_bytes(), &text]);
@@ -126,6 +129,7 @@ async fn state_of(raw: &RawFigure, sheet: FigureSheet, asset: String, file: Stri
             hash,
             file,
             flaws: workroom::flaws(&raw, &sheet.stance),
+            left_out,
             height: figure.surface.positions.iter().map(|p| 1000.0 * f64::from(p[1])).fold(0.0, f64::max),
             vertices: figure.surface.positions.len(),
             triangles: figure.surface.triangles.len(),
@@ -144,7 +148,7 @@ struct Stored {
     asset: String,
     file: String,
     sheet: FigureSheet,
-    raw: RawFigure,
+    arrival: Arrival,
 }
 
 async fn stored(pool: &PgPool, hash: &str) -> Result<Stored, Failure> {
@@ -156,7 +160,7 @@ async fn stored(pool: &PgPool, hash: &str) -> Result<Stored, Failure> {
     let sheet = serde_json::from_value(row.sheet).map_err(|e| Failure::Internal(e.to_string()))?;
     let (name, bytes) = (row.name.clone(), row.bytes);
     let arrival = off_the_async_threads(move || workroom::read_arrival(&name, &bytes)).await?;
-    Ok(Stored { asset: row.asset, file: row.name, sheet, raw: arrival.raw })
+    Ok(Stored { asset: row.asset, file: row.name, sheet, arrival })
 }
 
 fn missing() -> Failure {
@@ -173,12 +177,12 @@ pub async fn known(pool: &PgPool, hash: &str) -> Result<(), Failure> {
 pub async fn figure(pool: &PgPool, hash: &str) -> Result<body::Figure, Failure> {
     let found = stored(pool, hash).await?;
     let hash = hash.to_owned();
-    off_the_async_threads(move || workroom::foreign_figure(&hash, &found.raw, &found.sheet)).await
+    off_the_async_threads(move || workroom::foreign_figure(&hash, &found.arrival.raw, &found.sheet)).await
 }
 
 pub async fn show(State(app): State<App>, Path(hash): Path<String>) -> Result<Json<FigureState>, Failure> {
     let found = stored(&app.pool, &hash).await?;
-    Ok(Json(state_of(&found.raw, found.sheet, found.asset, found.file).await?))
+    Ok(Json(state_of(&found.arrival, found.sheet, found.asset, found.file).await?))
 }
 
 /// The same figure taken otherwise: stored beside the old one.
@@ -192,7 +196,7 @@ pub async fn correct(
         return Err(Refusal::new("figure", "needs a name", format!("write 1 to {} characters", costume::limits::NAME)).into());
     }
     let found = stored(&app.pool, &hash).await?;
-    let state = state_of(&found.raw, sheet, found.asset.clone(), found.file).await?;
+    let state = state_of(&found.arrival, sheet, found.asset.clone(), found.file).await?;
     let mut tx = app.pool.begin().await?;
     store(&mut tx, &found.asset, &state).await?;
     tx.commit().await?;

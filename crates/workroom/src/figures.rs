@@ -11,12 +11,15 @@ pub struct Arrival {
     /// How it seems to stand, mended when there is something to mend.
     pub sheet: FigureSheet,
     pub flaws: Flaws,
+    /// What the file also holds and was not taken over, in words.
+    pub left_out: Vec<String>,
 }
 
 /// Reads a file and guesses how its figure stands. Nothing is kept of a file that is refused.
 pub fn read_arrival(name: &str, bytes: &[u8]) -> Result<Arrival, Refusal> {
     let found = read_figure(name, bytes).map_err(|fault| unread(name, &fault))?;
     let (unit, z_up) = (found.unit, found.z_up);
+    let left_out = found.left_out.iter().map(ToString::to_string).collect();
     let raw = raw(found);
     let stance = guess(&raw, unit, z_up);
     let flaws = flaws(&raw, &stance);
@@ -24,7 +27,7 @@ pub fn read_arrival(name: &str, bytes: &[u8]) -> Result<Arrival, Refusal> {
     let stem = stem.rsplit_once('.').map_or(stem, |(stem, _)| stem).trim();
     let name = if stem.is_empty() { "Figure".to_owned() } else { stem.chars().take(costume::limits::NAME).collect() };
     let sheet = FigureSheet { name, stance, mended: !flaws.is_clean(), landmarks: Default::default() };
-    Ok(Arrival { raw, sheet, flaws })
+    Ok(Arrival { raw, sheet, flaws, left_out })
 }
 
 /// What is wrong with a mesh when it stands like that.
@@ -37,7 +40,7 @@ pub fn flaws(raw: &RawFigure, stance: &Stance) -> Flaws {
 pub fn foreign_figure(key: &str, raw: &RawFigure, sheet: &FigureSheet) -> Result<Figure, Refusal> {
     imported_figure(key, raw, sheet).map_err(|fault| {
         let mend = match fault {
-            FigureFault::Height(_) => "choose another unit",
+            FigureFault::Height(_) | FigureFault::Wide(_) => "choose another unit, or take away what lies far from the body",
             FigureFault::Axes => "choose another up or front axis",
             FigureFault::Nothing => "bring a mesh with a closed body",
             FigureFault::Landmark(_) | FigureFault::Place(_) => "let the landmarks be found again",

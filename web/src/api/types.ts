@@ -336,6 +336,10 @@ export type FigureState = { hash: string,
  */
 file: string, sheet: FigureSheet, flaws: Flaws, 
 /**
+ * What the file also holds and was not taken over, in words.
+ */
+left_out: Array<string>, 
+/**
  * As it stands now, mm.
  */
 height: number, vertices: number, triangles: number, 

@@ -127,6 +127,16 @@ function MeshCard({ data, change }: { data: FigureState; change: (sheet: FigureS
           </li>
         ))}
       </ul>
+      {data.left_out.length > 0 && (
+        <div className="mt-1 text-ink-soft" data-left-out={data.left_out.length}>
+          Not taken over from the file:
+          <ul className="list-disc pl-4">
+            {data.left_out.map((what) => (
+              <li key={what}>{what}</li>
+            ))}
+          </ul>
+        </div>
+      )}
       {found.length > 0 && (
         <label className="mt-2 flex items-center justify-between gap-2">
           {mended ? "Mended" : "Mend it"}

@@ -26,6 +26,9 @@ use std::collections::BTreeMap;
 /// Contact skins with more triangles than this are made lighter, to about half of it.
 const HEAVY: usize = 40_000;
 
+/// Farthest that a figure may reach to the sides, to the front and to the back, m.
+const REACH: f64 = 3.0;
+
 /// A mesh in the unit and axes of its file.
 #[derive(Clone, Debug, Default)]
 pub struct RawFigure {
@@ -57,6 +60,8 @@ pub struct FigureSheet {
 pub enum FigureFault {
     #[error("would be {0:.1} cm tall; a figure is 30 to 300 cm tall")]
     Height(f64),
+    #[error("reaches {0:.1} m from its middle; a figure stays within {REACH} m")]
+    Wide(f64),
     #[error("has no closed part left once it is mended")]
     Nothing,
     #[error("has its up axis along its front axis")]
@@ -77,6 +82,10 @@ pub fn figure(key: &str, raw: &RawFigure, sheet: &FigureSheet) -> Result<Figure,
     };
     if mended.triangles.is_empty() {
         return Err(FigureFault::Nothing);
+    }
+    let reach = mended.positions.iter().map(|p| p.x.abs().max(p.z.abs())).fold(0.0, f64::max);
+    if reach > REACH {
+        return Err(FigureFault::Wide(reach));
     }
     let surface = surface(&mended);
     let landmarks = checked(sheet, &surface)?;

@@ -43,7 +43,11 @@ pub(crate) fn girth(points: impl Iterator<Item = DVec3>, plane: &Plane) -> f64 {
     hull_perimeter(points.map(|p| [(p - plane.origin).dot(across), (p - plane.origin).dot(up)]).collect())
 }
 
-/// The lines in which a plane cuts the triangles that `keep` lets through.
+/// Most triangles that one plane may cut. A scan of two million has some thousands at a level; what has more is no
+/// body but a fan or a heap, and hundreds of planes are laid through it.
+const MOST_CUT: usize = 20_000;
+
+/// The lines in which a plane cuts the triangles that `keep` lets through; none when it cuts too many.
 pub(crate) fn loops(surface: &Surface, plane: &Plane, keep: impl Fn([u32; 3]) -> bool) -> Vec<Loop> {
     let at = |v: u32| DVec3::from(surface.positions[v as usize].map(f64::from));
     let height = |v: u32| (at(v) - plane.origin).dot(plane.normal);
@@ -57,6 +61,9 @@ pub(crate) fn loops(surface: &Surface, plane: &Plane, keep: impl Fn([u32; 3]) ->
             continue;
         }
         let cut: Vec<(u32, u32)> = (0..3).filter(|&k| (h[k] < 0.0) != (h[(k + 1) % 3] < 0.0)).map(|k| key(t[k], t[(k + 1) % 3])).collect();
+        if order.len() > MOST_CUT {
+            return Vec::new();
+        }
         if let [a, b] = cut[..] {
             for (from, to) in [(a, b), (b, a)] {
                 links

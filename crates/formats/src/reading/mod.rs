@@ -1,20 +1,19 @@
-//! Figures from other programs: bytes of OBJ, GLB or glTF, PLY and USD text to one mesh. Bad input is refused whole.
+//! Figures from other programs: bytes of OBJ, GLB or glTF, PLY and USD text to one mesh. Bad input is refused whole;
+//! what is not taken over is told.
 
+mod budget;
 mod gltf;
+mod left_out;
 mod obj;
 mod ply;
+mod polygon;
 mod usd;
 
 use crate::{Joint, Skin};
-
-/// Explicit limits of what is read.
-pub mod figure_limits {
-    /// Largest file in bytes.
-    pub const FILE_BYTES: usize = 96 << 20;
-    pub const VERTICES: usize = 2_000_000;
-    pub const TRIANGLES: usize = 2_000_000;
-    pub const BONES: usize = 400;
-}
+pub use budget::figure_limits;
+use budget::{Budget, at_most};
+pub use left_out::LeftOut;
+use std::collections::BTreeSet;
 
 /// A mesh as a file holds it: its own unit and axes.
 #[derive(Clone, Debug, Default, PartialEq)]
@@ -28,6 +27,8 @@ pub struct FoundMesh {
     /// Bones in the rest state, with one row of weights per position; motions are in `clips`.
     pub skin: Option<Skin>,
     pub clips: Vec<crate::Clip>,
+    /// What the file also holds and was not taken over.
+    pub left_out: BTreeSet<LeftOut>,
 }
 
 /// Why a file cannot be read, with what would help.
@@ -41,7 +42,7 @@ pub enum ReadFault {
     Damaged(String),
     #[error("has no surface, only {0} points")]
     NoSurface(usize),
-    #[error("holds positions that are no numbers, the first at vertex {0}")]
+    #[error("holds positions that are no numbers or too far away, the first at vertex {0}")]
     NotFinite(usize),
     #[error("needs the buffer `{0}`, which did not come with it")]
     MissingBuffer(String),
@@ -69,41 +70,29 @@ pub fn read_figure(name: &str, bytes: &[u8]) -> Result<FoundMesh, ReadFault> {
     use figure_limits as limits;
     at_most("bytes", bytes.len(), limits::FILE_BYTES)?;
     let ending = name.rsplit_once('.').map_or("", |(_, e)| e).to_ascii_lowercase();
+    let budget = &mut Budget::default();
     let mesh = match ending.as_str() {
-        "obj" => obj::read(bytes),
-        "glb" | "gltf" => gltf::read(bytes),
-        "ply" => ply::read(bytes),
-        "usda" | "usd" => usd::read(bytes),
-        other => Err(ReadFault::Ending(other.to_owned())),
+        "obj" => obj::read(bytes, budget),
+        "glb" | "gltf" => gltf::read(bytes, budget),
+        "ply" => ply::read(bytes, budget),
+        "usda" | "usd" => usd::read(bytes, budget),
+        other => Err(ReadFault::Ending(other.chars().take(20).collect())),
     }?;
-    at_most("vertices", mesh.positions.len(), limits::VERTICES)?;
-    at_most("triangles", mesh.triangles.len(), limits::TRIANGLES)?;
     if let Some(bad) = mesh.positions.iter().position(|p| !p.iter().all(|v| v.is_finite() && v.abs() < 1e9)) {
         return Err(ReadFault::NotFinite(bad));
     }
     if mesh.triangles.is_empty() {
         return Err(ReadFault::NoSurface(mesh.positions.len()));
     }
-    let count = mesh.positions.len() as u32;
-    match mesh.triangles.iter().flatten().find(|v| **v >= count) {
-        Some(v) => Err(ReadFault::Damaged(format!("a face names vertex {v} of {count}"))),
-        None => Ok(mesh),
-    }
+    Ok(mesh)
 }
 
-pub(crate) fn at_most(what: &'static str, found: usize, limit: usize) -> Result<(), ReadFault> {
-    if found > limit { Err(ReadFault::TooMany { what, found, limit }) } else { Ok(()) }
-}
-
+/// Damage in one readable line, whatever a library or a name in the file says.
 fn damaged(what: impl std::fmt::Display) -> ReadFault {
-    ReadFault::Damaged(what.to_string())
-}
-
-/// Adds the triangles of a polygon as a fan.
-fn fan(polygon: &[u32], triangles: &mut Vec<[u32; 3]>) {
-    for k in 2..polygon.len() {
-        triangles.push([polygon[0], polygon[k - 1], polygon[k]]);
-    }
+    const LONGEST: usize = 160;
+    let text = what.to_string();
+    let words = text.split(|c: char| c.is_whitespace() || c.is_control()).filter(|w| !w.is_empty());
+    ReadFault::Damaged(words.collect::<Vec<_>>().join(" ").chars().take(LONGEST).collect())
 }
 
 /// A joint without rotation.

@@ -1,21 +1,74 @@
-//! OBJ: all groups as one mesh, polygons as fans; unit and axes are not in the file.
+//! OBJ: all groups as one mesh; unit and axes are not in the file.
 
+use super::budget::Budget;
+use super::left_out::LeftOut;
+use super::polygon::Cutter;
 use super::{FoundMesh, ReadFault, damaged};
 use std::io::Cursor;
 
-pub(super) fn read(bytes: &[u8]) -> Result<FoundMesh, ReadFault> {
-    let options = tobj::LoadOptions { triangulate: true, ignore_points: true, ignore_lines: true, ..tobj::LoadOptions::default() };
+pub(super) fn read(bytes: &[u8], budget: &mut Budget) -> Result<FoundMesh, ReadFault> {
+    let seen = survey(bytes, budget)?;
+    let options = tobj::LoadOptions { triangulate: false, ignore_points: true, ignore_lines: true, ..tobj::LoadOptions::default() };
     let (models, _) = tobj::load_obj_buf(&mut Cursor::new(bytes), &options, |_| Ok(Default::default())).map_err(damaged)?;
     let mut mesh = FoundMesh::default();
+    if seen.points_and_lines {
+        mesh.left_out.insert(LeftOut::PointsAndLines);
+    }
+    let mut cutter = Cutter::new();
     for model in &models {
         let first = mesh.positions.len() as u32;
         mesh.positions.extend(model.mesh.positions.chunks_exact(3).map(|p| [p[0], p[1], p[2]]));
-        mesh.triangles.extend(model.mesh.indices.chunks_exact(3).map(|t| [first + t[0], first + t[1], first + t[2]]));
+        budget.vertices(model.mesh.positions.len() / 3)?;
+        let mut rest = &model.mesh.indices[..];
+        // no list of corner counts: all faces are triangles
+        let threes = model.mesh.face_arities.is_empty().then(|| std::iter::repeat_n(3, rest.len() / 3));
+        let counts = model.mesh.face_arities.iter().map(|n| *n as usize).chain(threes.into_iter().flatten());
+        for count in counts {
+            let (face, after) = rest.split_at_checked(count).ok_or_else(|| damaged("a face without all its corners"))?;
+            rest = after;
+            let corners: Vec<u32> = face.iter().map(|v| v.saturating_add(first)).collect();
+            cutter.cut(&corners, &mesh.positions, budget, (&mut mesh.triangles, &mut mesh.left_out))?;
+        }
     }
     if mesh.triangles.is_empty() {
-        // a cloud of points has no faces and so no models; count them for the message
-        let points = bytes.split(|b| *b == b'\n').filter(|line| line.starts_with(b"v ")).count();
-        return Err(if points > 0 { ReadFault::NoSurface(points) } else { damaged("there is neither a vertex nor a face in it") });
+        // a cloud of points has no faces and so no models
+        return Err(if seen.vertices > 0 {
+            ReadFault::NoSurface(seen.vertices)
+        } else {
+            damaged("there is neither a vertex nor a face in it")
+        });
     }
     Ok(mesh)
+}
+
+#[derive(Default)]
+struct Seen {
+    vertices: usize,
+    points_and_lines: bool,
+}
+
+/// Counts what the file will ask for, before anything is made of it.
+fn survey(bytes: &[u8], budget: &mut Budget) -> Result<Seen, ReadFault> {
+    let mut seen = Seen::default();
+    let (mut groups, mut words) = (0, 0);
+    for line in bytes.split(|b| *b == b'\n').map(<[u8]>::trim_ascii_start) {
+        let is = |keyword: &[u8]| line.starts_with(keyword) && line.get(keyword.len()).is_some_and(u8::is_ascii_whitespace);
+        if is(b"v") {
+            seen.vertices += 1;
+        } else if is(b"f") {
+            words += line.split(u8::is_ascii_whitespace).count();
+        } else if is(b"p") || is(b"l") {
+            seen.points_and_lines = true;
+            words += line.split(u8::is_ascii_whitespace).count();
+        } else if is(b"vn") || is(b"vt") {
+            words += 3;
+        } else if !line.is_empty() && !line.starts_with(b"#") {
+            groups += 1;
+        }
+    }
+    super::budget::at_most("vertices", seen.vertices, super::figure_limits::VERTICES)?;
+    budget.numbers(words)?;
+    // smoothing groups change often and cost nothing
+    super::budget::at_most("groups", groups, 10 * super::figure_limits::ENTRIES)?;
+    Ok(seen)
 }

@@ -1,189 +1,142 @@
 //! PLY, text and binary in both byte orders: vertices with x, y, z and faces with a list of indices.
 
-use super::{FoundMesh, ReadFault, at_most, damaged, fan, figure_limits};
+use super::budget::Budget;
+use super::left_out::LeftOut;
+use super::polygon::Cutter;
+use super::{FoundMesh, ReadFault, at_most, damaged, figure_limits};
+use ply_rs_bw::parser::{Parser, Reader};
+use ply_rs_bw::ply::{ElementDef, Encoding, Header, Property, PropertyAccess, PropertyAccessResult, PropertyType, ScalarType};
 
-#[derive(Clone, Copy, PartialEq)]
-enum Coding {
-    Text,
-    Little,
-    Big,
+/// Longest line of a text file, bytes; the parser keeps the words of a line.
+const LONGEST_LINE: usize = 1 << 20;
+
+/// A vertex or a face; what else a file says about either is passed over.
+#[derive(Debug)]
+struct Entry {
+    at: [f64; 3],
+    corners: Vec<u32>,
+    /// An index that no vertex can have.
+    wrong: bool,
 }
 
-#[derive(Clone, Copy)]
-enum Number {
-    I8,
-    U8,
-    I16,
-    U16,
-    I32,
-    U32,
-    F32,
-    F64,
-}
-
-enum Property {
-    Single(Number, String),
-    List { count: Number, item: Number, name: String },
-}
-
-struct Element {
-    name: String,
-    count: usize,
-    properties: Vec<Property>,
-}
-
-pub(super) fn read(bytes: &[u8]) -> Result<FoundMesh, ReadFault> {
-    let (coding, elements, rest) = header(bytes)?;
-    let mut source = Source { coding, bytes: rest, at: 0 };
+pub(super) fn read(bytes: &[u8], budget: &mut Budget) -> Result<FoundMesh, ReadFault> {
+    let mut reader = Reader::new(bytes);
+    let parser = Parser::<Entry>::new();
+    let header = header(&parser, &mut reader, bytes)?;
+    afford(&header, bytes.len(), budget)?;
+    if header.encoding == Encoding::Ascii && bytes.split(|b| *b == b'\n').any(|line| line.len() > LONGEST_LINE) {
+        return Err(damaged("a line of more than a megabyte"));
+    }
     let mut mesh = FoundMesh::default();
-    for element in &elements {
+    let mut faces = Vec::new();
+    for element in header.elements.values() {
+        let entries = parser.read_payload_for_element(&mut reader, element, &header).map_err(damaged)?;
         match element.name.as_str() {
-            "vertex" => at_most("vertices", element.count, figure_limits::VERTICES)?,
-            "face" => at_most("faces", element.count, figure_limits::TRIANGLES)?,
-            _ => at_most("entries", element.count, 16 * figure_limits::VERTICES)?,
+            "vertex" => mesh.positions = entries.into_iter().map(|e| e.at.map(|v| v as f32)).collect(),
+            "face" => faces = entries,
+            _ if !entries.is_empty() => drop(mesh.left_out.insert(LeftOut::PointsAndLines)),
+            _ => {}
         }
-        for _ in 0..element.count {
-            entry(element, &mut source, &mut mesh)?;
+    }
+    let mut cutter = Cutter::new();
+    for face in &faces {
+        if face.wrong {
+            return Err(damaged("a face names a vertex below 0"));
         }
+        cutter.cut(&face.corners, &mesh.positions, budget, (&mut mesh.triangles, &mut mesh.left_out))?;
     }
     Ok(mesh)
 }
 
-fn entry(element: &Element, source: &mut Source, mesh: &mut FoundMesh) -> Result<(), ReadFault> {
-    let mut at = [f32::NAN; 3];
-    let mut polygon = Vec::new();
-    for property in &element.properties {
-        match property {
-            Property::Single(kind, name) => {
-                let value = source.number(*kind)?;
-                if let Some(k) = ["x", "y", "z"].iter().position(|axis| axis == name) {
-                    at[k] = value as f32;
-                }
-            }
-            Property::List { count, item, name } => {
-                let length = source.number(*count)?;
-                if !(0.0..=1000.0).contains(&length) {
-                    return Err(damaged(format!("a face with {length} corners")));
-                }
-                for _ in 0..length as usize {
-                    let value = source.number(*item)?;
-                    if name == "vertex_indices" || name == "vertex_index" {
-                        if value < 0.0 {
-                            return Err(damaged("a face names a vertex below 0"));
-                        }
-                        polygon.push(value as u32);
-                    }
-                }
-            }
-        }
+/// The header, read from no more than its own bytes.
+fn header(parser: &Parser<Entry>, reader: &mut Reader<&[u8]>, bytes: &[u8]) -> Result<Header, ReadFault> {
+    const LONGEST: usize = 64 << 10;
+    let end = b"end_header";
+    let head = &bytes[..bytes.len().min(LONGEST)];
+    if !head.windows(end.len()).any(|w| w == end) {
+        return Err(damaged("its header does not end"));
     }
-    match element.name.as_str() {
-        "vertex" => mesh.positions.push(at),
-        "face" => fan(&polygon, &mut mesh.triangles),
-        _ => {}
+    let header = parser.read_header(reader).map_err(damaged)?;
+    // of several elements of one name the parser keeps the last, and would read the wrong bytes
+    let names = head.split(|b| *b == b'\n').take_while(|l| !l.starts_with(end)).filter(|l| l.starts_with(b"element ")).count();
+    if names != header.elements.len() {
+        return Err(damaged("two of its elements have the same name"));
+    }
+    Ok(header)
+}
+
+/// Refuses what the header announces before anything is read; what is announced must also be there.
+fn afford(header: &Header, bytes: usize, budget: &mut Budget) -> Result<(), ReadFault> {
+    for element in header.elements.values() {
+        match element.name.as_str() {
+            "vertex" => budget.vertices(element.count)?,
+            "face" => at_most("faces", element.count, figure_limits::TRIANGLES)?,
+            _ => at_most("entries", element.count, figure_limits::VERTICES)?,
+        }
+        if element.properties.is_empty() && element.count > 0 {
+            return Err(damaged(format!("its element `{}` has no properties", element.name)));
+        }
+        budget.numbers(element.count.saturating_mul(element.properties.len()))?;
+        // an entry takes a byte at least
+        if element.count > bytes {
+            return Err(damaged("it ends too early"));
+        }
+        kinds(element)?;
     }
     Ok(())
 }
 
-fn header(bytes: &[u8]) -> Result<(Coding, Vec<Element>, &[u8]), ReadFault> {
-    let mut coding = None;
-    let mut elements: Vec<Element> = Vec::new();
-    let mut rest = bytes;
-    let mut number = 0;
-    loop {
-        let end = rest.iter().take(4096).position(|b| *b == b'\n').ok_or_else(|| damaged("its header does not end"))?;
-        let line = std::str::from_utf8(&rest[..end]).map_err(|_| damaged("its header is no text"))?.trim();
-        rest = &rest[end + 1..];
-        number += 1;
-        let words: Vec<&str> = line.split_whitespace().collect();
-        match (number, words.as_slice()) {
-            (1, ["ply"]) => {}
-            (1, _) => return Err(damaged("it does not begin with `ply`")),
-            (_, ["format", kind, _]) => {
-                coding = Some(match *kind {
-                    "ascii" => Coding::Text,
-                    "binary_little_endian" => Coding::Little,
-                    "binary_big_endian" => Coding::Big,
-                    other => return Err(ReadFault::Unsupported(format!("the coding {other}"))),
-                });
-            }
-            (_, ["element", name, count]) => {
-                let count = count.parse().map_err(|_| damaged(format!("`{line}`")))?;
-                elements.push(Element { name: (*name).to_owned(), count, properties: Vec::new() });
-            }
-            (_, ["property", "list", count, item, name]) => {
-                let (count, item, name) = (kind_of(count)?, kind_of(item)?, (*name).to_owned());
-                let last = elements.last_mut().ok_or_else(|| damaged(format!("`{line}`")))?;
-                last.properties.push(Property::List { count, item, name });
-            }
-            (_, ["property", kind, name]) => {
-                let last = elements.last_mut().ok_or_else(|| damaged(format!("`{line}`")))?;
-                last.properties.push(Property::Single(kind_of(kind)?, (*name).to_owned()));
-            }
-            (_, ["end_header"]) => break,
-            (_, ["comment" | "obj_info", ..] | []) => {}
-            _ => return Err(damaged(format!("`{line}`"))),
-        }
-        if number > 1000 {
-            return Err(damaged("its header does not end"));
-        }
-    }
-    Ok((coding.ok_or_else(|| damaged("it does not name its coding"))?, elements, rest))
+/// Lists are counted by whole numbers.
+fn kinds(element: &ElementDef) -> Result<(), ReadFault> {
+    let real = |kind: &ScalarType| matches!(kind, ScalarType::Float | ScalarType::Double);
+    let wrong = element.properties.values().any(|p| matches!(&p.data_type, PropertyType::List(count, _) if real(count)));
+    if wrong { Err(damaged("a list that is counted by fractions")) } else { Ok(()) }
 }
 
-fn kind_of(word: &str) -> Result<Number, ReadFault> {
-    Ok(match word {
-        "char" | "int8" => Number::I8,
-        "uchar" | "uint8" => Number::U8,
-        "short" | "int16" => Number::I16,
-        "ushort" | "uint16" => Number::U16,
-        "int" | "int32" => Number::I32,
-        "uint" | "uint32" => Number::U32,
-        "float" | "float32" => Number::F32,
-        "double" | "float64" => Number::F64,
-        other => return Err(damaged(format!("the number kind `{other}`"))),
-    })
-}
-
-struct Source<'a> {
-    coding: Coding,
-    bytes: &'a [u8],
-    at: usize,
-}
-
-impl Source<'_> {
-    fn number(&mut self, kind: Number) -> Result<f64, ReadFault> {
-        if self.coding == Coding::Text { self.word() } else { self.binary(kind) }
-    }
-
-    fn word(&mut self) -> Result<f64, ReadFault> {
-        let rest = &self.bytes[self.at..];
-        let start = rest.iter().position(|b| !b.is_ascii_whitespace()).ok_or_else(|| damaged("it ends too early"))?;
-        let length = rest[start..].iter().position(u8::is_ascii_whitespace).unwrap_or(rest.len() - start);
-        self.at += start + length;
-        let word = std::str::from_utf8(&rest[start..start + length]).map_err(|_| damaged("it is no text"))?;
-        word.parse().map_err(|_| damaged(format!("`{word}` is no number")))
-    }
-
-    fn binary(&mut self, kind: Number) -> Result<f64, ReadFault> {
-        macro_rules! value {
-            ($t:ty) => {{
-                const SIZE: usize = size_of::<$t>();
-                let bytes = self.bytes.get(self.at..self.at + SIZE).and_then(|b| <[u8; SIZE]>::try_from(b).ok());
-                let bytes = bytes.ok_or_else(|| damaged("it ends too early"))?;
-                self.at += SIZE;
-                (if self.coding == Coding::Little { <$t>::from_le_bytes(bytes) } else { <$t>::from_be_bytes(bytes) }) as f64
-            }};
+impl Entry {
+    fn single(&mut self, name: &str, value: f64) -> PropertyAccessResult {
+        match ["x", "y", "z"].iter().position(|axis| *axis == name) {
+            Some(k) => self.at[k] = value,
+            None => return PropertyAccessResult::Ignored,
         }
-        Ok(match kind {
-            Number::I8 => value!(i8),
-            Number::U8 => value!(u8),
-            Number::I16 => value!(i16),
-            Number::U16 => value!(u16),
-            Number::I32 => value!(i32),
-            Number::U32 => value!(u32),
-            Number::F32 => value!(f32),
-            Number::F64 => value!(f64),
-        })
+        PropertyAccessResult::Set
     }
+
+    fn list<T: Copy + TryInto<u32>>(&mut self, name: &str, values: &[T]) -> PropertyAccessResult {
+        if name != "vertex_indices" && name != "vertex_index" {
+            return PropertyAccessResult::Ignored;
+        }
+        self.corners = values.iter().map_while(|v| (*v).try_into().ok()).collect();
+        self.wrong = self.corners.len() != values.len();
+        PropertyAccessResult::Set
+    }
+}
+
+macro_rules! singles {
+    ($($name:ident: $t:ty),*) => {
+        $(fn $name(&mut self, name: &str, value: $t) -> PropertyAccessResult {
+            self.single(name, f64::from(value))
+        })*
+    };
+}
+
+macro_rules! lists {
+    ($($name:ident: $t:ty),*) => {
+        $(fn $name(&mut self, name: &str, values: Vec<$t>) -> PropertyAccessResult {
+            self.list(name, &values)
+        })*
+    };
+}
+
+impl PropertyAccess for Entry {
+    fn new() -> Self {
+        Self { at: [f64::NAN; 3], corners: Vec::new(), wrong: false }
+    }
+    fn set_property(&mut self, _: &str, _: Property) -> PropertyAccessResult {
+        PropertyAccessResult::Ignored
+    }
+    singles!(set_char: i8, set_uchar: u8, set_short: i16, set_ushort: u16, set_int: i32, set_uint: u32, set_float: f32, set_double: f64);
+    lists!(
+        set_list_char: i8, set_list_uchar: u8, set_list_short: i16, set_list_ushort: u16, set_list_int: i32, set_list_uint: u32
+    );
 }

@@ -1,0 +1,74 @@
+//! The transform of a prim from its `xformOp` attributes, in the order that it states.
+
+use super::{damaged, number};
+use crate::reading::ReadFault;
+use glam::{DAffine3, DMat4, DQuat, DVec3};
+use openusd::sdf::Value;
+
+/// The local transform, and whether it changes over time.
+pub(super) fn local<'a>(value: impl Fn(&str) -> Option<(&'a Value, bool)>) -> Result<(DAffine3, bool), ReadFault> {
+    let (mut frame, mut moves) = (DAffine3::IDENTITY, false);
+    let Some((Value::TokenVec(order), _)) = value("xformOpOrder") else { return Ok((frame, false)) };
+    for name in order.iter().map(|t| t.as_str()) {
+        let (inverted, key) = name.strip_prefix("!invert!").map_or((false, name), |key| (true, key));
+        let Some((own, changes)) = value(key) else { continue };
+        moves |= changes;
+        let op = key.split(':').nth(1).unwrap_or("");
+        let own = operation(op, own)
+            .ok_or_else(|| ReadFault::Unsupported(format!("the transform `{}`", key.chars().take(60).collect::<String>())))?;
+        frame *= if inverted { own.inverse() } else { own };
+    }
+    if frame.is_finite() { Ok((frame, moves)) } else { Err(damaged("a transform that is no number")) }
+}
+
+/// One operation; angles are degrees.
+fn operation(op: &str, value: &Value) -> Option<DAffine3> {
+    let turn = |axis: DVec3| number(value).map(|a| DAffine3::from_axis_angle(axis, a.to_radians()));
+    let turns = |order: [usize; 3]| {
+        let angles = vector(value)?.to_array().map(f64::to_radians);
+        let axes = [DVec3::X, DVec3::Y, DVec3::Z];
+        // the first of the name is applied first
+        let q = order.iter().fold(DQuat::IDENTITY, |q, k| DQuat::from_axis_angle(axes[*k], angles[*k]) * q);
+        Some(DAffine3::from_quat(q))
+    };
+    match op {
+        "translate" => vector(value).map(DAffine3::from_translation),
+        "scale" => vector(value).or_else(|| number(value).map(DVec3::splat)).map(DAffine3::from_scale),
+        "rotateX" => turn(DVec3::X),
+        "rotateY" => turn(DVec3::Y),
+        "rotateZ" => turn(DVec3::Z),
+        "rotateXYZ" => turns([0, 1, 2]),
+        "rotateXZY" => turns([0, 2, 1]),
+        "rotateYXZ" => turns([1, 0, 2]),
+        "rotateYZX" => turns([1, 2, 0]),
+        "rotateZXY" => turns([2, 0, 1]),
+        "rotateZYX" => turns([2, 1, 0]),
+        "orient" => quaternion(value).map(DAffine3::from_quat),
+        // rows are written one after the other, points are rows
+        "transform" => match value {
+            Value::Matrix4d(m) => Some(DAffine3::from_mat4(DMat4::from_cols_array(&m.0))),
+            _ => None,
+        },
+        _ => None,
+    }
+}
+
+fn vector(value: &Value) -> Option<DVec3> {
+    Some(match value {
+        Value::Vec3d(p) => DVec3::new(p.x, p.y, p.z),
+        Value::Vec3f(p) => DVec3::new(f64::from(p.x), f64::from(p.y), f64::from(p.z)),
+        Value::Vec3h(p) => DVec3::new(f64::from(p.x), f64::from(p.y), f64::from(p.z)),
+        _ => return None,
+    })
+}
+
+fn quaternion(value: &Value) -> Option<DQuat> {
+    let [x, y, z, w] = match value {
+        Value::Quatd(q) => [q.x, q.y, q.z, q.w],
+        Value::Quatf(q) => [q.x, q.y, q.z, q.w].map(f64::from),
+        Value::Quath(q) => [q.x, q.y, q.z, q.w].map(f64::from),
+        _ => return None,
+    };
+    let q = DQuat::from_xyzw(x, y, z, w);
+    (q.length_squared() > 1e-12).then(|| q.normalize())
+}
