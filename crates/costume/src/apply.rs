@@ -53,7 +53,7 @@ fn change(costume: &mut Costume, edit: &Edit) -> Result<(), Refusal> {
         Edit::MovePiece { piece, at } => find(costume, *piece)?.at = *at,
         Edit::MoveCorner { piece, corner, to } => move_corner(find(costume, *piece)?, *corner, *to)?,
         Edit::MoveHandle { piece, edge, handle, to } => move_handle(find(costume, *piece)?, *edge, *handle, *to)?,
-        Edit::AddCorner { piece, edge, fraction } => add_corner(costume, *piece, *edge, *fraction)?,
+        Edit::AddCorner { piece, edge, fraction, by_length } => add_corner(costume, *piece, *edge, *fraction, *by_length)?,
         Edit::RemoveCorner { piece, corner } => remove_corner(costume, *piece, *corner)?,
         Edit::CurveEdge { piece, edge } => curve_edge(find(costume, *piece)?, *edge)?,
         Edit::StraightenEdge { piece, edge } => {
@@ -210,14 +210,15 @@ fn bow_of(curve: &EdgeCurve) -> Option<Bow> {
 }
 
 /// Splits an edge; a seam on it goes on over both parts.
-fn add_corner(costume: &mut Costume, piece: PieceId, edge: CornerId, fraction: f64) -> Result<(), Refusal> {
+fn add_corner(costume: &mut Costume, piece: PieceId, edge: CornerId, fraction: f64, by_length: bool) -> Result<(), Refusal> {
     if !(0.0..=1.0).contains(&fraction) {
         return Err(Refusal::new("corner", "lies outside its edge", "choose a fraction from 0 to 1"));
     }
     let id = CornerId(fresh(costume));
     let found = find(costume, piece)?;
     let i = index(found, edge)?;
-    let (first, second) = edge_curve(found, i).split(fraction);
+    let curve = edge_curve(found, i);
+    let (first, second) = curve.split(if by_length { curve.parameter(fraction) } else { fraction });
     found.corners[i].bow = bow_of(&first);
     let finish = found.corners[i].finish;
     found.corners.insert(i + 1, Corner { id, at: second.point(0.0), bow: bow_of(&second), finish });
@@ -236,14 +237,14 @@ fn remove_corner(costume: &mut Costume, piece: PieceId, corner: CornerId) -> Res
     let i = index(found, corner)?;
     let before = found.previous_index(i);
     let kept = found.corners[before].id;
-    let (start, end) = (found.corners[before].at, found.next(i).at);
-    let (first, second) = (found.corners[before].bow, found.corners[i].bow);
-    let straight = first.is_none() && second.is_none();
-    let bow = Bow {
-        leave: first.map_or(start.lerp(end, 1.0 / 3.0), |b| b.leave),
-        arrive: second.map_or(start.lerp(end, 2.0 / 3.0), |b| b.arrive),
-    };
-    found.corners[before].bow = (!straight).then_some(bow);
+    if found.corners[before].finish != found.corners[i].finish {
+        return Err(Refusal::new(
+            format!("{}, corner {}", found.name, i + 1),
+            "parts two edges that are finished differently",
+            "sew the same to both edges first, or take it off",
+        ));
+    }
+    found.corners[before].bow = bow_of(&edge_curve(found, before).joined(&edge_curve(found, i)));
     found.corners.remove(i);
     found.folds.retain(|f| f.from != corner && f.to != corner);
     let name = found.name.clone();

@@ -25,8 +25,15 @@ pub mod limits {
     /// Most bones that a pose names, and stand-ins of a body.
     pub const BONES: usize = 400;
     pub const SHAPES: usize = 40;
-    /// Most seams in a costume.
+    /// Most seams in a costume, and most edges on one side of a seam.
     pub const SEAMS: usize = 1000;
+    pub const RUNS: usize = 100;
+    /// Most fabrics in a costume.
+    pub const FABRICS: usize = 200;
+    /// Largest id; far more than a lifetime of edits uses.
+    pub const IDS: u32 = 1 << 30;
+    /// Angles of grain and placement, degrees.
+    pub const ANGLE: f64 = 3600.0;
     /// Longest name in characters.
     pub const NAME: usize = 80;
     /// Table coordinates stay within this distance of the origin (mm).

@@ -83,11 +83,14 @@ pub enum Edit {
         handle: Handle,
         to: Point,
     },
-    /// Adds a corner at the fraction (of the curve parameter) of an edge without changing its shape.
+    /// Adds a corner at the fraction (of the curve parameter, or of the length) of an edge without changing its shape.
     AddCorner {
         piece: PieceId,
         edge: CornerId,
         fraction: f64,
+        #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+        #[ts(as = "Option<bool>", optional)]
+        by_length: bool,
     },
     RemoveCorner {
         piece: PieceId,

@@ -1,6 +1,6 @@
 //! What a document still lacks before it can be draped, or what deserves a look. Faults never block editing.
 
-use crate::{Corner, Costume, Fabric, Piece, PieceId, SeamId, seam_lengths};
+use crate::{Costume, Fabric, Piece, PieceId, SeamId, seam_lengths, size};
 use serde::Serialize;
 use ts_rs::TS;
 
@@ -111,13 +111,9 @@ fn stiffness_advice(costume: &Costume, piece: &Piece) -> Option<Fault> {
     })
 }
 
-/// Lesser and greater side of the box around a piece's corners, mm.
+/// Lesser and greater side of the box around a piece, mm.
 pub fn extents(piece: &Piece) -> [f64; 2] {
-    let range = |of: &dyn Fn(&Corner) -> f64| {
-        let (low, high) = piece.corners.iter().map(of).fold((f64::MAX, f64::MIN), |(l, h), v| (l.min(v), h.max(v)));
-        high - low
-    };
-    let (width, height) = (range(&|c| c.at.x), range(&|c| c.at.y));
+    let [width, height] = size(piece);
     [width.min(height), width.max(height)]
 }
 

@@ -8,6 +8,7 @@ mod document;
 mod edit;
 mod faults;
 mod outline;
+mod picture;
 mod refusal;
 mod rules;
 mod rules_body;
@@ -21,7 +22,8 @@ pub use document::{
 };
 pub use edit::{EdgeRef, Edit, Handle};
 pub use faults::{Fault, Severity, extents, faults};
-pub use outline::{EdgeCurve, edge_curve, edge_length, outline_path, signed_area};
+pub use outline::{EdgeCurve, edge_curve, edge_length, outline_path, signed_area, size};
+pub use picture::{FlatOutline, FlatPicture, flat_picture};
 pub use refusal::Refusal;
 pub use rules::fabric as check_fabric;
 pub use seams::{SeamLengths, seam_lengths, side_length};
@@ -51,8 +53,16 @@ pub fn read(text: &str) -> Result<Costume, Refusal> {
 }
 
 /// Writes the costume in its open file format, with a final newline.
-pub fn write(costume: &Costume) -> String {
-    let mut text = serde_json::to_string_pretty(costume).unwrap_or_default();
+///
+/// ```
+/// let costume = costume::Costume::new("Raker's tabard");
+/// assert_eq!(costume::read(&costume::write(&costume)?)?, costume);
+/// # Ok::<(), costume::Refusal>(())
+/// ```
+pub fn write(costume: &Costume) -> Result<String, Refusal> {
+    let unwritten =
+        |e: serde_json::Error| Refusal::new(&costume.name, format!("cannot be written: {e}"), "undo the last step and try again");
+    let mut text = serde_json::to_string_pretty(costume).map_err(unwritten)?;
     text.push('\n');
-    text
+    Ok(text)
 }

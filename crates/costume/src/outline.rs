@@ -35,6 +35,27 @@ impl EdgeCurve {
             Self::Bowed(cubic) => cubic.inv_arclen(fraction * cubic.arclen(ACCURACY), ACCURACY),
         }
     }
+    /// One curve in place of this one and the `next`, which begins where this one ends: the curve both were cut from, if
+    /// there is one; otherwise the nearest one that leaves and arrives in the same directions.
+    pub fn joined(&self, next: &Self) -> Self {
+        let (Self::Straight(a), Self::Straight(b)) = (self, next) else {
+            let (a, b) = (self.cubic(), next.cubic());
+            // where a curve is cut, the handles at the cut lie in a row, in the shares of the cut
+            let (before, after) = ((a.p3 - a.p2).hypot(), (b.p1 - b.p0).hypot());
+            let share = if before + after > 1e-9 { before / (before + after) } else { self.length() / (self.length() + next.length()) };
+            let t = share.clamp(0.02, 0.98);
+            return Self::Bowed(CubicBez::new(a.p0, a.p0 + (a.p1 - a.p0) / t, b.p3 + (b.p2 - b.p3) / (1.0 - t), b.p3));
+        };
+        Self::Straight(Line::new(a.p0, b.p1))
+    }
+
+    fn cubic(&self) -> CubicBez {
+        match self {
+            Self::Straight(l) => CubicBez::new(l.p0, l.p0.lerp(l.p1, 1.0 / 3.0), l.p0.lerp(l.p1, 2.0 / 3.0), l.p1),
+            Self::Bowed(c) => *c,
+        }
+    }
+
     /// The parts before and after the parameter `t`.
     pub fn split(&self, t: f64) -> (Self, Self) {
         match self {
@@ -85,6 +106,13 @@ pub fn outline_path(piece: &Piece) -> BezPath {
     }
     path.close_path();
     path
+}
+
+/// Width and height of the box around a piece's outline with its curves, mm.
+pub fn size(piece: &Piece) -> [f64; 2] {
+    use kurbo::Shape;
+    let around = outline_path(piece).bounding_box();
+    [around.width(), around.height()]
 }
 
 /// Area in mm², positive when the corners run counter-clockwise.
@@ -140,6 +168,18 @@ mod tests {
         );
         let expected = (2f64.sqrt() + 1f64.asinh()) * scale;
         assert!((EdgeCurve::Bowed(cubic).length() - expected).abs() < 2e-3);
+    }
+
+    #[test]
+    fn halves_join_into_the_curve_they_were_cut_from() {
+        let whole = CubicBez::new((0.0, 0.0), (30.0, 120.0), (160.0, 90.0), (200.0, -10.0));
+        for t in [0.1, 0.37, 0.5, 0.9] {
+            let (a, b) = EdgeCurve::Bowed(whole).split(t);
+            let EdgeCurve::Bowed(joined) = a.joined(&b) else { panic!("a curve") };
+            for (p, q) in [(joined.p1, whole.p1), (joined.p2, whole.p2)] {
+                assert!((p - q).hypot() < 1e-6, "cut at {t}: {p:?} instead of {q:?}");
+            }
+        }
     }
 
     #[test]

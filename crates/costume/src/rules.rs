@@ -15,6 +15,7 @@ pub(crate) fn check(costume: &Costume) -> Checked {
     crate::rules_body::check(costume)?;
     at_most("costume", "pieces", costume.pieces.len(), limits::PIECES)?;
     at_most("costume", "seams", costume.seams.len(), limits::SEAMS)?;
+    at_most("costume", "fabrics", costume.fabrics.len(), limits::FABRICS)?;
     ids(costume)?;
     costume.fabrics.iter().try_for_each(fabric)?;
     for p in &costume.pieces {
@@ -25,7 +26,28 @@ pub(crate) fn check(costume: &Costume) -> Checked {
             return Err(Refusal::new(&p.name, "is cut from a fabric that the costume does not have", "choose one of its fabrics"));
         }
     }
-    seams(costume)
+    seams(costume)?;
+    file_size(costume)
+}
+
+/// A document that can be made can also be read back from its file.
+fn file_size(costume: &Costume) -> Checked {
+    // what stays far below the limit however it is written need not be written to know it
+    const FEW: usize = 4000;
+    let bones = costume.poses.iter().map(|p| p.bones.len()).sum::<usize>() + costume.body.pose.len() + costume.body.contact.parts.len();
+    let runs: usize = costume.seams.iter().map(|s| 1 + s.runs().count()).sum();
+    let corners: usize = costume.pieces.iter().map(|p| 2 + p.corners.len() + p.folds.len()).sum();
+    let points: usize = costume.tapes.iter().map(|t| 1 + t.points.len()).sum();
+    let own: usize = costume.fabrics.iter().map(|f| 2 + f.own.len()).sum();
+    if bones + runs + corners + points + own <= FEW {
+        return Ok(());
+    }
+    let bytes = crate::write(costume)?.len();
+    if bytes > limits::FILE_BYTES {
+        let reason = format!("would take {bytes} bytes, more than the {} of a costume file", limits::FILE_BYTES);
+        return Err(Refusal::new(&costume.name, reason, "split it into two costumes"));
+    }
+    Ok(())
 }
 
 /// Fold lines join corners of the piece, lie within its outline and do not cross each other.
@@ -53,6 +75,9 @@ fn folds(piece: &Piece) -> Checked {
             || (piece.next(j).id == fold.from && piece.corners[j].bow.is_none());
         if i == j || crosses || along_edge || !encloses(piece, a.lerp(b, 0.5)) {
             return refuse("does not lie within the outline", "draw it between two corners that see each other");
+        }
+        if lines.iter().any(|&(p, q)| shares(p, p) && shares(q, q)) {
+            return refuse("lies on another fold line", "change the angle of the one that is there");
         }
         if lines.iter().any(|&(p, q)| !shares(p, q) && segments_meet(a, b, p, q)) {
             return refuse("crosses another fold line", "let them meet at a corner, or take one out");
@@ -117,6 +142,10 @@ fn fineness(fineness: Fineness) -> Checked {
 }
 
 fn ids(costume: &Costume) -> Checked {
+    if costume.next_id > limits::IDS {
+        let reason = format!("counts its ids up to {}, beyond {}", costume.next_id, limits::IDS);
+        return Err(Refusal::new("costume file", reason, "restore the file from a copy"));
+    }
     let mut seen = HashSet::new();
     let all = costume
         .fabrics
@@ -187,13 +216,15 @@ pub(crate) fn piece(piece: &Piece) -> Checked {
         return Err(Refusal::new(&piece.name, "has fewer than three corners", "a piece needs at least three"));
     }
     on_table(&piece.name, piece.at)?;
-    if !piece.grain.is_finite() {
-        return Err(Refusal::new(&piece.name, "has no grain direction", "give the grain in degrees"));
+    let mend = format!("give it in degrees, within {}", limits::ANGLE);
+    if !(piece.grain.abs() <= limits::ANGLE) {
+        return Err(Refusal::new(&piece.name, "has no grain direction", mend));
     }
     if let Some(placement) = &piece.placement {
+        name("station", &placement.station)?;
         on_table(&piece.name, placement.shift)?;
-        if !placement.turn.is_finite() {
-            return Err(Refusal::new(&piece.name, "has no turn at its station", "give the turn in degrees"));
+        if !(placement.turn.abs() <= limits::ANGLE) {
+            return Err(Refusal::new(&piece.name, "has no turn at its station", mend));
         }
     }
     for (i, corner) in piece.corners.iter().enumerate() {
@@ -219,22 +250,34 @@ pub(crate) fn piece(piece: &Piece) -> Checked {
     Ok(())
 }
 
-/// The first two edges of the outline that cross or touch apart from their shared corner.
+/// The first two edges of the outline that cross or touch apart from their shared corner. Segments are swept in the
+/// order of their left ends, so that only those above each other are compared.
 fn crossing(piece: &Piece) -> Option<(usize, usize)> {
     let line = polyline(piece, 16);
     let n = line.len();
-    let end = |i: usize| line[(i + 1) % n].0;
-    for i in 0..n {
-        for j in i + 1..n {
-            let neighbours = j == i + 1 || (i == 0 && j == n - 1);
-            let (a, b, c, d) = (line[i].0, end(i), line[j].0, end(j));
-            let crossed = if neighbours { folds_back(if j == i + 1 { (a, b, d) } else { (b, a, c) }) } else { segments_meet(a, b, c, d) };
-            if crossed {
-                return Some((line[i].1, line[j].1));
+    let ends = |i: usize| (line[i].0, line[(i + 1) % n].0);
+    let left = |i: usize| ends(i).0.x.min(ends(i).1.x);
+    let mut first = (0..n).filter(|&i| folds_back((ends(i).0, ends(i).1, ends((i + 1) % n).1))).map(|i| sorted(i, (i + 1) % n)).min();
+    let mut order: Vec<usize> = (0..n).collect();
+    order.sort_by(|a, b| left(*a).total_cmp(&left(*b)));
+    let mut open: Vec<usize> = Vec::new();
+    for &i in &order {
+        let (a, b) = ends(i);
+        open.retain(|&j| ends(j).0.x.max(ends(j).1.x) >= left(i));
+        for &j in &open {
+            let pair = sorted(i, j);
+            let neighbours = pair.1 == pair.0 + 1 || pair == (0, n - 1);
+            if !neighbours && first.is_none_or(|f| pair < f) && segments_meet(a, b, ends(j).0, ends(j).1) {
+                first = Some(pair);
             }
         }
+        open.push(i);
     }
-    None
+    first.map(|(i, j)| (line[i].1, line[j].1))
+}
+
+fn sorted(i: usize, j: usize) -> (usize, usize) {
+    (i.min(j), i.max(j))
 }
 
 fn turn(a: Point, b: Point, c: Point) -> f64 {
@@ -292,6 +335,7 @@ pub(crate) fn edge_name(costume: &Costume, run: &Run) -> String {
 /// A side must be a chain of existing edges, each starting where the one before ended.
 fn side(costume: &Costume, seam: &Seam, side: &[Run]) -> Checked {
     let item = format!("seam {}", seam.tag);
+    at_most(&item, "edges on a side", side.len(), limits::RUNS)?;
     if side.is_empty() {
         return Err(Refusal::new(item, "has an empty side", "join two edges"));
     }

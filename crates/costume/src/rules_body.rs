@@ -23,7 +23,17 @@ pub(crate) fn check(costume: &Costume) -> Checked {
     costume.tapes.iter().try_for_each(tape)
 }
 
+/// Largest own measure, mm.
+const MEASURE: f64 = 5_000.0;
+
 fn body(body: &BodyChoice) -> Checked {
+    name("size", &body.preset)?;
+    for (key, mm) in &body.set {
+        name("measure", key)?;
+        if !(0.0..=MEASURE).contains(mm) {
+            return Err(Refusal::new(key, format!("a measure of {mm} mm"), format!("choose one from 0 to {MEASURE} mm")));
+        }
+    }
     at_most("body", "own measures", body.set.len(), limits::MEASURES)?;
     if let Some(hash) = &body.figure
         && (hash.len() != 64 || !hash.chars().all(|c| c.is_ascii_digit() || ('a'..='f').contains(&c)))
@@ -51,7 +61,7 @@ fn angles(item: &str, bones: &BTreeMap<String, [f64; 3]>) -> Checked {
 fn part_contact(key: &str, part: &PartContact) -> Checked {
     name("part", key)?;
     if !(0.0..=30.0).contains(&part.offset) {
-        return Err(Refusal::new(key, format!("a skin offset of {} mm", part.offset), "choose one from 0 to 30 mm"));
+        return Err(Refusal::new(key, format!("a clearance of {} mm", part.offset), "choose one from 0 to 30 mm"));
     }
     if !(0.0..=5.0).contains(&part.friction) {
         return Err(Refusal::new(key, format!("a friction of {} times the fabric's", part.friction), "choose a factor from 0 to 5"));

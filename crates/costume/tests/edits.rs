@@ -93,7 +93,7 @@ fn a_corner_on_a_sewn_edge_keeps_the_seam_whole() {
     let (a, b) = (edge(&costume.pieces[0], 1), edge(&costume.pieces[1], 3));
     let joined = done(&costume, Edit::Join { a, b });
     for target in [a, b] {
-        let split = done(&joined, Edit::AddCorner { piece: target.piece, edge: target.edge, fraction: 0.25 });
+        let split = done(&joined, Edit::AddCorner { piece: target.piece, edge: target.edge, fraction: 0.25, by_length: false });
         let lengths = costume::seam_lengths(&split, &split.seams[0]);
         assert!((lengths.a - 500.0).abs() < 1e-6 && (lengths.b - 500.0).abs() < 1e-6);
         assert_eq!(split.seams[0].runs().count(), 3);
@@ -154,7 +154,7 @@ fn the_file_gives_back_the_same_costume() {
     let joined = done(&costume, Edit::Join { a: edge(&costume.pieces[0], 1), b: edge(&costume.pieces[1], 3) });
     let curved = done(&joined, Edit::CurveEdge { piece: joined.pieces[0].id, edge: joined.pieces[0].corners[0].id });
     let fine = done(&curved, Edit::ChooseFineness { fineness: Fineness::Custom(12.5) });
-    assert_eq!(read(&write(&fine)).expect("readable"), fine);
+    assert_eq!(read(&text(&fine)).expect("readable"), fine);
 }
 
 /// Any edit on whatever pieces and seams there are; many are refused.
@@ -178,7 +178,7 @@ fn make(costume: &Costume, (kind, p, c, x, y): (usize, usize, usize, f64, f64)) 
         6 => Edit::CurveEdge { piece: id, edge: corner },
         7 => Edit::MoveHandle { piece: id, edge: corner, handle: if x < y { Handle::Leave } else { Handle::Arrive }, to: at },
         8 => Edit::StraightenEdge { piece: id, edge: corner },
-        9 => Edit::AddCorner { piece: id, edge: corner, fraction: (x + 700.0) / 1300.0 },
+        9 => Edit::AddCorner { piece: id, edge: corner, fraction: (x + 700.0) / 1300.0, by_length: false },
         10 => Edit::RemoveCorner { piece: id, corner },
         11 => Edit::FlipSeam { seam },
         12 => Edit::Unpick { seam },
@@ -199,7 +199,7 @@ proptest! {
             match apply(&costume, &edit) {
                 Ok(next) => {
                     // the file reader holds every document to all rules again
-                    prop_assert_eq!(&read(&write(&next)).map_err(|e| TestCaseError::fail(format!("{edit:?}: {e}")))?, &next);
+                    prop_assert_eq!(&read(&text(&next)).map_err(|e| TestCaseError::fail(format!("{edit:?}: {e}")))?, &next);
                     prop_assert!(next.pieces.iter().all(|p| signed_area(p) > 0.0));
                     costume = next;
                 }
@@ -215,7 +215,7 @@ proptest! {
         let (id, corner) = (costume.pieces[0].id, costume.pieces[0].corners[0].id);
         let curved = done(&costume, Edit::CurveEdge { piece: id, edge: corner });
         let Ok(bent) = apply(&curved, &Edit::MoveHandle { piece: id, edge: corner, handle: Handle::Arrive, to: Point::new(x, y) }) else { return Ok(()) };
-        let Ok(split) = apply(&bent, &Edit::AddCorner { piece: id, edge: corner, fraction }) else { return Ok(()) };
+        let Ok(split) = apply(&bent, &Edit::AddCorner { piece: id, edge: corner, fraction, by_length: false }) else { return Ok(()) };
         let (a, b) = (&bent.pieces[0], &split.pieces[0]);
         prop_assert!((outline_length(a) - outline_length(b)).abs() < 0.01);
         prop_assert!((signed_area(a) - signed_area(b)).abs() < 1e-4);
@@ -234,9 +234,9 @@ fn edges_seams_and_pieces_carry_their_making_and_bad_values_are_refused() {
     let taped = done(&joined, finish(Some(EdgeFinish::Elastic { length: 70.0 })));
     let pressed = done(&taped, Edit::FoldSeam { seam, fold: Some(90.0) });
     let layered = done(&pressed, Edit::SetWear { piece, wear: 2 });
-    assert_eq!(read(&write(&layered)).expect("readable"), layered);
-    assert!(!write(&joined).contains("wear") && !write(&joined).contains("finish"), "plain pieces write nothing of it");
-    let split = done(&taped, Edit::AddCorner { piece, edge: corner, fraction: 0.4 });
+    assert_eq!(read(&text(&layered)).expect("readable"), layered);
+    assert!(!text(&joined).contains("wear") && !text(&joined).contains("finish"), "plain pieces write nothing of it");
+    let split = done(&taped, Edit::AddCorner { piece, edge: corner, fraction: 0.4, by_length: false });
     assert_eq!(split.pieces[0].corners[1].finish, Some(EdgeFinish::Elastic { length: 70.0 }), "both parts keep the elastic");
     let refused = |edit: Edit| apply(&joined, &edit).expect_err("refused").reason;
     assert!(refused(finish(Some(EdgeFinish::Elastic { length: 5.0 }))).contains("elastic"));
@@ -256,7 +256,7 @@ fn a_fold_line_follows_its_corners_and_goes_with_them() {
     assert_eq!(folded.pieces[0].folds.len(), 1);
     let again = press(&folded, 2, 0, Some(-30.0)).expect("the same line, the other way round");
     assert_eq!(again.pieces[0].folds.iter().map(|f| f.angle).collect::<Vec<_>>(), [-30.0]);
-    assert_eq!(read(&write(&again)).expect("its own file"), again);
+    assert_eq!(read(&text(&again)).expect("its own file"), again);
     assert!(press(&again, 0, 2, None).expect("taken out").pieces[0].folds.is_empty());
 
     // a copy folds along its own corners
@@ -274,7 +274,7 @@ fn a_fold_line_follows_its_corners_and_goes_with_them() {
         assert!(refusal.reason.contains(reason), "{refusal}");
     }
     // a corner pulled in so far that the line would leave the piece is refused; one taken out takes its folds along
-    let notch = done(&again, Edit::AddCorner { piece: id, edge: c[2], fraction: 0.5 });
+    let notch = done(&again, Edit::AddCorner { piece: id, edge: c[2], fraction: 0.5, by_length: false });
     let new = notch.pieces[0].corners[3].id;
     let refusal = apply(&notch, &Edit::MoveCorner { piece: id, corner: new, to: Point::new(200.0, 150.0) }).expect_err("beyond the fold");
     assert!(refusal.reason.contains("within the outline"), "{refusal}");
@@ -296,4 +296,44 @@ fn a_piece_that_stands_like_a_board_is_named() {
     heavy.fabrics[0].own = [("bend-warp", 20_000.0), ("bend-weft", 20_000.0), ("density", 100.0)].map(|(k, v)| (k.to_owned(), v)).into();
     let told = faults(&heavy).into_iter().find(|f| f.reason.contains("too stiff for its size")).expect("told");
     assert!(told.item == "Left" && told.reason.contains("500 mm long") && told.reason.contains("273 mm"), "{told:?}");
+}
+
+fn text(costume: &Costume) -> String {
+    write(costume).expect("it can be written")
+}
+
+#[test]
+fn a_corner_in_the_middle_halves_the_length_and_taking_it_out_brings_the_curve_back() {
+    let costume = two_panels();
+    let (piece, edge) = (costume.pieces[0].id, costume.pieces[0].corners[0].id);
+    let curved = done(&costume, Edit::CurveEdge { piece, edge });
+    let bow = curved.pieces[0].corners[0].bow.expect("a curve");
+    let bent = Edit::MoveHandle { piece, edge, handle: Handle::Leave, to: Point::new(bow.leave.x, bow.leave.y - 180.0) };
+    let bent = done(&curved, bent);
+    let split = done(&bent, Edit::AddCorner { piece, edge, fraction: 0.5, by_length: true });
+    let lengths = [0, 1].map(|k| costume::edge_length(&split.pieces[0], k));
+    assert!((lengths[0] - lengths[1]).abs() < 0.01, "{lengths:?}");
+    let corner = split.pieces[0].corners[1].id;
+    let whole = done(&split, Edit::RemoveCorner { piece, corner });
+    let (was, is) = (bent.pieces[0].corners[0].bow.expect("a curve"), whole.pieces[0].corners[0].bow.expect("still a curve"));
+    assert!(was.leave.distance(is.leave) < 0.01 && was.arrive.distance(is.arrive) < 0.01, "{was:?} {is:?}");
+    // what is sewn to one of the edges is not dropped with their corner
+    let taped = done(&split, Edit::FinishEdge { piece, edge: corner, finish: Some(EdgeFinish::StayTape) });
+    let refusal = apply(&taped, &Edit::RemoveCorner { piece, corner }).expect_err("it would be lost");
+    assert!(refusal.reason.contains("finished differently"), "{refusal}");
+}
+
+#[test]
+fn the_box_around_a_piece_holds_its_curves() {
+    let costume = two_panels();
+    let (piece, corner) = (costume.pieces[0].id, costume.pieces[0].corners[0].clone());
+    let bow = Bow {
+        leave: Point::new(corner.at.x, corner.at.y - 100.0),
+        arrive: Point::new(costume.pieces[0].corners[1].at.x, corner.at.y - 100.0),
+    };
+    let mut curved = done(&costume, Edit::CurveEdge { piece, edge: corner.id });
+    let [_, before] = costume::size(&curved.pieces[0]);
+    curved.pieces[0].corners[0].bow = Some(bow);
+    // a cubic with both handles 100 mm away bulges by three quarters of that
+    assert!((costume::size(&curved.pieces[0])[1] - before - 75.0).abs() < 1e-6);
 }

@@ -1,6 +1,9 @@
 //! Every rule refuses what breaks it, names the item and leaves the document as it was.
 
-use costume::{Costume, EdgeRef, Edit, Fineness, Handle, PieceId, Placement, Point, Print, Refusal, SeamId, apply, limits, read, write};
+use costume::{
+    CornerId, Costume, EdgeRef, Edit, Fabric, FabricId, Fineness, FoldLine, Handle, PieceId, Placement, Point, Print, Refusal, SeamId,
+    apply, limits, read, write,
+};
 
 fn points(list: &[(f64, f64)]) -> Vec<Point> {
     list.iter().map(|&(x, y)| Point::new(x, y)).collect()
@@ -57,8 +60,8 @@ fn moved_corners_and_handles() {
     let curved = apply(&costume, &Edit::CurveEdge { piece, edge: corner }).expect("a curve");
     let over = Edit::MoveHandle { piece, edge: corner, handle: Handle::Leave, to: Point::new(50.0, 400.0) };
     expect(&curved, over, "Patch", "would cross");
-    expect(&costume, Edit::AddCorner { piece, edge: corner, fraction: 1.5 }, "corner", "outside its edge");
-    expect(&costume, Edit::AddCorner { piece, edge: corner, fraction: 0.0 }, "Patch", "would have no length");
+    expect(&costume, Edit::AddCorner { piece, edge: corner, fraction: 1.5, by_length: false }, "corner", "outside its edge");
+    expect(&costume, Edit::AddCorner { piece, edge: corner, fraction: 0.0, by_length: false }, "Patch", "would have no length");
     let three = apply(&costume, &Edit::RemoveCorner { piece, corner }).expect("a triangle is left");
     expect(&three, Edit::RemoveCorner { piece, corner: three.pieces[0].corners[0].id }, "Patch", "fewer than three");
 }
@@ -129,7 +132,7 @@ fn fabrics() {
 #[test]
 fn files() {
     let costume = square();
-    let text = write(&costume);
+    let text = file(&costume);
     let reason = |t: &str| read(t).expect_err("it must be refused").reason;
     assert!(reason("").contains("cannot be read"));
     assert!(reason(&text[..text.len() / 2]).contains("cannot be read"));
@@ -138,11 +141,73 @@ fn files() {
     assert!(reason(&" ".repeat(limits::FILE_BYTES + 1)).contains("more than a costume may have"));
     let mut twice = costume.clone();
     twice.pieces.push(twice.pieces[0].clone());
-    assert!(reason(&write(&twice)).contains("twice"));
+    assert!(reason(&file(&twice)).contains("twice"));
     let mut bare = costume.clone();
     bare.fabrics.clear();
-    assert!(reason(&write(&bare)).contains("fabric"));
+    assert!(reason(&file(&bare)).contains("fabric"));
     let mut inside_out = costume;
     inside_out.pieces[0].corners.reverse();
-    assert!(reason(&write(&inside_out)).contains("inside out"));
+    assert!(reason(&file(&inside_out)).contains("inside out"));
+}
+
+fn file(costume: &Costume) -> String {
+    write(costume).expect("it can be written")
+}
+
+/// What a file with one word exchanged is refused for.
+fn refused_file(costume: &Costume, word: &str, by: &str) -> String {
+    let text = file(costume);
+    assert!(text.contains(word), "{word} stands in the file");
+    read(&text.replacen(word, by, 1)).expect_err("refused").to_string()
+}
+
+#[test]
+fn numbers_ids_and_names_from_outside_are_bounded() {
+    let mut placed = square();
+    placed.pieces[0].placement = Some(Placement { station: "chest-front".into(), shift: Point::new(0.0, 0.0), turn: 0.0 });
+    assert!(refused_file(&placed, "\"grain\": 90.0", "\"grain\": 1e41").contains("no grain direction"));
+    assert!(refused_file(&placed, "\"turn\": 0.0", "\"turn\": 1e30").contains("no turn"));
+    assert!(refused_file(&placed, "chest-front", "chest\\u0000front").contains("readable name"));
+    assert!(refused_file(&placed, "woman-38", "woman\\u0007").contains("readable name"));
+    let next = format!("\"next_id\": {}", placed.next_id);
+    assert!(refused_file(&placed, &next, "\"next_id\": 4294967295").contains("counts its ids"));
+    let mut many = square();
+    for k in 0..limits::FABRICS as u32 {
+        many.fabrics.push(Fabric { id: FabricId(10_000 + k), ..many.fabrics[0].clone() });
+    }
+    many.next_id = 20_000;
+    assert!(read(&file(&many)).expect_err("too many").to_string().contains("fabrics"));
+}
+
+#[test]
+fn one_fold_cannot_be_pressed_twice() {
+    let mut folded = square();
+    let c: Vec<CornerId> = folded.pieces[0].corners.iter().map(|c| c.id).collect();
+    folded.pieces[0].folds = vec![FoldLine { from: c[0], to: c[2], angle: 30.0 }, FoldLine { from: c[2], to: c[0], angle: 60.0 }];
+    assert!(read(&file(&folded)).expect_err("twice").to_string().contains("lies on another fold line"));
+}
+
+#[test]
+fn no_edit_makes_a_document_that_cannot_be_read_back() {
+    // pieces of 400 curved corners, until one is refused for its size
+    let mut costume = Costume::new("Archive");
+    let ring = |k: usize| {
+        let (sin, cos) = (k as f64 / 400.0 * std::f64::consts::TAU).sin_cos();
+        Point::new(900.0 * cos, 900.0 * sin)
+    };
+    let points: Vec<Point> = (0..400).map(ring).collect();
+    for k in 0..limits::PIECES {
+        let mut next = costume.clone();
+        let add = Edit::AddPiece { name: format!("Ring {k}"), at: Point::new(0.0, 0.0), points: points.clone() };
+        match apply(&next, &add) {
+            Ok(made) => next = made,
+            Err(e) => {
+                assert!(e.to_string().contains("more than the 4194304 of a costume file"), "{e}");
+                assert_eq!(read(&file(&costume)).expect("the last good one"), costume);
+                return;
+            }
+        }
+        costume = next;
+    }
+    panic!("all pieces fit, so the limit was not met");
 }

@@ -2,12 +2,12 @@
 
 use crate::error::Failure;
 use crate::history::{self, Outcome, Shown};
-use crate::state::App;
+use crate::state::{App, off_the_async_threads};
 use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::header;
 use axum::response::IntoResponse;
-use costume::{CornerId, Costume, Edit, Fault, PieceId, SeamId, edge_length, seam_lengths};
+use costume::{CornerId, Costume, Edit, Fault, Piece, PieceId, Refusal, SeamId, edge_length, seam_lengths};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -18,6 +18,14 @@ pub struct EdgeMeasure {
     pub edge: CornerId,
     /// mm.
     pub length: f64,
+}
+
+/// The box around a piece with its curves, mm.
+#[derive(Debug, Serialize, TS)]
+pub struct PieceMeasure {
+    pub piece: PieceId,
+    pub width: f64,
+    pub height: f64,
 }
 
 /// Both sides of a seam.
@@ -39,8 +47,12 @@ pub struct CostumeState {
     pub production: i64,
     pub costume: Costume,
     pub step: i32,
+    /// Grows with every change, also by undo and redo: an answer with a lower one is older.
+    #[ts(type = "number")]
+    pub version: i64,
     pub can_undo: bool,
     pub can_redo: bool,
+    pub sizes: Vec<PieceMeasure>,
     pub edges: Vec<EdgeMeasure>,
     pub seams: Vec<SeamMeasure>,
     pub faults: Vec<Fault>,
@@ -61,14 +73,21 @@ impl CostumeState {
             id,
             production: shown.production,
             step: shown.step,
+            version: shown.version,
             can_undo: shown.step > 0,
             can_redo: shown.step < shown.last,
+            sizes: costume.pieces.iter().map(measured).collect(),
             edges: edges.collect(),
             seams: seams.collect(),
             faults: workroom::faults(&costume),
             costume,
         }
     }
+}
+
+fn measured(piece: &Piece) -> PieceMeasure {
+    let [width, height] = costume::size(piece);
+    PieceMeasure { piece: piece.id, width, height }
 }
 
 /// An edit as the browser sends it.
@@ -81,34 +100,63 @@ pub struct EditRequest {
     pub edit: Edit,
 }
 
+/// An undo or a redo as the browser sends it.
+#[derive(Debug, Deserialize, TS)]
+pub struct TravelRequest {
+    /// The step that was seen when it was asked for.
+    pub base: i32,
+    /// Chosen by the browser, so that one sent twice counts once.
+    pub key: String,
+}
+
+/// Longest key of a request.
+const KEY: usize = 64;
+
+fn check_key(key: &str) -> Result<(), Refusal> {
+    if key.is_empty() || key.len() > KEY || !key.bytes().all(|b| b.is_ascii_graphic()) {
+        return Err(Refusal::new("key", "is no key of a request", format!("send 1 to {KEY} letters, digits and signs")));
+    }
+    Ok(())
+}
+
+/// The state with its lengths and faults, which take a while to reckon.
+pub async fn state(id: i64, shown: Shown) -> Result<CostumeState, Failure> {
+    off_the_async_threads(move || Ok(CostumeState::new(id, shown))).await
+}
+
 pub async fn show(State(app): State<App>, Path(id): Path<i64>) -> Result<Json<CostumeState>, Failure> {
-    Ok(Json(CostumeState::new(id, history::shown(&app.pool, id).await?)))
+    Ok(Json(state(id, history::shown(&app.pool, id).await?).await?))
 }
 
 pub async fn edit(State(app): State<App>, Path(id): Path<i64>, Json(request): Json<EditRequest>) -> Result<Json<CostumeState>, Failure> {
+    check_key(&request.key)?;
     if let Edit::ChooseBody { body } = &request.edit
         && let Some(hash) = &body.figure
     {
         crate::figures::known(&app.pool, hash).await?;
     }
-    match history::edit(&app.pool, id, request.base, &request.key, &request.edit).await? {
-        Outcome::Done(shown) => Ok(announce(&app, id, shown)),
-        Outcome::Stale(shown) => Err(Failure::Stale(Box::new(CostumeState::new(id, shown)))),
+    announce(&app, id, history::edit(&app.pool, id, request.base, &request.key, request.edit).await?).await
+}
+
+pub async fn undo(State(app): State<App>, Path(id): Path<i64>, Json(request): Json<TravelRequest>) -> Result<Json<CostumeState>, Failure> {
+    check_key(&request.key)?;
+    announce(&app, id, history::travel(&app.pool, id, request.base, &request.key, -1).await?).await
+}
+
+pub async fn redo(State(app): State<App>, Path(id): Path<i64>, Json(request): Json<TravelRequest>) -> Result<Json<CostumeState>, Failure> {
+    check_key(&request.key)?;
+    announce(&app, id, history::travel(&app.pool, id, request.base, &request.key, 1).await?).await
+}
+
+/// Tells the live drape and the other windows what was done.
+async fn announce(app: &App, id: i64, outcome: Outcome) -> Result<Json<CostumeState>, Failure> {
+    match outcome {
+        Outcome::Done(shown) => {
+            app.sessions.changed(id, &shown.costume, shown.version);
+            Ok(Json(state(id, shown).await?))
+        }
+        Outcome::Stale(shown) => Err(Failure::Stale(Box::new(state(id, shown).await?))),
     }
-}
-
-pub async fn undo(State(app): State<App>, Path(id): Path<i64>) -> Result<Json<CostumeState>, Failure> {
-    Ok(announce(&app, id, history::travel(&app.pool, id, -1).await?))
-}
-
-pub async fn redo(State(app): State<App>, Path(id): Path<i64>) -> Result<Json<CostumeState>, Failure> {
-    Ok(announce(&app, id, history::travel(&app.pool, id, 1).await?))
-}
-
-/// Tells the live drape and the other windows.
-fn announce(app: &App, id: i64, shown: Shown) -> Json<CostumeState> {
-    app.sessions.changed(id, &shown.costume, shown.step);
-    Json(CostumeState::new(id, shown))
 }
 
 pub async fn file(State(app): State<App>, Path(id): Path<i64>) -> Result<impl IntoResponse, Failure> {
@@ -118,7 +166,7 @@ pub async fn file(State(app): State<App>, Path(id): Path<i64>) -> Result<impl In
         (header::CONTENT_TYPE, "application/json".to_owned()),
         (header::CONTENT_DISPOSITION, format!("attachment; filename=\"{name}.ourlet.json\"")),
     ];
-    Ok((headers, costume::write(&shown.costume)))
+    Ok((headers, costume::write(&shown.costume)?))
 }
 
 /// A costume's name as a plain file name.

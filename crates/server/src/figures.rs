@@ -70,10 +70,6 @@ fn hash_of(parts: &[&[u8]]) -> String {
     sha.finalize().iter().map(|b| format!("{b:02x}")).collect()
 }
 
-fn json<T: Serialize>(value: &T) -> Result<serde_json::Value, Failure> {
-    serde_json::to_value(value).map_err(|e| Failure::Internal(e.to_string()))
-}
-
 /// The refusal of a file that is too large to be taken at all.
 fn too_large(name: &str) -> Failure {
     let limit = FILE_BYTES >> 20;
@@ -86,7 +82,7 @@ pub async fn add(
     Query(file): Query<FileName>,
     bytes: Result<Bytes, BytesRejection>,
 ) -> Result<Json<FigureState>, Failure> {
-    let name: String = file.name.chars().take(120).collect();
+    let name: String = file.name.chars().filter(|c| !c.is_control()).take(120).collect();
     let bytes = bytes.map_err(|_| too_large(&name))?;
     let (arrival, bytes, name) = off_the_async_threads(move || Ok((workroom::read_arrival(&name, &bytes)?, bytes, name))).await?;
     let asset = hash_of(&[&bytes]);
@@ -106,7 +102,7 @@ async fn store(tx: &mut sqlx::PgConnection, asset: &str, state: &FigureState) ->
         "INSERT INTO figures (hash, asset, sheet) VALUES ($1, $2, $3) ON CONFLICT (hash) DO UPDATE SET stored_at = now()",
         state.hash,
         asset,
-        json(&state.sheet)?
+        crate::history::json(&state.sheet)?
     )
     .execute(tx)
     .await?;
@@ -152,6 +148,7 @@ struct Stored {
 }
 
 async fn stored(pool: &PgPool, hash: &str) -> Result<Stored, Failure> {
+    check_hash(hash)?;
     let row =
         sqlx::query!("SELECT f.asset, f.sheet, a.name, a.bytes FROM figures f JOIN assets a ON a.hash = f.asset WHERE f.hash = $1", hash)
             .fetch_optional(pool)
@@ -163,12 +160,18 @@ async fn stored(pool: &PgPool, hash: &str) -> Result<Stored, Failure> {
     Ok(Stored { asset: row.asset, file: row.name, sheet, arrival })
 }
 
+/// What is no hash is on no server; the database would not even take it.
+fn check_hash(hash: &str) -> Result<(), Failure> {
+    if hash.len() == 64 && hash.bytes().all(|b| b.is_ascii_hexdigit()) { Ok(()) } else { Err(missing()) }
+}
+
 fn missing() -> Failure {
     Refusal::new("figure", "is not on this server", "bring it again, or choose a size").into()
 }
 
 /// Refuses a choice of a figure that is not here.
 pub async fn known(pool: &PgPool, hash: &str) -> Result<(), Failure> {
+    check_hash(hash)?;
     let found = sqlx::query_scalar!(r#"SELECT 1 AS "one!" FROM figures WHERE hash = $1"#, hash).fetch_optional(pool).await?;
     found.map(|_| ()).ok_or_else(missing)
 }
@@ -192,7 +195,7 @@ pub async fn correct(
     Json(sheet): Json<FigureSheet>,
 ) -> Result<Json<FigureState>, Failure> {
     let count = sheet.name.trim().chars().count();
-    if count == 0 || count > costume::limits::NAME {
+    if count == 0 || count > costume::limits::NAME || sheet.name.chars().any(char::is_control) {
         return Err(Refusal::new("figure", "needs a name", format!("write 1 to {} characters", costume::limits::NAME)).into());
     }
     let found = stored(&app.pool, &hash).await?;

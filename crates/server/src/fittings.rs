@@ -1,6 +1,7 @@
 //! Kept drapes.
 
 use crate::error::Failure;
+use crate::protocol::Air;
 use crate::session::Snapshot;
 use crate::state::App;
 use axum::Json;
@@ -51,14 +52,15 @@ pub async fn keep(pool: &PgPool, costume: i64, name: &str, snapshot: Snapshot) -
     let document = serde_json::to_value(&snapshot.assembly.costume).map_err(|e| Failure::Internal(e.to_string()))?;
     let positions: Vec<u8> = snapshot.positions.iter().flatten().flat_map(|v| v.to_le_bytes()).collect();
     let id = sqlx::query_scalar!(
-        "INSERT INTO fittings (costume, name, document, positions, at_rest, crossings, picture) VALUES ($1, $2, $3, $4, $5, $6, $7) RETURNING id",
+        "INSERT INTO fittings (costume, name, document, positions, at_rest, crossings, picture, air) VALUES ($1, $2, $3, $4, $5, $6, $7, $8) RETURNING id",
         costume,
         name,
         document,
         positions,
         snapshot.at_rest,
         snapshot.crossings as i32,
-        picture
+        picture,
+        crate::history::json(&snapshot.air)?
     )
     .fetch_one(pool)
     .await?;
@@ -71,12 +73,13 @@ pub fn positions(bytes: &[u8]) -> Vec<[f32; 3]> {
     bytes.chunks_exact(12).map(|p| [value(&p[0..4]), value(&p[4..8]), value(&p[8..12])]).collect()
 }
 
-/// Reads a kept drape back.
-pub async fn load(pool: &PgPool, id: i64) -> Result<Fitting, Failure> {
-    let row = sqlx::query!("SELECT document, positions, at_rest FROM fittings WHERE id = $1", id).fetch_optional(pool).await?;
+/// Reads a kept drape back, with the air it was draped in; those of earlier builds have none.
+pub async fn load(pool: &PgPool, id: i64) -> Result<(Fitting, Option<Air>), Failure> {
+    let row = sqlx::query!("SELECT document, positions, at_rest, air FROM fittings WHERE id = $1", id).fetch_optional(pool).await?;
     let row = row.ok_or(Failure::NotFound("fitting"))?;
-    let costume = serde_json::from_value(row.document).map_err(|e| Failure::Internal(e.to_string()))?;
-    Ok(Fitting { costume, positions: positions(&row.positions), at_rest: row.at_rest })
+    let costume = crate::history::read(row.document)?;
+    let air = serde_json::from_value(row.air).unwrap_or_default();
+    Ok((Fitting { costume, positions: positions(&row.positions), at_rest: row.at_rest }, air))
 }
 
 pub async fn picture(State(app): State<App>, Path(id): Path<i64>) -> Result<impl IntoResponse, Failure> {

@@ -1,7 +1,8 @@
 //! Costumes and their revisions in PostgreSQL. An edit is acknowledged only after its transaction is on disk.
 
 use crate::error::{Failure, StartError};
-use costume::{Costume, Edit};
+use crate::state::off_the_async_threads;
+use costume::{Costume, Edit, Refusal};
 use sqlx::postgres::PgPoolOptions;
 use sqlx::{PgConnection, PgPool};
 use std::time::Duration;
@@ -14,6 +15,8 @@ pub struct Shown {
     pub step: i32,
     /// The highest step that can be redone.
     pub last: i32,
+    /// Grows with every change of what is shown, also by undo and redo.
+    pub version: i64,
 }
 
 /// Connects and migrates; fails quickly when nothing listens.
@@ -23,12 +26,27 @@ pub async fn connect(url: &str) -> Result<PgPool, StartError> {
     Ok(pool)
 }
 
-fn read(document: serde_json::Value) -> Result<Costume, Failure> {
+pub fn read(document: serde_json::Value) -> Result<Costume, Failure> {
     serde_json::from_value(document).map_err(|e| Failure::Internal(format!("a stored costume cannot be read: {e}")))
 }
 
-fn json(value: &impl serde::Serialize) -> Result<serde_json::Value, Failure> {
-    serde_json::to_value(value).map_err(|e| Failure::Internal(e.to_string()))
+/// A value for the database, which holds no text with the sign 0.
+pub fn json(value: &impl serde::Serialize) -> Result<serde_json::Value, Failure> {
+    let value = serde_json::to_value(value).map_err(|e| Failure::Internal(e.to_string()))?;
+    if holds_zero(&value) {
+        return Err(Refusal::new("text", "holds a sign that is no text", "write it with letters, digits and signs").into());
+    }
+    Ok(value)
+}
+
+fn holds_zero(value: &serde_json::Value) -> bool {
+    use serde_json::Value;
+    match value {
+        Value::String(text) => text.contains('\0'),
+        Value::Array(all) => all.iter().any(holds_zero),
+        Value::Object(all) => all.iter().any(|(key, v)| key.contains('\0') || holds_zero(v)),
+        _ => false,
+    }
 }
 
 /// A new costume with its first revision.
@@ -48,7 +66,7 @@ pub async fn shown(pool: &PgPool, id: i64) -> Result<Shown, Failure> {
 
 async fn load(connection: &mut PgConnection, id: i64) -> Result<Shown, Failure> {
     let row = sqlx::query!(
-        r#"SELECT c.production, c.head, r.document,
+        r#"SELECT c.production, c.head, c.version, r.document,
                   (SELECT max(step) FROM revisions WHERE costume = c.id) AS "last!"
            FROM costumes c JOIN revisions r ON r.costume = c.id AND r.step = c.head
            WHERE c.id = $1 AND c.deleted_at IS NULL"#,
@@ -57,55 +75,72 @@ async fn load(connection: &mut PgConnection, id: i64) -> Result<Shown, Failure> 
     .fetch_optional(connection)
     .await?
     .ok_or(Failure::NotFound("costume"))?;
-    Ok(Shown { production: row.production, costume: read(row.document)?, step: row.head, last: row.last })
+    Ok(Shown { production: row.production, costume: read(row.document)?, step: row.head, last: row.last, version: row.version })
 }
 
-/// What became of an edit.
+/// What became of an edit, an undo or a redo.
 pub enum Outcome {
     Done(Shown),
     /// It was based on an older step.
     Stale(Shown),
 }
 
-/// Applies an edit made at step `base`. An edit whose key was stored before is not applied again.
-pub async fn edit(pool: &PgPool, id: i64, base: i32, key: &str, edit: &Edit) -> Result<Outcome, Failure> {
+/// Applies an edit made at step `base`. A request whose key was carried out before is not carried out again.
+pub async fn edit(pool: &PgPool, id: i64, base: i32, key: &str, edit: Edit) -> Result<Outcome, Failure> {
     let mut tx = pool.begin().await?;
-    lock(&mut tx, id).await?;
-    let known = sqlx::query_scalar!("SELECT step FROM revisions WHERE costume = $1 AND key = $2", id, key).fetch_optional(&mut *tx).await?;
-    let now = load(&mut tx, id).await?;
-    if known.is_some() {
-        return Ok(Outcome::Done(now));
-    }
-    if now.step != base {
-        return Ok(Outcome::Stale(now));
-    }
-    let changed = workroom::apply(&now.costume, edit)?;
-    let step = now.step + 1;
+    let now = match begin(&mut tx, id, base, key).await? {
+        Ok(now) => now,
+        Err(outcome) => return Ok(outcome),
+    };
+    let (before, step) = (now.costume.clone(), now.step + 1);
+    let (changed, edit_json, document) = off_the_async_threads(move || {
+        let changed = workroom::apply(&before, &edit)?;
+        let (edit, document) = (json(&edit), json(&changed));
+        Ok((changed, edit, document))
+    })
+    .await?;
     sqlx::query!("DELETE FROM revisions WHERE costume = $1 AND step >= $2", id, step).execute(&mut *tx).await?;
     sqlx::query!(
         "INSERT INTO revisions (costume, step, edit, document, key) VALUES ($1, $2, $3, $4, $5)",
         id,
         step,
-        json(edit)?,
-        json(&changed)?,
+        edit_json?,
+        document?,
         key
     )
     .execute(&mut *tx)
     .await?;
-    set_head(&mut tx, id, step).await?;
+    let version = set_head(&mut tx, id, step).await?;
     tx.commit().await?;
-    Ok(Outcome::Done(Shown { costume: changed, step, last: step, ..now }))
+    Ok(Outcome::Done(Shown { costume: changed, step, last: step, version, ..now }))
 }
 
-/// Moves along the history by one step; at its ends nothing changes.
-pub async fn travel(pool: &PgPool, id: i64, by: i32) -> Result<Shown, Failure> {
+/// Moves along the history by one step, from step `base`; at its ends nothing changes.
+pub async fn travel(pool: &PgPool, id: i64, base: i32, key: &str, by: i32) -> Result<Outcome, Failure> {
     let mut tx = pool.begin().await?;
-    lock(&mut tx, id).await?;
-    let now = load(&mut tx, id).await?;
+    let now = match begin(&mut tx, id, base, key).await? {
+        Ok(now) => now,
+        Err(outcome) => return Ok(outcome),
+    };
     set_head(&mut tx, id, (now.step + by).clamp(0, now.last)).await?;
     let shown = load(&mut tx, id).await?;
     tx.commit().await?;
-    Ok(shown)
+    Ok(Outcome::Done(shown))
+}
+
+/// Locks the costume and notes the key; the outcome, when there is nothing left to do.
+async fn begin(tx: &mut PgConnection, id: i64, base: i32, key: &str) -> Result<Result<Shown, Outcome>, Failure> {
+    lock(tx, id).await?;
+    let now = load(tx, id).await?;
+    let known = sqlx::query_scalar!(r#"SELECT 1 AS "one!" FROM carried_out WHERE costume = $1 AND key = $2"#, id, key);
+    if known.fetch_optional(&mut *tx).await?.is_some() {
+        return Ok(Err(Outcome::Done(now)));
+    }
+    if now.step != base {
+        return Ok(Err(Outcome::Stale(now)));
+    }
+    sqlx::query!("INSERT INTO carried_out (costume, key) VALUES ($1, $2)", id, key).execute(tx).await?;
+    Ok(Ok(now))
 }
 
 async fn lock(connection: &mut PgConnection, id: i64) -> Result<(), Failure> {
@@ -116,7 +151,12 @@ async fn lock(connection: &mut PgConnection, id: i64) -> Result<(), Failure> {
     Ok(())
 }
 
-async fn set_head(connection: &mut PgConnection, id: i64, step: i32) -> Result<(), Failure> {
-    sqlx::query!("UPDATE costumes SET head = $2, updated_at = now() WHERE id = $1", id, step).execute(connection).await?;
-    Ok(())
+/// Returns the new version.
+async fn set_head(connection: &mut PgConnection, id: i64, step: i32) -> Result<i64, Failure> {
+    let sql = sqlx::query_scalar!(
+        "UPDATE costumes SET head = $2, version = version + 1, updated_at = now() WHERE id = $1 RETURNING version",
+        id,
+        step
+    );
+    Ok(sql.fetch_one(connection).await?)
 }

@@ -66,6 +66,26 @@ pub enum Command {
     },
 }
 
+impl Command {
+    /// Numbers from a window are within what the cloth can bear.
+    pub fn check(&self) -> Result<(), Refusal> {
+        match self {
+            Self::PullTo { at, .. } if !at.iter().all(|v| v.abs() <= REACH) => {
+                Err(Refusal::new("hand", "is pulled away from the stand", format!("stay within {REACH} m of its middle")))
+            }
+            Self::Grab { hand, .. } | Self::PullTo { hand, .. } if *hand >= HANDS => {
+                Err(Refusal::new("hand", format!("number {hand} is one too many"), format!("use {HANDS} hands")))
+            }
+            Self::Air { air } => air.check(),
+            _ => Ok(()),
+        }
+    }
+}
+
+/// Farthest that a hand pulls from the middle of the stand, m; most hands.
+const REACH: f32 = 10.0;
+const HANDS: u32 = 8;
+
 /// Weight, calm and wind on the stand.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(deny_unknown_fields)]
@@ -81,6 +101,25 @@ pub struct Air {
     /// 0 is steady, 1 swells to twice the speed.
     pub gusts: f32,
     pub seed: u32,
+}
+
+impl Air {
+    /// Within what the stand can make.
+    pub fn check(&self) -> Result<(), Refusal> {
+        let within = [
+            ("gravity", self.gravity, -2.0..=5.0),
+            ("calm", self.calm, -5.0..=50.0),
+            ("direction of the wind", self.from, -360.0..=360.0),
+            ("speed of the wind", self.speed, 0.0..=40.0),
+            ("strength of the gusts", self.gusts, 0.0..=1.0),
+        ];
+        match within.iter().find(|(_, value, range)| !range.contains(value)) {
+            Some((what, value, range)) => {
+                Err(Refusal::new("air", format!("a {what} of {value}"), format!("choose one from {} to {}", range.start(), range.end())))
+            }
+            None => Ok(()),
+        }
+    }
 }
 
 impl Default for Air {
@@ -195,6 +234,7 @@ pub enum Event {
     },
     /// The document moved on, here or in another window.
     Changed {
-        step: i32,
+        #[ts(type = "number")]
+        version: i64,
     },
 }

@@ -1,12 +1,12 @@
 //! The rail: productions and their costumes.
 
-use crate::costumes::CostumeState;
+use crate::costumes::{CostumeState, state};
 use crate::error::Failure;
 use crate::history;
-use crate::state::App;
+use crate::state::{App, off_the_async_threads};
 use axum::Json;
 use axum::extract::{Path, State};
-use costume::{Costume, Refusal};
+use costume::{Costume, FlatPicture, Refusal, flat_picture};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -28,8 +28,10 @@ pub struct RailCostume {
     /// Milliseconds since 1970.
     #[ts(type = "number")]
     pub changed_at: i64,
-    /// The flat pieces, shown while there is no fitting.
-    pub costume: Costume,
+    /// The flat pieces, while there is no picture of a drape.
+    pub flat: Option<FlatPicture>,
+    /// Its document cannot be read by this build; the others are not held up by it.
+    pub unreadable: bool,
 }
 
 #[derive(Serialize, TS)]
@@ -42,36 +44,59 @@ pub struct RailProduction {
 
 pub async fn show(State(app): State<App>) -> Result<Json<Vec<RailProduction>>, Failure> {
     let productions = sqlx::query!("SELECT id, name FROM productions ORDER BY id").fetch_all(&app.pool).await?;
+    // of a costume with a picture no more is taken from its document than stands on the card
     let rows = sqlx::query!(
-        r#"SELECT c.id, c.production, r.document,
-                  (extract(epoch FROM c.updated_at) * 1000)::bigint AS "changed_at!",
-                  (SELECT max(f.id) FROM fittings f WHERE f.costume = c.id) AS fitting,
-                  (SELECT (extract(epoch FROM w.saved_at) * 1000)::bigint FROM running w WHERE w.costume = c.id AND NOT EXISTS
-                    (SELECT 1 FROM fittings f WHERE f.costume = c.id AND f.kept_at >= w.saved_at - interval '3 seconds')) AS draped_at
-           FROM costumes c JOIN revisions r ON r.costume = c.id AND r.step = c.head
-           WHERE c.deleted_at IS NULL ORDER BY c.id"#
+        r#"WITH shown AS (
+             SELECT c.id, c.production, r.document AS d,
+                    (extract(epoch FROM c.updated_at) * 1000)::bigint AS changed_at,
+                    (SELECT max(f.id) FROM fittings f WHERE f.costume = c.id) AS fitting,
+                    (SELECT (extract(epoch FROM w.saved_at) * 1000)::bigint FROM running w WHERE w.costume = c.id AND NOT EXISTS
+                      (SELECT 1 FROM fittings f WHERE f.costume = c.id AND f.kept_at >= w.saved_at - interval '3 seconds')) AS draped_at
+             FROM costumes c JOIN revisions r ON r.costume = c.id AND r.step = c.head WHERE c.deleted_at IS NULL)
+           SELECT id AS "id!", production AS "production!", changed_at AS "changed_at!", fitting, draped_at,
+                  coalesce(d ->> 'name', '') AS "name!", coalesce(d #>> '{body,preset}', '') AS "body!",
+                  CASE WHEN jsonb_typeof(d -> 'pieces') = 'array' THEN jsonb_array_length(d -> 'pieces') END AS pieces,
+                  CASE WHEN jsonb_typeof(d -> 'seams') = 'array' THEN jsonb_array_length(d -> 'seams') END AS seams,
+                  CASE WHEN fitting IS NULL AND draped_at IS NULL THEN d END AS document
+           FROM shown ORDER BY id"#
     )
     .fetch_all(&app.pool)
     .await?;
     let mut rail: Vec<RailProduction> =
         productions.into_iter().map(|p| RailProduction { id: p.id, name: p.name, costumes: Vec::new() }).collect();
     for row in rows {
-        let costume: Costume = serde_json::from_value(row.document).map_err(|e| Failure::Internal(e.to_string()))?;
+        let (flat, damaged) = drawn(row.document).await?;
         if let Some(production) = rail.iter_mut().find(|p| p.id == row.production) {
             production.costumes.push(RailCostume {
                 id: row.id,
-                name: costume.name.clone(),
-                pieces: costume.pieces.len(),
-                seams: costume.seams.len(),
-                body: costume.body.preset.clone(),
+                name: if row.name.is_empty() { format!("Costume {}", row.id) } else { row.name },
+                pieces: row.pieces.unwrap_or(0).max(0) as usize,
+                seams: row.seams.unwrap_or(0).max(0) as usize,
+                body: row.body,
                 fitting: row.fitting,
                 draped_at: row.draped_at,
                 changed_at: row.changed_at,
-                costume,
+                flat,
+                unreadable: damaged || row.pieces.is_none() || row.seams.is_none(),
             });
         }
     }
     Ok(Json(rail))
+}
+
+/// The drawing of a document, and whether it cannot be read.
+async fn drawn(document: Option<serde_json::Value>) -> Result<(Option<FlatPicture>, bool), Failure> {
+    let Some(document) = document else { return Ok((None, false)) };
+    off_the_async_threads(move || {
+        Ok(match serde_json::from_value::<Costume>(document) {
+            Ok(costume) => (flat_picture(&costume), false),
+            Err(e) => {
+                tracing::warn!("a costume on the rail cannot be read: {e}");
+                (None, true)
+            }
+        })
+    })
+    .await
 }
 
 #[derive(Deserialize, TS)]
@@ -81,8 +106,12 @@ pub struct NewProduction {
 
 fn named(name: &str) -> Result<&str, Refusal> {
     let name = name.trim();
-    if name.is_empty() || name.chars().count() > costume::limits::NAME {
-        return Err(Refusal::new("name", "is empty or too long", format!("write 1 to {} characters", costume::limits::NAME)));
+    if name.is_empty() || name.chars().count() > costume::limits::NAME || name.chars().any(char::is_control) {
+        return Err(Refusal::new(
+            "name",
+            "is empty, too long or holds a sign that is no text",
+            format!("write 1 to {} characters", costume::limits::NAME),
+        ));
     }
     Ok(name)
 }
@@ -107,7 +136,7 @@ async fn create(app: &App, production: i64, costume: &Costume) -> Result<Json<Co
     let found = sqlx::query_scalar!("SELECT id FROM productions WHERE id = $1", production).fetch_optional(&app.pool).await?;
     found.ok_or(Failure::NotFound("production"))?;
     let id = history::create(&app.pool, production, costume).await?;
-    Ok(Json(CostumeState::new(id, history::shown(&app.pool, id).await?)))
+    Ok(Json(state(id, history::shown(&app.pool, id).await?).await?))
 }
 
 pub async fn add_costume(State(app): State<App>, Json(new): Json<NewCostume>) -> Result<Json<CostumeState>, Failure> {
@@ -123,7 +152,8 @@ pub struct Import {
 }
 
 pub async fn import(State(app): State<App>, Json(import): Json<Import>) -> Result<Json<CostumeState>, Failure> {
-    create(&app, import.production, &costume::read(&import.text)?).await
+    let costume = off_the_async_threads(move || costume::read(&import.text)).await?;
+    create(&app, import.production, &costume).await
 }
 
 pub async fn duplicate(State(app): State<App>, Path(id): Path<i64>) -> Result<Json<CostumeState>, Failure> {

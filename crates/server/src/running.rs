@@ -1,6 +1,7 @@
 //! Drapes that are on the stand, saved every few seconds and found again when the server was stopped.
 
 use crate::error::Failure;
+use crate::protocol::Air;
 use crate::state::{App, off_the_async_threads};
 use axum::extract::{Path, State};
 use axum::http::header;
@@ -8,9 +9,10 @@ use axum::response::IntoResponse;
 use costume::{Costume, PieceId};
 use serde::{Deserialize, Serialize};
 use sqlx::PgPool;
-use std::collections::BTreeSet;
+use std::collections::{BTreeMap, BTreeSet};
 use std::sync::Arc;
 use std::sync::atomic::{AtomicBool, Ordering};
+use std::time::Duration;
 use tokio::runtime::Handle;
 use workroom::Fitting;
 
@@ -22,6 +24,19 @@ pub struct Grip {
     pub held: BTreeSet<PieceId>,
     /// Vertices that are pinned.
     pub pins: Vec<u32>,
+    pub air: Option<Air>,
+    /// The body was on its way to the pose of the document.
+    pub motion: Option<SavedMotion>,
+}
+
+/// How far a body has come on its way to another pose.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+pub struct SavedMotion {
+    /// The pose it comes from, degrees by bone.
+    pub from: BTreeMap<String, [f64; 3]>,
+    /// Frames of the whole way, and those that are done.
+    pub frames: usize,
+    pub done: usize,
 }
 
 /// Saves drapes without holding up the thread that simulates; one save at a time.
@@ -30,11 +45,27 @@ pub struct Keeper {
     pool: PgPool,
     runtime: Handle,
     busy: Arc<AtomicBool>,
+    failed: Arc<AtomicBool>,
 }
 
 impl Keeper {
     pub fn new(pool: PgPool, runtime: Handle) -> Self {
-        Self { pool, runtime, busy: Arc::default() }
+        Self { pool, runtime, busy: Arc::default(), failed: Arc::default() }
+    }
+
+    /// Whether a save has failed since this was asked last.
+    pub fn has_failed(&self) -> bool {
+        self.failed.swap(false, Ordering::AcqRel)
+    }
+
+    /// Waits for the save that is on its way.
+    pub fn wait(&self) {
+        for _ in 0..500 {
+            if !self.busy.load(Ordering::Acquire) {
+                return;
+            }
+            std::thread::sleep(Duration::from_millis(10));
+        }
     }
 
     /// Saves in the background; false when the last save is still on its way.
@@ -42,13 +73,14 @@ impl Keeper {
         if self.busy.swap(true, Ordering::AcqRel) {
             return false;
         }
-        let (pool, busy) = (self.pool.clone(), self.busy.clone());
+        let (pool, busy, failed) = (self.pool.clone(), self.busy.clone(), self.failed.clone());
         let document = serde_json::to_value(costume).unwrap_or_default();
         let bytes: Vec<u8> = positions.iter().flatten().flat_map(|v| v.to_le_bytes()).collect();
         let grip = serde_json::to_value(grip).unwrap_or_default();
         self.runtime.spawn(async move {
             if let Err(e) = store(&pool, id, document, bytes, grip, at_rest).await {
-                tracing::warn!("a drape could not be saved: {e}");
+                tracing::warn!("a drape could not be saved and will be tried again: {e}");
+                failed.store(true, Ordering::Release);
             }
             busy.store(false, Ordering::Release);
         });

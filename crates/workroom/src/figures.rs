@@ -25,7 +25,8 @@ pub fn read_arrival(name: &str, bytes: &[u8]) -> Result<Arrival, Refusal> {
     let flaws = flaws(&raw, &stance);
     let stem = name.rsplit(['/', '\\']).next().unwrap_or(name);
     let stem = stem.rsplit_once('.').map_or(stem, |(stem, _)| stem).trim();
-    let name = if stem.is_empty() { "Figure".to_owned() } else { stem.chars().take(costume::limits::NAME).collect() };
+    let name =
+        if stem.is_empty() { "Figure".to_owned() } else { stem.chars().filter(|c| !c.is_control()).take(costume::limits::NAME).collect() };
     let sheet = FigureSheet { name, stance, mended: !flaws.is_clean(), landmarks: Default::default() };
     Ok(Arrival { raw, sheet, flaws, left_out })
 }

@@ -56,6 +56,33 @@ impl PoseMotion {
         Ok(Self { placed: first.placed, figure, choice: choice.clone(), out, from, to, next: 0, frames })
     }
 
+    /// On the way again from the pose `from`, with `done` of its `frames` behind it, and the body as it is there.
+    pub fn resumed(
+        figure: Arc<Figure>,
+        from: &BTreeMap<String, [f64; 3]>,
+        choice: &BodyChoice,
+        out: BTreeSet<String>,
+        (frames, done): (usize, usize),
+    ) -> Result<(Self, BodyShape), Refusal> {
+        let skeleton = &figure.rig.skeleton;
+        if let Some(bone) = from.keys().find(|bone| skeleton.index(bone).is_none()) {
+            return Err(Refusal::new("pose", format!("has no bone `{bone}`"), "choose a pose made for this figure"));
+        }
+        let (from, to) = (skeleton.rotations(&body::Pose { bones: from.clone() }), rotations(&figure, choice)?);
+        let frames = frames.clamp(*FRAMES.start(), *FRAMES.end());
+        let placed = figure.stand(&from).placed;
+        let mut motion = Self { figure, choice: choice.clone(), out, from, to, placed, next: done.min(frames), frames };
+        let posed = motion.figure.stand(&motion.present());
+        let skin = contact::skin(&motion.figure, &posed, choice, &motion.out, true);
+        motion.placed = posed.placed;
+        Ok((motion, BodyShape::still(Arc::new(skin.grid), skin.friction.into())))
+    }
+
+    /// Frames that are behind it.
+    pub fn done(&self) -> usize {
+        self.next
+    }
+
     fn present(&self) -> Vec<DQuat> {
         blend(&self.from, &self.to, self.share())
     }

@@ -11,8 +11,8 @@ export class Refused extends Error {
   }
 }
 
-/** The server or its database cannot be reached for now. */
-export const isAway = (error: unknown) => !(error instanceof Refused) || error.status === 503;
+/** The server or its database cannot be reached, or failed by itself: what was sent is kept and sent again. */
+export const isAway = (error: unknown) => !(error instanceof Refused) || error.status >= 500;
 
 async function answer(response: Response): Promise<unknown> {
   const text = await response.text();

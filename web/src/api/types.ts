@@ -166,7 +166,7 @@ tapes?: Array<FreeTape>,
 next_id: number, };
 export type EdgeRef = { piece: PieceId, edge: CornerId, };
 export type Handle = "leave" | "arrive";
-export type Edit = { "do": "rename-costume", name: string, } | { "do": "choose-body", body: BodyChoice, } | { "do": "keep-pose", pose: KeptPose, } | { "do": "forget-pose", name: string, } | { "do": "lay-tape", tape: FreeTape, } | { "do": "change-tape", tape: FreeTape, } | { "do": "take-tape-off", tape: TapeId, } | { "do": "choose-fineness", fineness: Fineness, } | { "do": "add-piece", name: string, at: Point, points: Array<Point>, } | { "do": "remove-piece", piece: PieceId, } | { "do": "copy-piece", piece: PieceId, at: Point, } | { "do": "rename-piece", piece: PieceId, name: string, } | { "do": "move-piece", piece: PieceId, at: Point, } | { "do": "move-corner", piece: PieceId, corner: CornerId, to: Point, } | { "do": "move-handle", piece: PieceId, edge: CornerId, handle: Handle, to: Point, } | { "do": "add-corner", piece: PieceId, edge: CornerId, fraction: number, } | { "do": "remove-corner", piece: PieceId, corner: CornerId, } | { "do": "curve-edge", piece: PieceId, edge: CornerId, } | { "do": "straighten-edge", piece: PieceId, edge: CornerId, } | { "do": "set-grain", piece: PieceId, degrees: number, } | { "do": "set-fabric", piece: PieceId, fabric: FabricId, } | { "do": "add-fabric", name: string, swatch: string, colour: string, } | { "do": "change-fabric", fabric: FabricId, name: string, swatch: string, colour: string, print: Print | null, own?: { [key in string]?: number }, } | { "do": "join", a: EdgeRef, b: EdgeRef, } | { "do": "flip-seam", seam: SeamId, } | { "do": "unpick", seam: SeamId, } | { "do": "fold-seam", seam: SeamId, fold: number | null, } | { "do": "finish-edge", piece: PieceId, edge: CornerId, finish: EdgeFinish | null, } | { "do": "fold-piece", piece: PieceId, from: CornerId, to: CornerId, angle: number | null, } | { "do": "set-wear", piece: PieceId, wear: number, } | { "do": "place", piece: PieceId, placement: Placement | null, } | { "do": "park", piece: PieceId, parked: boolean, };
+export type Edit = { "do": "rename-costume", name: string, } | { "do": "choose-body", body: BodyChoice, } | { "do": "keep-pose", pose: KeptPose, } | { "do": "forget-pose", name: string, } | { "do": "lay-tape", tape: FreeTape, } | { "do": "change-tape", tape: FreeTape, } | { "do": "take-tape-off", tape: TapeId, } | { "do": "choose-fineness", fineness: Fineness, } | { "do": "add-piece", name: string, at: Point, points: Array<Point>, } | { "do": "remove-piece", piece: PieceId, } | { "do": "copy-piece", piece: PieceId, at: Point, } | { "do": "rename-piece", piece: PieceId, name: string, } | { "do": "move-piece", piece: PieceId, at: Point, } | { "do": "move-corner", piece: PieceId, corner: CornerId, to: Point, } | { "do": "move-handle", piece: PieceId, edge: CornerId, handle: Handle, to: Point, } | { "do": "add-corner", piece: PieceId, edge: CornerId, fraction: number, by_length?: boolean, } | { "do": "remove-corner", piece: PieceId, corner: CornerId, } | { "do": "curve-edge", piece: PieceId, edge: CornerId, } | { "do": "straighten-edge", piece: PieceId, edge: CornerId, } | { "do": "set-grain", piece: PieceId, degrees: number, } | { "do": "set-fabric", piece: PieceId, fabric: FabricId, } | { "do": "add-fabric", name: string, swatch: string, colour: string, } | { "do": "change-fabric", fabric: FabricId, name: string, swatch: string, colour: string, print: Print | null, own?: { [key in string]?: number }, } | { "do": "join", a: EdgeRef, b: EdgeRef, } | { "do": "flip-seam", seam: SeamId, } | { "do": "unpick", seam: SeamId, } | { "do": "fold-seam", seam: SeamId, fold: number | null, } | { "do": "finish-edge", piece: PieceId, edge: CornerId, finish: EdgeFinish | null, } | { "do": "fold-piece", piece: PieceId, from: CornerId, to: CornerId, angle: number | null, } | { "do": "set-wear", piece: PieceId, wear: number, } | { "do": "place", piece: PieceId, placement: Placement | null, } | { "do": "park", piece: PieceId, parked: boolean, };
 export type Refusal = { item: string, reason: string, mend: string, };
 export type Severity = "stops" | "advice";
 export type EdgeFinish = "stay-tape" | { "elastic": { length: number, } } | "stay";
@@ -232,6 +232,7 @@ export type DeliverOptions = { kind: FileKind,
  * Seams fused into common vertices, or left as separate edges.
  */
 welded: boolean, layout: Layout, with_body: boolean, };
+export type PieceMeasure = { piece: PieceId, width: number, height: number, };
 export type EdgeMeasure = { piece: PieceId, edge: CornerId, 
 /**
  * mm.
@@ -242,7 +243,11 @@ export type SeamMeasure = { seam: SeamId,
  * mm.
  */
 a: number, b: number, even: boolean, };
-export type CostumeState = { id: number, production: number, costume: Costume, step: number, can_undo: boolean, can_redo: boolean, edges: Array<EdgeMeasure>, seams: Array<SeamMeasure>, faults: Array<Fault>, };
+export type CostumeState = { id: number, production: number, costume: Costume, step: number, 
+/**
+ * Grows with every change, also by undo and redo: an answer with a lower one is older.
+ */
+version: number, can_undo: boolean, can_redo: boolean, sizes: Array<PieceMeasure>, edges: Array<EdgeMeasure>, seams: Array<SeamMeasure>, faults: Array<Fault>, };
 export type EditRequest = { 
 /**
  * The step that the edit was made on.
@@ -252,6 +257,21 @@ base: number,
  * Chosen by the browser, so that an edit sent twice counts once.
  */
 key: string, edit: Edit, };
+export type TravelRequest = { 
+/**
+ * The step that was seen when it was asked for.
+ */
+base: number, 
+/**
+ * Chosen by the browser, so that one sent twice counts once.
+ */
+key: string, };
+export type FlatOutline = { path: string, colour: string, };
+export type FlatPicture = { 
+/**
+ * Left, top, width and height of the drawing.
+ */
+view: [number, number, number, number], pieces: Array<FlatOutline>, };
 export type RailCostume = { id: number, name: string, pieces: number, seams: number, body: string, 
 /**
  * The newest fitting, whose picture is shown.
@@ -266,9 +286,13 @@ draped_at: number | null,
  */
 changed_at: number, 
 /**
- * The flat pieces, shown while there is no fitting.
+ * The flat pieces, while there is no picture of a drape.
  */
-costume: Costume, };
+flat: FlatPicture | null, 
+/**
+ * Its document cannot be read by this build; the others are not held up by it.
+ */
+unreadable: boolean, };
 export type RailProduction = { id: number, name: string, costumes: Array<RailCostume>, };
 export type NewProduction = { name: string, };
 export type NewCostume = { production: number, name: string, };
@@ -516,4 +540,4 @@ pins: Array<number>, air: Air,
  */
 motion: MotionShown | null, };
 export type PieceSpan = { piece: PieceId, first_vertex: number, first_triangle: number, triangles: number, };
-export type Event = { "is": "status", status: Status, } | { "is": "layout", generation: number, pieces: Array<PieceSpan>, } | { "is": "checked", generation: number, crossings: Array<CrossingPlace>, strain_mean: number, strain_p99: number, strain_max: number, } | { "is": "kept", fitting: number, } | { "is": "refused", refusal: Refusal, } | { "is": "changed", step: number, };
+export type Event = { "is": "status", status: Status, } | { "is": "layout", generation: number, pieces: Array<PieceSpan>, } | { "is": "checked", generation: number, crossings: Array<CrossingPlace>, strain_mean: number, strain_p99: number, strain_max: number, } | { "is": "kept", fitting: number, } | { "is": "refused", refusal: Refusal, } | { "is": "changed", version: number, };

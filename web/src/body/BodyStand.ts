@@ -2,6 +2,7 @@ import * as THREE from "three";
 import type { OrbitControls } from "three/examples/jsm/controls/OrbitControls.js";
 import { TransformControls } from "three/examples/jsm/controls/TransformControls.js";
 import type { LandmarkOffer, StandIn } from "../api/types";
+import { Press } from "../pointer/press";
 import { Joints, RingDrag } from "./joints";
 import { Landmarks } from "./landmarks";
 import { handled, StandIns } from "./standins";
@@ -18,6 +19,8 @@ export interface BodyHand {
   reshape: (index: number, shape: StandIn, done: boolean) => void;
   /** A point of the skin, mm on the neutral pose. */
   layAt: (point: Point3) => void;
+  /** What was tried out is not kept. */
+  cancel: () => void;
   /** A landmark was dragged to a place, mm. */
   moveLandmark: (key: string, at: Point3) => void;
 }
@@ -50,7 +53,7 @@ export class BodyStand {
   private look: BodyLook = { tab: null, joint: null, angles: {}, shapes: [], shape: null, handling: "move", laying: null, landmarks: [] };
   private drag: RingDrag | null = null;
   private dragged: { key: string; plane: THREE.Plane } | null = null;
-  private pressed: { x: number; y: number } | null = null;
+  private pressed: Press | null = null;
 
   constructor(
     private readonly canvas: HTMLCanvasElement,
@@ -73,6 +76,8 @@ export class BodyStand {
     canvas.addEventListener("pointerdown", this.onDown, { capture: true });
     canvas.addEventListener("pointermove", this.onMove);
     canvas.addEventListener("pointerup", this.onUp);
+    canvas.addEventListener("pointercancel", this.onLost);
+    window.addEventListener("keydown", this.onKey);
   }
 
   show(view: BodyView | null, look: BodyLook) {
@@ -131,9 +136,10 @@ export class BodyStand {
 
   private onDown = (e: PointerEvent) => {
     if (e.button !== 0) return;
+    if (this.pressed && !this.pressed.owns(e)) return this.onLost();
+    this.pressed = new Press(e);
     this.takeLandmark(e);
     if (!this.busy) return;
-    this.pressed = { x: e.clientX, y: e.clientY };
     if (this.look.tab !== "pose") return;
     const [x, y] = this.place(e);
     const { bone } = this.joints;
@@ -164,8 +170,10 @@ export class BodyStand {
   }
 
   private onMove = (e: PointerEvent) => {
-    if (this.drag) return this.turnTo(e, false);
+    const shaken = this.pressed !== null && !this.pressed.moved(e);
+    if (this.drag) return shaken ? undefined : this.turnTo(e, false);
     if (this.dragged) {
+      if (shaken) return;
       const at = this.ray(e).ray.intersectPlane(this.dragged.plane, new THREE.Vector3());
       if (at) this.landmarks.move(this.dragged.key, at);
       return this.stir();
@@ -185,12 +193,27 @@ export class BodyStand {
       const at = this.landmarks.place(key);
       this.dragged = null;
       this.controls.enabled = true;
-      if (at) this.hand?.moveLandmark(key, at.multiplyScalar(1000).toArray().map((v) => Math.round(v * 10) / 10) as Point3);
+      if (at && pressed?.isDrag) this.hand?.moveLandmark(key, at.multiplyScalar(1000).toArray().map((v) => Math.round(v * 10) / 10) as Point3);
     } else if (this.drag) {
-      this.turnTo(e, true);
+      if (pressed?.isDrag) this.turnTo(e, true);
       this.drag = null;
       this.controls.enabled = true;
-    } else if (pressed && e.button === 0 && Math.hypot(e.clientX - pressed.x, e.clientY - pressed.y) < 4) this.click(e);
+    } else if (pressed?.owns(e) && e.button === 0 && !pressed.moved(e)) this.click(e);
+  };
+
+  /** The pointer was lost, Escape was pressed or a second finger came: all is as before. */
+  private onLost = () => {
+    this.pressed = null;
+    if (this.drag || this.dragged) this.hand?.cancel();
+    this.drag = null;
+    this.dragged = null;
+    this.controls.enabled = true;
+    this.landmarks.show(this.look.landmarks);
+    this.stir();
+  };
+
+  private onKey = (e: KeyboardEvent) => {
+    if (e.key === "Escape" && (this.drag || this.dragged)) this.onLost();
   };
 
   private click(e: PointerEvent) {
@@ -230,6 +253,7 @@ export class BodyStand {
   }
 
   dispose() {
+    window.removeEventListener("keydown", this.onKey);
     this.handles.dispose();
   }
 }

@@ -5,6 +5,7 @@ import type { CostumeState } from "../api/types";
 import { useDesk } from "../desk/store";
 import { format } from "../ui/units";
 import { Tip } from "../ui/Tip";
+import { isTyping } from "../ui/typing";
 import { useBody } from "./store";
 
 const HANDLING = [
@@ -51,10 +52,10 @@ function Laying({ state, actions }: { state: CostumeState; actions: CostumeActio
   };
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
-      if (e.target instanceof HTMLInputElement || document.querySelector("[role=dialog]")) return;
+      if (isTyping(e)) return;
       if (e.key === "Enter") finish();
       if (e.key === "Escape") forget();
-      if (e.key === "Backspace") useBody.setState({ laying: points.slice(0, -1) });
+      if (e.key === "Backspace" || e.key === "Delete") useBody.setState({ laying: points.slice(0, -1) });
     };
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);

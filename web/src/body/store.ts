@@ -12,6 +12,8 @@ interface BodyState {
   view: BodyView | null;
   /** A choice that is tried out and not kept yet. */
   trial: BodyChoice | null;
+  /** The trial was sent as an edit and waits for its answer. */
+  settled: boolean;
   /** Being made coarsely, because a measure moves. */
   rough: boolean;
   /** The pose a motion begins with, and how much of it is left (1 to 0). */
@@ -30,6 +32,7 @@ const fresh: BodyState = {
   tab: "measures",
   view: null,
   trial: null,
+  settled: false,
   rough: false,
   motion: null,
   joint: null,
@@ -43,9 +46,11 @@ export const useBody = create<BodyState>(() => fresh);
 
 export const bodyDesk = {
   reset: () => useBody.setState(fresh),
-  go: (tab: BodyTab) => useBody.setState({ tab, joint: null, shape: null, laying: null, motion: null, trial: null, rough: false }),
+  go: (tab: BodyTab) => useBody.setState({ tab, joint: null, shape: null, laying: null, motion: null, trial: null, settled: false, rough: false }),
   /** Shows a choice on the stand without keeping it. */
-  attempt: (trial: BodyChoice | null, rough = false) => useBody.setState({ trial, rough }),
+  attempt: (trial: BodyChoice | null, rough = false) => useBody.setState({ trial, rough, settled: false }),
+  /** The trial goes out as an edit; it is shown until that is answered, whatever the answer. */
+  settle: (trial: BodyChoice) => useBody.setState({ trial, rough: false, settled: true }),
   layAt: (point: Point3) => useBody.setState((s) => ({ laying: s.laying && s.laying.length < 64 ? [...s.laying, point] : s.laying })),
 };
 
@@ -90,6 +95,11 @@ export class BodyKeeper {
       }
     }
     this.busy = false;
+  }
+
+  /** May be stopped and started again. */
+  start() {
+    this.stopped = false;
   }
 
   stop() {

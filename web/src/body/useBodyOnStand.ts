@@ -1,5 +1,6 @@
 import { useEffect, useMemo } from "react";
 import type { CostumeActions } from "../api/costume";
+import { useOutbox } from "../api/outbox";
 import type { BodyChoice, CostumeState } from "../api/types";
 import { useDesk } from "../desk/store";
 import type { StandScene } from "../stand/StandScene";
@@ -9,7 +10,7 @@ import { BodyKeeper, bodyDesk, useBody } from "./store";
 
 /** Keeps the body of the costume, or the one that is tried out, on the stand, and lets the pointer pose it. */
 export function useBodyOnStand(scene: StandScene | null, state: CostumeState, actions: CostumeActions) {
-  const { view, trial, rough, motion, joint, shape, handling, laying, tape, tab } = useBody();
+  const { view, trial, settled, rough, motion, joint, shape, handling, laying, tape, tab } = useBody();
   const stage = useDesk((s) => s.stage);
   const keeper = useMemo(() => new BodyKeeper(state.id), [state.id]);
   const { body, tapes, pieces } = state.costume;
@@ -19,12 +20,16 @@ export function useBodyOnStand(scene: StandScene | null, state: CostumeState, ac
   // landmarks lie on the rest pose
   const marks = useMemo(() => (stage === "body" && tab === "measures" && body.figure && figure.data && !view?.head.posed ? figure.data.landmarks : []), [stage, tab, body.figure, figure.data, view]);
 
-  useEffect(() => () => keeper.stop(), [keeper]);
-  useEffect(() => keeper.want(state), [keeper, state.costume, body, tapes, pieces, trial, rough, motion, laying, tape]);
-  // what was tried is kept now
   useEffect(() => {
-    if (trial && JSON.stringify(trial) === JSON.stringify(body)) bodyDesk.attempt(null);
-  }, [trial, body]);
+    keeper.start();
+    return () => keeper.stop();
+  }, [keeper]);
+  useEffect(() => keeper.want(state), [keeper, state.costume, body, tapes, pieces, trial, rough, motion, laying, tape]);
+  // what was tried is kept now, refused, or taken back
+  const waiting = useOutbox((s) => s.waiting[state.id]?.length ?? 0);
+  useEffect(() => {
+    if (trial && settled && waiting === 0) bodyDesk.attempt(null);
+  }, [trial, settled, waiting]);
 
   useEffect(() => {
     if (!scene || !view) return;
@@ -34,8 +39,9 @@ export function useBodyOnStand(scene: StandScene | null, state: CostumeState, ac
   useEffect(() => {
     if (!scene) return;
     const settle = (next: BodyChoice, done: boolean) => {
-      bodyDesk.attempt(next);
-      if (done) actions.edit({ do: "choose-body", body: next });
+      if (!done) return bodyDesk.attempt(next);
+      actions.edit({ do: "choose-body", body: next });
+      bodyDesk.settle(next);
     };
     const present = () => useBody.getState().trial ?? body;
     scene.bodyStand.hand = {
@@ -45,6 +51,7 @@ export function useBodyOnStand(scene: StandScene | null, state: CostumeState, ac
       reshape: (index, next, done) => {
         if (done) settle(withShape(present(), index, next), true);
       },
+      cancel: () => bodyDesk.attempt(null),
       layAt: bodyDesk.layAt,
       moveLandmark: async (key, at) => {
         const old = figure.data;

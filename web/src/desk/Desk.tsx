@@ -7,6 +7,7 @@ import { Stand } from "../stand/Stand";
 import { DrapeSocket } from "../stand/socket";
 import { Table } from "../table/Table";
 import { Button } from "../ui/Button";
+import { isTyping } from "../ui/typing";
 import { Footer } from "./Footer";
 import { Header } from "./Header";
 import { desk, STAGES } from "./store";
@@ -16,18 +17,18 @@ import { Tape } from "./Tape";
 export function Desk({ id }: { id: number }) {
   const { state, error, ...actions } = useCostume(id);
   const [socket, setSocket] = useState<DrapeSocket | null>(null);
-  const { refresh, undo, redo } = actions;
+  const { heard, undo, redo } = actions;
 
   useEffect(() => {
     desk.reset();
-    const made = new DrapeSocket(id, () => void refresh());
+    const made = new DrapeSocket(id, heard);
     setSocket(made);
     return () => made.close();
-  }, [id, refresh]);
+  }, [id, heard]);
 
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
-      if (e.target instanceof HTMLInputElement || document.querySelector("[role=dialog]")) return;
+      if (isTyping(e)) return;
       const stage = STAGES[Number(e.key) - 1];
       if (stage && !e.ctrlKey && !e.metaKey && !e.altKey) desk.go(stage);
       if (!(e.ctrlKey || e.metaKey)) return;

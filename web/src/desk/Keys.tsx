@@ -1,5 +1,6 @@
 import { Dialog } from "radix-ui";
 import { useEffect, useState } from "react";
+import { isTyping } from "../ui/typing";
 
 const SHEET: [string, [string, string][]][] = [
   [
@@ -49,11 +50,11 @@ export function Keys() {
   const [open, setOpen] = useState(false);
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
-      if (e.key === "?" && !(e.target instanceof HTMLInputElement)) setOpen((o) => !o);
+      if (e.key === "?" && (open || !isTyping(e))) setOpen((o) => !o);
     };
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);
-  }, []);
+  }, [open]);
   return (
     <Dialog.Root open={open} onOpenChange={setOpen}>
       <Dialog.Trigger className="rounded px-1 hover:text-ink hover:underline">

@@ -17,18 +17,18 @@ const SHAPES = [
   ["box", "Box"],
 ] as const;
 
-/** What of the body the cloth meets: parts left out, their offset and friction, and simple shapes in their place. */
+/** What of the body the cloth meets: parts left out, their clearance and friction, and simple shapes in their place. */
 export function ContactCards({ state, actions }: DocketProps) {
   const { view, trial } = useBody();
   const body = trial ?? state.costume.body;
   const take = (next: BodyChoice) => {
-    bodyDesk.attempt(next);
     actions.edit({ do: "choose-body", body: next });
+    bodyDesk.settle(next);
   };
   return (
     <>
       <Card title="What collides">
-        <p className="mb-2 text-ink-soft">Cloth passes through parts that are switched off; they are tinted blue on the stand. Head and hands switch themselves off while no piece hangs near them.</p>
+        <p className="mb-2 text-ink-soft">Cloth passes through parts that are switched off; they are tinted blue on the stand. Head and hands switch themselves off while no cloth is near them or can fall on them.</p>
         {view?.head.parts.map((part) => (
           <Part key={part.key} part={part} own={body.contact?.parts?.[part.key]} change={(own) => take(withPart(body, part.key, own))} />
         ))}
@@ -62,7 +62,7 @@ function Part({ part, own, change }: { part: PartShown; own: PartContact | undef
       </div>
       {open && (
         <div className="mb-1 ml-4 border-edge border-l pl-2.5">
-          <NumberField label="Skin offset" value={now.offset} unit="cm" plain="mm" step={1} narrow onChange={(offset) => change({ ...now, offset })} />
+          <NumberField label="Clearance" value={now.offset} unit="cm" plain="mm" step={1} narrow onChange={(offset) => change({ ...now, offset })} />
           <NumberField label="Friction" value={now.friction} unit="cm" plain="×" step={0.1} narrow onChange={(friction) => change({ ...now, friction })} />
           {own && (
             <button type="button" className="py-1 text-ink-soft underline" onClick={() => change(null)}>

@@ -82,8 +82,8 @@ function Measure({ offer, body, choose }: { offer: MeasureOffer; body: BodyChoic
   const tone = hidden || off <= (LENGTHS.includes(key) ? 5 : 3) ? "text-moss" : "text-amber";
   const asking = (mm: number): BodyChoice => ({ ...body, set: { ...body.set, [key]: Math.round(mm * 10) / 10 } });
   const settle = (mm: number) => {
-    bodyDesk.attempt(asking(mm));
     choose(asking(mm));
+    bodyDesk.settle(asking(mm));
   };
   return (
     <div data-measure={key} title={`${format(offer.low, unit, false)} to ${format(offer.high, unit)}`} className="pb-1">
@@ -95,7 +95,7 @@ function Measure({ offer, body, choose }: { offer: MeasureOffer; body: BodyChoic
           {hidden ? "–" : own ? format(own.measured, unit, false) : "…"}
         </span>
       </div>
-      <Slider label={`${capital(offer.name)}, slider`} value={asked} low={offer.low} high={offer.high} step={1} onMove={(mm) => bodyDesk.attempt(asking(mm), true)} onDone={settle} />
+      <Slider label={`${capital(offer.name)}, slider`} value={asked} low={offer.low} high={offer.high} step={1} onMove={(mm) => bodyDesk.attempt(asking(mm), true)} onDone={settle} onCancel={() => bodyDesk.attempt(null)} />
     </div>
   );
 }

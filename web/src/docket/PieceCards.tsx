@@ -22,14 +22,13 @@ export function PieceCards(props: Props) {
   const [renaming, setRenaming] = useState(false);
   const { unit, stage } = useDesk();
   if (!piece) return null;
-  const xs = piece.corners.map((c) => c.at.x);
-  const ys = piece.corners.map((c) => c.at.y);
+  const size = state.sizes.find((s) => s.piece === piece.id);
   return (
     <>
       {selection.kind === "corner" && <CornerCard {...props} piece={piece} corner={selection.corner} />}
       {selection.kind === "edge" && <EdgeCard {...props} piece={piece} edge={selection.edge} />}
       <Card title={piece.name}>
-        <Row name="Width × height" value={`${format(Math.max(...xs) - Math.min(...xs), unit, false)} × ${format(Math.max(...ys) - Math.min(...ys), unit)}`} />
+        <Row name="Width × height" value={size ? `${format(size.width, unit, false)} × ${format(size.height, unit)}` : "…"} />
         <Row name="Corners" value={piece.corners.length} />
         <Choice label="Fabric" value={String(piece.fabric)} options={state.costume.fabrics.map((f) => [String(f.id), f.name] as const)} onChange={(id) => actions.edit({ do: "set-fabric", piece: piece.id, fabric: Number(id) })} />
         <NumberField label="Grain" value={piece.grain} unit={unit} plain="°" onChange={(degrees) => actions.edit({ do: "set-grain", piece: piece.id, degrees })} />
@@ -130,7 +129,7 @@ function EdgeCard({ state, actions, piece, edge }: Props & { piece: Piece; edge:
       {elastic !== null && <NumberField label="Elastic" value={elastic} unit={unit} plain="%" step={5} onChange={(percent) => finish({ elastic: { length: percent } })} />}
       <div className="mt-2 flex flex-wrap gap-2">
         <Button onClick={() => actions.edit({ do: corner.bow ? "straighten-edge" : "curve-edge", piece: piece.id, edge })}>{corner.bow ? "Make straight" : "Make a curve"}</Button>
-        <Button onClick={() => actions.edit({ do: "add-corner", piece: piece.id, edge, fraction: 0.5 })}>Corner in the middle</Button>
+        <Button onClick={() => actions.edit({ do: "add-corner", piece: piece.id, edge, fraction: 0.5, by_length: true })}>Corner in the middle</Button>
       </div>
     </Card>
   );

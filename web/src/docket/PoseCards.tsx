@@ -42,8 +42,8 @@ export function PoseCards(props: DocketProps) {
   const pose = (body.pose ?? {}) as Pose;
   const current = named.find((p) => samePose(p.bones, pose));
   const take = (next: BodyChoice) => {
-    bodyDesk.attempt(next);
     actions.edit({ do: "choose-body", body: next });
+    bodyDesk.settle(next);
   };
   const bone = view?.head.bones.find((b) => b.key === joint);
   if (view && view.head.bones.length === 0)
@@ -108,7 +108,7 @@ function JointAngles({ bone, body, take }: { bone: BoneShown; body: BodyChoice; 
         f.low < f.high ? (
           <div key={f.name} className="pb-1.5" title={`${f.low}° to ${f.high}°`} data-freedom={i} data-angle={angles[i]}>
             <NumberField label={f.name} value={angles[i] ?? 0} unit="cm" plain="°" narrow onChange={(v) => take(withAngle(body, bone.key, i, Math.min(f.high, Math.max(f.low, v))))} />
-            <Slider label={`${f.name}, slider`} value={angles[i] ?? 0} low={f.low} high={f.high} step={1} onMove={(v) => bodyDesk.attempt(withAngle(body, bone.key, i, v))} onDone={(v) => take(withAngle(body, bone.key, i, v))} />
+            <Slider label={`${f.name}, slider`} value={angles[i] ?? 0} low={f.low} high={f.high} step={1} onMove={(v) => bodyDesk.attempt(withAngle(body, bone.key, i, v))} onDone={(v) => take(withAngle(body, bone.key, i, v))} onCancel={() => bodyDesk.attempt(null)} />
           </div>
         ) : null,
       )}
@@ -184,7 +184,7 @@ function FileMotion({ hash, body, take }: { hash: string; body: BodyChoice; take
     <Card title="Motion from the file">
       <Choice label="Motion" value={String(motion)} options={motions.map((m, i) => [String(i), m.name] as const)} onChange={(v) => setMotion(Number(v))} />
       <NumberField label="Frame" value={frame + 1} unit="cm" plain={`of ${chosen.frames}`} step={1} onChange={(v) => void show(Math.min(chosen.frames, Math.max(1, Math.round(v))) - 1, true)} />
-      <Slider label="Frame, slider" value={frame} low={0} high={Math.max(chosen.frames - 1, 1)} step={1} onMove={(v) => void show(v, false)} onDone={(v) => void show(v, true)} />
+      <Slider label="Frame, slider" value={frame} low={0} high={Math.max(chosen.frames - 1, 1)} step={1} onMove={(v) => void show(v, false)} onDone={(v) => void show(v, true)} onCancel={() => bodyDesk.attempt(null)} />
     </Card>
   );
 }

@@ -13,6 +13,15 @@ interface Props {
 
 const count = (n: number, one: string) => `${n} ${n === 1 ? one : `${one}s`}`;
 
+/** What hangs in place of a costume whose document this build cannot read. */
+function Unreadable() {
+  return (
+    <div className="grid h-full place-items-center px-4 text-center text-brick" data-unreadable>
+      This costume cannot be read by this build. Nothing of it is lost; open it with the build that wrote it.
+    </div>
+  );
+}
+
 /** A costume hanging on the rail. */
 export function CostumeCard({ costume, onRename, onDuplicate, onRemove }: Props) {
   // the drape on the stand when it is newer than the last fitting
@@ -28,8 +37,10 @@ export function CostumeCard({ costume, onRename, onDuplicate, onRemove }: Props)
         className="block w-full overflow-hidden rounded-lg border border-edge bg-card text-left shadow-sm transition-transform duration-150 group-hover:-translate-y-0.5 group-hover:shadow-md"
       >
         <div className="h-[268px] bg-sheet">
-          {picture === null ? (
-            <FlatPicture costume={costume.costume} />
+          {costume.unreadable ? (
+            <Unreadable />
+          ) : picture === null ? (
+            <FlatPicture picture={costume.flat} />
           ) : (
             <img src={picture} alt={`${costume.name}, last drape`} className="h-full w-full object-cover" />
           )}

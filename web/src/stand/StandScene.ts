@@ -323,6 +323,7 @@ export class StandScene {
 
   /** Numbered flags at crossings. */
   setFlags(crossings: CrossingPlace[]) {
+    for (const flag of this.flags.children) dispose(flag);
     this.flags.clear();
     crossings.forEach((c, i) => {
       const sprite = flagSprite(String(i + 1), "#9c3a22");
@@ -371,7 +372,26 @@ export class StandScene {
     this.stopped = true;
     this.bodyStand.dispose();
     this.controls.dispose();
-    this.cloth.geometry.dispose();
+    this.overlays.dispose();
+    this.marks.selected.dispose();
+    this.marks.hovered.dispose();
+    for (const m of [...this.fabrics, this.linen, this.tensionMaterial]) {
+      if ("map" in m) m.map?.dispose();
+      if ("bumpMap" in m) m.bumpMap?.dispose();
+      m.dispose();
+    }
+    this.scene.traverse(dispose);
     this.renderer.dispose();
+  }
+}
+
+/** Frees what one thing of the scene holds on the graphics card. */
+function dispose(thing: THREE.Object3D) {
+  if (thing instanceof THREE.Light) thing.dispose();
+  if (!(thing instanceof THREE.Mesh || thing instanceof THREE.Line || thing instanceof THREE.Points || thing instanceof THREE.Sprite)) return;
+  thing.geometry.dispose();
+  for (const material of [thing.material].flat()) {
+    if ("map" in material && material.map instanceof THREE.Texture) material.map.dispose();
+    material.dispose();
   }
 }

@@ -140,6 +140,13 @@ export function frugalMaterial(of: THREE.MeshStandardMaterial): THREE.ShaderMate
         ground: { value: radiance(ROOM.floor, ROOM.strength) },
       },
     });
+    const made = material;
+    // it goes with the material that it stands in for
+    of.addEventListener("dispose", () => {
+      print?.dispose();
+      made.dispose();
+      frugal.delete(of);
+    });
     frugal.set(of, material);
   }
   return material;

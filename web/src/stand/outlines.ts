@@ -51,6 +51,18 @@ export class PieceOutline {
       geometry.setAttribute("position", position);
       geometry.setIndex(boundary(index, span));
     }
+    forget(this.lines);
     this.lines.geometry = geometry;
   }
+
+  dispose() {
+    forget(this.lines);
+    this.lines.material.dispose();
+  }
+}
+
+/** Frees the lines' own index; the positions belong to the cloth. */
+export function forget(lines: THREE.LineSegments) {
+  lines.geometry.deleteAttribute("position");
+  lines.geometry.dispose();
 }

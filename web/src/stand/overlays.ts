@@ -1,6 +1,6 @@
 import * as THREE from "three";
 import type { PieceSpan } from "../api/types";
-import { boundary, lineMaterial } from "./outlines";
+import { boundary, forget, lineMaterial } from "./outlines";
 
 /** What can be drawn over the cloth. */
 export type Overlay = "mesh" | "grain" | "seams";
@@ -24,9 +24,18 @@ export class Overlays {
   follow(cloth: THREE.BufferGeometry, spans: PieceSpan[]) {
     this.cloth = cloth;
     this.spans = spans;
-    this.mesh.geometry = new THREE.BufferGeometry();
-    this.seams.geometry = new THREE.BufferGeometry();
+    for (const lines of [this.mesh, this.seams]) {
+      forget(lines);
+      lines.geometry = new THREE.BufferGeometry();
+    }
     this.show(this.shown);
+  }
+
+  dispose() {
+    for (const lines of [this.mesh, this.seams]) {
+      forget(lines);
+      lines.material.dispose();
+    }
   }
 
   show(shown: ReadonlySet<Overlay>) {

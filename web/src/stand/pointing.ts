@@ -1,5 +1,6 @@
 import * as THREE from "three";
 import type { OrbitControls } from "three/examples/jsm/controls/OrbitControls.js";
+import { Press } from "../pointer/press";
 
 /** Grabs cloth and pulls it; positions in m. */
 export interface Tugging {
@@ -24,7 +25,7 @@ export class Pointing {
   /** Hears at which vertex a pin is set or taken out. */
   pinning: ((vertex: number) => void) | null = null;
   private pulled: THREE.Plane | null = null;
-  private pressed: { x: number; y: number } | null = null;
+  private pressed: Press | null = null;
 
   constructor(
     private readonly canvas: HTMLCanvasElement,
@@ -36,6 +37,7 @@ export class Pointing {
     canvas.addEventListener("pointerdown", this.onDown, { capture: true });
     canvas.addEventListener("pointermove", this.onMove);
     canvas.addEventListener("pointerup", this.onUp);
+    canvas.addEventListener("pointercancel", this.onLost);
     canvas.addEventListener("pointerleave", this.onLeave);
   }
 
@@ -63,7 +65,8 @@ export class Pointing {
 
   private onDown = (e: PointerEvent) => {
     if (e.button !== 0) return;
-    this.pressed = { x: e.clientX, y: e.clientY };
+    if (this.pressed && !this.pressed.owns(e)) return this.onLost();
+    this.pressed = new Press(e);
     if (!this.tugging) return;
     const hit = this.hit(e);
     if (!hit?.face) return;
@@ -87,6 +90,7 @@ export class Pointing {
   }
 
   private onMove = (e: PointerEvent) => {
+    this.pressed?.moved(e);
     if (this.pulled) {
       const at = this.ray(e).ray.intersectPlane(this.pulled, new THREE.Vector3());
       if (at) this.tugging?.pull([at.x, at.y, at.z]);
@@ -100,7 +104,16 @@ export class Pointing {
       this.pulled = null;
       this.controls.enabled = true;
       this.tugging?.release(e.shiftKey);
-    } else if (pressed && e.button === 0 && Math.hypot(e.clientX - pressed.x, e.clientY - pressed.y) < 4) this.click(e);
+    } else if (pressed?.owns(e) && e.button === 0 && !pressed.moved(e)) this.click(e);
+  };
+
+  /** The pointer was lost, or a second finger came: the hand opens and nothing is clicked. */
+  private onLost = () => {
+    this.pressed = null;
+    if (!this.pulled) return;
+    this.pulled = null;
+    this.controls.enabled = true;
+    this.tugging?.release(false);
   };
 
   private onLeave = () => this.looking?.over(null);

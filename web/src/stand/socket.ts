@@ -39,7 +39,7 @@ export class DrapeSocket {
 
   constructor(
     private readonly id: number,
-    private readonly onChanged: (step: number) => void,
+    private readonly onChanged: (version: number) => void,
   ) {
     useDrape.setState(fresh);
     this.connect();
@@ -80,7 +80,7 @@ export class DrapeSocket {
         notify(event.refusal);
         break;
       case "changed":
-        this.onChanged(event.step);
+        this.onChanged(event.version);
         break;
     }
   }

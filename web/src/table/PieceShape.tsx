@@ -1,8 +1,8 @@
 import type { EdgeMeasure, Fabric, Piece } from "../api/types";
 import { useDesk } from "../desk/store";
 import { format } from "../ui/units";
-import { outlinePath } from "../rail/FlatPicture";
 import { type Camera, toScreen } from "./camera";
+import { outlinePath } from "./outlinePath";
 import { type EdgeShape, edgeShapes, outward, pointOn } from "./shape";
 
 interface Props {

@@ -1,6 +1,6 @@
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import type { CostumeActions } from "../api/costume";
-import { useOutbox } from "../api/costume";
+import { useOutbox } from "../api/outbox";
 import type { CostumeState } from "../api/types";
 import { preview } from "../desk/preview";
 import { desk, useDesk } from "../desk/store";
@@ -68,7 +68,8 @@ export function Table({ state, actions }: Props) {
   }, [count, camera]);
 
   useEffect(() => {
-    const element = svg.current;
+    // on the whole table, so that what lies over the paper does not swallow the wheel
+    const element = svg.current?.parentElement;
     if (!element) return;
     const onWheel = (e: WheelEvent) => {
       e.preventDefault();
@@ -96,6 +97,7 @@ export function Table({ state, actions }: Props) {
         onPointerDown={hand.down}
         onPointerMove={hand.move}
         onPointerUp={hand.up}
+        onPointerCancel={hand.lost}
         onPointerLeave={() => useDesk.setState({ pointer: null })}
         onDoubleClick={hand.finish}
       >

@@ -49,7 +49,7 @@ export function TableMenu({ costume, actions, children }: Props) {
       : [{ name: "Join to…", run: () => useDesk.setState({ stage: "join", tool: "seam", selection: null, seamStart: { piece, edge } }) }];
     return [
       { name: curved ? "Make straight" : "Make a curve", run: () => actions.edit({ do: curved ? "straighten-edge" : "curve-edge", piece, edge }) },
-      { name: "Corner in the middle", run: () => actions.edit({ do: "add-corner", piece, edge, fraction: 0.5 }) },
+      { name: "Corner in the middle", run: () => actions.edit({ do: "add-corner", piece, edge, fraction: 0.5, by_length: true }) },
       ...sewn,
     ];
   };

@@ -2,7 +2,9 @@ import { ArrowLeftRight, Maximize, MousePointer2, PaintBucket, PenLine, type Plu
 import { useEffect } from "react";
 import type { CostumeActions } from "../api/costume";
 import { desk, type Tool, useDesk } from "../desk/store";
+import { useBody } from "../body/store";
 import { Tip } from "../ui/Tip";
+import { isTyping } from "../ui/typing";
 
 interface ToolOffer {
   tool: Tool;
@@ -35,11 +37,12 @@ export function Tray({ actions }: { actions: CostumeActions }) {
 
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
-      if (e.target instanceof HTMLInputElement || document.querySelector("[role=dialog], [role=listbox]") || e.ctrlKey || e.metaKey || e.altKey) return;
+      if (isTyping(e) || e.ctrlKey || e.metaKey || e.altKey) return;
       const found = offers.find((o) => o.key.toLowerCase() === e.key.toLowerCase());
       if (found) desk.take(found.tool);
       if (e.key === "0") desk.fitAll();
-      if (e.key === "Delete" || e.key === "Backspace") removeSelected(actions);
+      // while a tape is laid, these take back its last point
+      if ((e.key === "Delete" || e.key === "Backspace") && useBody.getState().laying === null) removeSelected(actions);
     };
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);

@@ -2,6 +2,7 @@ import { type PointerEvent, type RefObject, useEffect, useRef, useState } from "
 import type { CostumeActions } from "../api/costume";
 import type { Costume, Edit, Piece, Point } from "../api/types";
 import { desk, useDesk } from "../desk/store";
+import { Press } from "../pointer/press";
 import { notify } from "../ui/notices";
 import { type Camera, toTable } from "./camera";
 import { seamAt } from "./find";
@@ -16,9 +17,13 @@ interface Surroundings {
   actions: CostumeActions;
 }
 
-type Drag =
-  | { kind: "pan"; from: Point; camera: Camera; moved: boolean }
-  | { kind: "piece" | "corner" | "handle"; from: Point; start: Point; make: (at: Point) => Edit; piece: Piece; corner: number | null; neighbours: Point[] };
+type Drag = { press: Press } & (
+  | { kind: "pan"; from: Point; camera: Camera }
+  | { kind: "piece" | "corner" | "handle"; from: Point; start: Point; make: (at: Point) => Edit; piece: Piece; corner: number | null; neighbours: Point[] }
+);
+
+/** A drag that is not of any press yet. */
+type Begun = Drag extends infer D ? (D extends Drag ? Omit<D, "press"> : never) : never;
 
 /** Snapping distance on screen, px. */
 const REACH = 9;
@@ -47,15 +52,25 @@ export function useHand({ costume, camera, setCamera, svg, actions }: Surroundin
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
       if (e.key === "Escape") {
-        drag.current = null;
-        setSketch([]);
-        useDesk.setState({ preview: null, seamStart: null });
+        cancel();
+        useDesk.setState({ seamStart: null });
       }
       if (e.key === "Enter") finish();
     };
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);
   });
+
+  /** Forgets what was begun; nothing has happened. */
+  const cancel = () => {
+    const begun = drag.current;
+    drag.current = null;
+    if (begun?.kind === "pan") setCamera(() => begun.camera);
+    setSketch([]);
+    setLabel(null);
+    setAt(null);
+    useDesk.setState({ preview: null });
+  };
 
   const addPiece = (points: Point[]) => {
     const first = points[0];
@@ -77,7 +92,7 @@ export function useHand({ costume, camera, setCamera, svg, actions }: Surroundin
     return { element, data: element?.dataset, piece: costume.pieces.find((p) => p.id === id) };
   };
 
-  const grab = (e: PointerEvent, p: Point): Drag | null => {
+  const grab = (e: PointerEvent, p: Point): Begun | null => {
     const { data, piece } = hit(e);
     if (!piece || !data || !camera) return null;
     const from = toTable(camera, p);
@@ -166,10 +181,13 @@ export function useHand({ costume, camera, setCamera, svg, actions }: Surroundin
 
   const down = (e: PointerEvent) => {
     if (!camera || e.button === 2) return;
+    // a second finger ends what the first one began
+    if (drag.current && !drag.current.press.owns(e)) return cancel();
     const p = screen(e);
+    const press = new Press(e);
     svg.current?.setPointerCapture(e.pointerId);
     if (e.button === 1) {
-      drag.current = { kind: "pan", from: p, camera, moved: false };
+      drag.current = { press, kind: "pan", from: p, camera };
       return;
     }
     if (tool !== "pick") {
@@ -178,7 +196,8 @@ export function useHand({ costume, camera, setCamera, svg, actions }: Surroundin
     }
     const taken = grab(e, p);
     const onTable = hit(e).element === null;
-    drag.current = taken ?? (onTable ? { kind: "pan", from: p, camera, moved: false } : null);
+    const begun: Begun | null = taken ?? (onTable ? { kind: "pan", from: p, camera } : null);
+    drag.current = begun && { ...begun, press };
   };
 
   const move = (e: PointerEvent) => {
@@ -186,9 +205,9 @@ export function useHand({ costume, camera, setCamera, svg, actions }: Surroundin
     const p = screen(e);
     useDesk.setState({ pointer: toTable(camera, p) });
     const d = drag.current;
+    if (d && (!d.press.owns(e) || !d.press.moved(e))) return;
     if (d?.kind === "pan") {
       const start = d.camera;
-      if (Math.hypot(p.x - d.from.x, p.y - d.from.y) > 3) d.moved = true;
       setCamera(() => ({ ...start, x: start.x + p.x - d.from.x, y: start.y + p.y - d.from.y }));
     } else if (d) {
       const now = toTable(camera, p);
@@ -209,12 +228,13 @@ export function useHand({ costume, camera, setCamera, svg, actions }: Surroundin
   };
 
   const up = (e: PointerEvent) => {
-    svg.current?.releasePointerCapture(e.pointerId);
     const d = drag.current;
+    if (d && !d.press.owns(e)) return;
     drag.current = null;
-    if (d?.kind === "pan" && !d.moved && e.button === 0) desk.select(null);
+    svg.current?.releasePointerCapture(e.pointerId);
+    if (d?.kind === "pan" && !d.press.isDrag && e.button === 0) desk.select(null);
     const made = useDesk.getState().preview;
-    if (d && d.kind !== "pan" && made) {
+    if (d && d.kind !== "pan" && d.press.isDrag && made) {
       setLabel(null);
       setAt(null);
       actions.edit(made);
@@ -226,5 +246,10 @@ export function useHand({ costume, camera, setCamera, svg, actions }: Surroundin
     }
   };
 
-  return { down, move, up, finish, sketch, label, at };
+  /** The pointer was lost: to the system, or to another element. */
+  const lost = () => {
+    if (drag.current || tool === "band") cancel();
+  };
+
+  return { down, move, up, lost, finish, sketch, label, at };
 }

@@ -10,13 +10,18 @@ interface Props<T extends string> {
   onChange: (value: T) => void;
 }
 
+/** A closed choice is changed by opening it, never by a letter that was meant as a shortcut. */
+const keepLetters = (e: React.KeyboardEvent) => {
+  if (e.key.length === 1 && e.key !== " ") e.preventDefault();
+};
+
 /** One of several named values. */
 export function Choice<T extends string>({ label, value, options, none, onChange }: Props<T>) {
   return (
     <div className="flex items-center justify-between gap-2 py-0.5 text-ink-soft">
       {label}
       <Select.Root value={value} onValueChange={(v) => onChange(v as T)}>
-        <Select.Trigger aria-label={label} className="flex h-8 max-w-[168px] items-center gap-1.5 rounded-md border border-edge bg-white pr-2 pl-2.5 text-ink hover:border-ink">
+        <Select.Trigger aria-label={label} onKeyDown={keepLetters} className="flex h-8 max-w-[168px] items-center gap-1.5 rounded-md border border-edge bg-white pr-2 pl-2.5 text-ink hover:border-ink">
           <span className="truncate">
             <Select.Value placeholder={none} />
           </span>

@@ -20,12 +20,14 @@ export function NumberField({ label, value, unit, plain, step, narrow = false, o
   useEffect(() => setText(shown), [shown]);
   const read = (source: string) => evaluate(source, plain === undefined ? unit : "plain");
   const finish = () => {
+    // what was not touched is not written back: the text is rounded, the value is not
+    if (text === shown) return;
     const result = read(text);
     if (result === null || Math.abs(result - value) < 1e-6) setText(shown);
     else onChange(result);
   };
   const bump = (by: number) => {
-    const result = (read(text) ?? value) + by * (step ?? (plain === undefined ? 5 : 5));
+    const result = ((text === shown ? null : read(text)) ?? value) + by * (step ?? (plain === undefined ? 5 : 5));
     onChange(result);
   };
   return (

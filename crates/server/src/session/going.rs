@@ -1,6 +1,7 @@
 //! The body on its way to another pose, and the cloth that goes along.
 
 use super::thread::{Worker, with_drape};
+use crate::running::SavedMotion;
 use cloth::BodyShape;
 use costume::BodyChoice;
 use std::collections::BTreeMap;
@@ -45,6 +46,25 @@ impl Worker {
         self.going = Some(going);
         self.set_running(true);
         true
+    }
+
+    /// The way of the body as it is saved.
+    pub(super) fn saved_motion(&self) -> Option<SavedMotion> {
+        let motion = &self.going.as_ref()?.motion;
+        Some(SavedMotion { from: motion.start(), frames: motion.frames(), done: motion.done() })
+    }
+
+    /// Puts the body where it was on its way when the server was stopped; the cloth is already there.
+    pub(super) fn find_motion(&mut self, saved: &SavedMotion) {
+        let Some(hung) = &mut self.hung else { return };
+        let form = &hung.assembly.form;
+        let way = (saved.frames, saved.done);
+        let resumed = PoseMotion::resumed(form.figure.clone(), &saved.from, &self.costume.body, form.out.clone(), way);
+        let Ok((motion, body)) = resumed else { return };
+        let arrives = BodyShape::still(form.grid.clone(), form.friction.clone());
+        hung.drape.set_body(body);
+        self.going = Some(Going { from: motion.start(), motion, steps: STEPS_A_FRAME, arrives });
+        self.read_out();
     }
 
     /// Moves the body on when a frame of its motion is due.

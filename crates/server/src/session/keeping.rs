@@ -1,7 +1,7 @@
 //! What outlives a moment: saves of the running drape, pins over a change of the pattern, opened fittings.
 
 use super::thread::{SAVE, Worker, same_cloth, with_drape};
-use crate::protocol::Event;
+use crate::protocol::{Air, Event};
 use crate::running::Grip;
 use cloth::{Drape, Phase};
 use costume::Refusal;
@@ -20,6 +20,9 @@ impl Worker {
         let at_rest = kept.at_rest;
         if let Ok(mut hung) = with_drape(assembly, Some(kept.positions)) {
             grip.held.iter().for_each(|piece| hung.hold(*piece, true));
+            if let Some(air) = grip.air.filter(|air| air.check().is_ok()) {
+                self.air = air;
+            }
             let count = hung.assembly.scene.positions.len() as u32;
             grip.pins.iter().filter(|pin| **pin < count).for_each(|pin| hung.drape.pin(*pin));
             if at_rest {
@@ -27,17 +30,35 @@ impl Worker {
             }
             self.hung = None;
             self.place(Ok(hung), true);
+            if let Some(motion) = &grip.motion {
+                self.find_motion(motion);
+            }
         }
     }
 
     /// Saves the drape when it moved and the last save is long enough ago, or when it stands still now.
     pub(super) fn save(&mut self) {
-        let due = self.unsaved && (!self.running || self.saved_at.elapsed() >= SAVE);
-        let Some(hung) = self.hung.as_ref().filter(|_| due && self.going.is_none()) else { return };
-        let grip = Grip { held: hung.held.clone(), pins: hung.drape.pins() };
-        if self.keeper.save(self.id, &self.costume, &hung.drape.positions(), &grip, hung.drape.phase() == Phase::AtRest) {
-            (self.unsaved, self.saved_at) = (false, Instant::now());
+        if self.keeper.has_failed() {
+            (self.unsaved, self.failed_at) = (true, Some(Instant::now()));
         }
+        // after a failure it is tried again when the database had time to return
+        let waits = self.failed_at.is_some_and(|at| at.elapsed() < SAVE);
+        let due = self.unsaved && !waits && (!self.running || self.saved_at.elapsed() >= SAVE);
+        let Some(hung) = self.hung.as_ref().filter(|h| due && h.touched) else { return };
+        let (air, motion) = (Some(self.air), self.saved_motion());
+        let grip = Grip { held: hung.held.clone(), pins: hung.drape.pins(), air, motion };
+        if self.keeper.save(self.id, &self.costume, &hung.drape.positions(), &grip, hung.drape.phase() == Phase::AtRest) {
+            (self.unsaved, self.saved_at, self.failed_at) = (false, Instant::now(), None);
+        }
+    }
+
+    /// Saves what is not saved yet and waits for it, before the session ends.
+    pub(super) fn save_at_last(&mut self) {
+        self.keeper.wait();
+        self.running = false;
+        self.failed_at = None;
+        self.save();
+        self.keeper.wait();
     }
 
     /// Pins of the present drape stay where they are in the next one: at the nearest vertex of the same piece.
@@ -56,7 +77,8 @@ impl Worker {
         }
     }
 
-    pub(super) fn open(&mut self, fitting: Fitting) {
+    /// Shows a fitting; what is wrong with it is told to the window that asked.
+    pub(super) fn open(&mut self, fitting: Fitting, air: Option<Air>, reply: &tokio::sync::mpsc::Sender<Event>) {
         let (form, at_rest) = (self.forms.of(&fitting.costume), fitting.at_rest);
         let made = form.and_then(|form| assemble(&fitting.costume, &form)).and_then(|assembly| {
             if fitting.fits(&assembly) {
@@ -71,11 +93,13 @@ impl Worker {
                 if at_rest {
                     hung.drape.rest();
                 }
+                if let Some(air) = air.filter(|air| air.check().is_ok()) {
+                    self.air = air;
+                }
                 self.place(Ok(hung), true);
+                self.unsaved = true;
             }
-            Err(refusal) => {
-                let _ = self.events.send(Event::Refused { refusal });
-            }
+            Err(refusal) => drop(reply.try_send(Event::Refused { refusal })),
         }
     }
 }

@@ -10,25 +10,35 @@ mod thread;
 
 pub use socket::socket;
 
-use crate::protocol::Event;
+use crate::history::Shown;
+use crate::protocol::{Air, Event};
 use crate::state::Forms;
-use costume::Costume;
+use costume::{Costume, Refusal};
 use std::collections::HashMap;
-use std::sync::mpsc;
-use std::sync::{Arc, Mutex};
+use std::sync::mpsc::{self, Receiver};
+use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 use tokio::sync::{broadcast, oneshot, watch};
 use workroom::{Assembly, Fitting};
 
 /// Control of a session thread.
 pub(crate) enum Order {
     Command(crate::protocol::Command),
-    Changed(Box<Costume>),
-    Open(Box<Fitting>),
+    /// The document as of a version; older ones than the present are passed over.
+    Changed(Box<Costume>, i64),
+    /// Shows a fitting with the air it was draped in; what is wrong with it is told to the window that asked.
+    Open(Box<Fitting>, Option<Air>, tokio::sync::mpsc::Sender<Event>),
     Snapshot(oneshot::Sender<Option<Snapshot>>),
+    /// Somebody is about to come.
+    Wake,
     /// A window came.
     Welcome,
     Leave,
+    /// Others need the room: end if nobody watches.
+    MakeRoom,
 }
+
+/// Sessions above this number end as soon as nobody watches them; above twice as many none is added.
+const ROOM: usize = 12;
 
 /// A copy of a drape for keeping or delivering.
 pub struct Snapshot {
@@ -37,6 +47,7 @@ pub struct Snapshot {
     pub fused: Vec<u32>,
     pub at_rest: bool,
     pub crossings: usize,
+    pub air: Air,
 }
 
 /// What every window needs, also one that comes later: the newest of each kind.
@@ -77,35 +88,54 @@ impl Sessions {
         Self { forms, running: Arc::default() }
     }
 
-    fn get(&self, id: i64) -> Option<Session> {
-        self.running.lock().unwrap_or_else(std::sync::PoisonError::into_inner).get(&id).cloned()
+    fn lock(&self) -> MutexGuard<'_, HashMap<i64, Session>> {
+        self.running.lock().unwrap_or_else(PoisonError::into_inner)
     }
 
     /// The session of a costume, started when it is new.
-    pub(crate) fn open(&self, id: i64, costume: &Costume) -> Session {
-        let mut running = self.running.lock().unwrap_or_else(std::sync::PoisonError::into_inner);
+    pub(crate) fn open(&self, id: i64, shown: &Shown) -> Result<Session, Refusal> {
+        let mut running = self.lock();
         if let Some(session) = running.get(&id)
-            && session.orders.send(Order::Welcome).is_ok()
+            && session.orders.send(Order::Wake).is_ok()
         {
-            return session.clone();
+            return Ok(session.clone());
         }
-        let session = thread::start(self.forms.clone(), id, costume.clone());
+        if running.len() >= ROOM {
+            running.values().for_each(|s| drop(s.orders.send(Order::MakeRoom)));
+        }
+        if running.len() >= 2 * ROOM {
+            let reason = format!("{} are open already", running.len());
+            return Err(Refusal::new("costumes", reason, "close some of their windows and try again"));
+        }
+        let session = thread::start(self.clone(), id, shown);
         running.insert(id, session.clone());
-        session
+        Ok(session)
+    }
+
+    /// Ends a session unless an order has come meanwhile, which is returned.
+    fn end(&self, id: i64, orders: &Receiver<Order>) -> Option<Order> {
+        // orders to sessions that may be new are sent under the same lock
+        let mut running = self.lock();
+        let late = orders.try_recv().ok();
+        if late.is_none() {
+            running.remove(&id);
+        }
+        late
     }
 
     /// Tells the session, if there is one, that its document changed.
-    pub fn changed(&self, id: i64, costume: &Costume, step: i32) {
-        if let Some(session) = self.get(id) {
-            let _ = session.orders.send(Order::Changed(Box::new(costume.clone())));
-            let _ = session.events.send(Event::Changed { step });
+    pub fn changed(&self, id: i64, costume: &Costume, version: i64) {
+        let session = self.lock().get(&id).cloned();
+        if let Some(session) = session {
+            let _ = session.orders.send(Order::Changed(Box::new(costume.clone()), version));
+            let _ = session.events.send(Event::Changed { version });
         }
     }
 
-    /// A copy of the present drape.
-    pub async fn snapshot(&self, id: i64) -> Option<Snapshot> {
+    /// A copy of the present drape, or of the one that was on the stand when nobody watched it any more.
+    pub async fn snapshot(&self, id: i64, shown: &Shown) -> Result<Option<Snapshot>, Refusal> {
         let (answer, receive) = oneshot::channel();
-        self.get(id)?.orders.send(Order::Snapshot(answer)).ok()?;
-        receive.await.ok().flatten()
+        let sent = self.open(id, shown)?.orders.send(Order::Snapshot(answer));
+        Ok(if sent.is_ok() { receive.await.ok().flatten() } else { None })
     }
 }

@@ -10,44 +10,88 @@ use axum::extract::{Path, State};
 use axum::response::Response;
 use costume::Refusal;
 use std::sync::Arc;
+use std::time::{Duration, Instant};
 use tokio::sync::broadcast::error::RecvError;
+use tokio::sync::mpsc;
 
 /// Largest message a window may send, bytes.
 const MESSAGE_LIMIT: usize = 16 << 10;
+/// A window is asked for a sign of life every so often, and is gone when none came for long; nor may it keep a message
+/// waiting for longer.
+const PING: Duration = Duration::from_secs(15);
+const SILENT: Duration = Duration::from_secs(50);
+/// Answers to one window that may wait.
+const REPLIES: usize = 32;
 
 pub async fn socket(State(app): State<App>, Path(id): Path<i64>, upgrade: WebSocketUpgrade) -> Result<Response, Failure> {
     let shown = history::shown(&app.pool, id).await?;
-    let session = app.sessions.open(id, &shown.costume);
+    let session = app.sessions.open(id, &shown)?;
+    // an edit that came between reading and opening found no session to tell
+    let newest = history::shown(&app.pool, id).await?;
+    if newest.version != shown.version {
+        app.sessions.changed(id, &newest.costume, newest.version);
+    }
     Ok(upgrade.max_message_size(MESSAGE_LIMIT).on_upgrade(move |socket| serve(app, id, session, socket)))
 }
 
+/// Counts a window for as long as it is there, however it goes.
+struct Window(std::sync::mpsc::Sender<Order>);
+
+impl Window {
+    fn new(session: &Session) -> Self {
+        let _ = session.orders.send(Order::Welcome);
+        Self(session.orders.clone())
+    }
+}
+
+impl Drop for Window {
+    fn drop(&mut self) {
+        let _ = self.0.send(Order::Leave);
+    }
+}
+
 async fn serve(app: App, id: i64, session: Session, mut socket: WebSocket) {
+    let _window = Window::new(&session);
     let mut latest = session.latest.clone();
     let mut events = session.events.subscribe();
+    let (reply, mut replies) = mpsc::channel(REPLIES);
     let mut sent = Latest::default();
+    let mut ping = tokio::time::interval(PING);
+    let mut heard = Instant::now();
     latest.mark_changed();
     loop {
-        let going_on = tokio::select! {
-            message = socket.recv() => match message {
-                Some(Ok(Message::Text(text))) => { obey(&app, id, &session, &text).await; true }
-                Some(Ok(Message::Close(_))) | Some(Err(_)) | None => false,
-                Some(Ok(_)) => true,
-            },
-            changed = latest.changed() => {
-                let newest = latest.borrow_and_update().clone();
-                changed.is_ok() && send_newest(&mut socket, newest, &mut sent).await.is_ok()
+        let out = async {
+            tokio::select! {
+                message = socket.recv() => {
+                    heard = Instant::now();
+                    match message {
+                        Some(Ok(Message::Text(text))) => { obey(&app, id, &session, &reply, &text).await; true }
+                        Some(Ok(Message::Close(_))) | Some(Err(_)) | None => false,
+                        Some(Ok(_)) => true,
+                    }
+                }
+                changed = latest.changed() => {
+                    let newest = latest.borrow_and_update().clone();
+                    changed.is_ok() && in_time(send_newest(&mut socket, newest, &mut sent)).await
+                }
+                event = events.recv() => match event {
+                    Ok(event) => in_time(send_event(&mut socket, &event)).await,
+                    Err(RecvError::Lagged(_)) => true,
+                    Err(RecvError::Closed) => false,
+                },
+                Some(event) = replies.recv() => in_time(send_event(&mut socket, &event)).await,
+                _ = ping.tick() => heard.elapsed() < SILENT && in_time(socket.send(Message::Ping(Vec::new().into()))).await,
             }
-            event = events.recv() => match event {
-                Ok(event) => send_event(&mut socket, &event).await.is_ok(),
-                Err(RecvError::Lagged(_)) => true,
-                Err(RecvError::Closed) => false,
-            },
         };
-        if !going_on {
+        if !out.await {
             break;
         }
     }
-    let _ = session.orders.send(Order::Leave);
+}
+
+/// Whether a message went out before its window counts as gone.
+async fn in_time(send: impl Future<Output = Result<(), axum::Error>>) -> bool {
+    matches!(tokio::time::timeout(SILENT, send).await, Ok(Ok(())))
 }
 
 fn is_new<T>(new: &Option<Arc<T>>, old: &Option<Arc<T>>) -> bool {
@@ -89,10 +133,9 @@ async fn send_event(socket: &mut WebSocket, event: &Event) -> Result<(), axum::E
     socket.send(Message::Text(text.into())).await
 }
 
-async fn obey(app: &App, id: i64, session: &Session, text: &str) {
-    let refuse = |refusal| {
-        let _ = session.events.send(Event::Refused { refusal });
-    };
+async fn obey(app: &App, id: i64, session: &Session, reply: &mpsc::Sender<Event>, text: &str) {
+    // to the window that asked, not to all
+    let refuse = |refusal| drop(reply.try_send(Event::Refused { refusal }));
     match serde_json::from_str::<Command>(text) {
         Err(e) => refuse(Refusal::new("command", e.to_string(), "reload the page")),
         Ok(Command::Keep { name }) => match keep(app, id, &name).await {
@@ -102,24 +145,28 @@ async fn obey(app: &App, id: i64, session: &Session, text: &str) {
             Err(refusal) => refuse(refusal),
         },
         Ok(Command::Open { fitting }) => match crate::fittings::load(&app.pool, fitting).await {
-            Ok(fitting) => {
-                let _ = session.orders.send(Order::Open(Box::new(fitting)));
+            Ok((fitting, air)) => {
+                let _ = session.orders.send(Order::Open(Box::new(fitting), air, reply.clone()));
             }
             Err(_) => refuse(Refusal::new("fitting", "cannot be read", "choose another one")),
         },
-        Ok(command) => {
-            let _ = session.orders.send(Order::Command(command));
-        }
+        Ok(command) => match command.check() {
+            Ok(()) => {
+                let _ = session.orders.send(Order::Command(command));
+            }
+            Err(refusal) => refuse(refusal),
+        },
     }
 }
 
 async fn keep(app: &App, id: i64, name: &str) -> Result<i64, Refusal> {
     let name = name.trim();
-    if name.is_empty() || name.chars().count() > costume::limits::NAME {
+    if name.is_empty() || name.chars().count() > costume::limits::NAME || name.chars().any(char::is_control) {
         return Err(Refusal::new("fitting", "needs a name", format!("write 1 to {} characters", costume::limits::NAME)));
     }
-    let snapshot =
-        app.sessions.snapshot(id).await.ok_or_else(|| Refusal::new("fitting", "there is nothing draped yet", "drape the costume first"))?;
-    let kept = crate::fittings::keep(&app.pool, id, name, snapshot).await;
-    kept.map_err(|_| Refusal::new("fitting", "could not be stored because the database does not answer", "keep it again when it returns"))
+    let away = |_| Refusal::new("fitting", "could not be stored because the database does not answer", "keep it again when it returns");
+    let shown = history::shown(&app.pool, id).await.map_err(away)?;
+    let snapshot = app.sessions.snapshot(id, &shown).await?;
+    let snapshot = snapshot.ok_or_else(|| Refusal::new("fitting", "there is nothing draped yet", "drape the costume first"))?;
+    crate::fittings::keep(&app.pool, id, name, snapshot).await.map_err(away)
 }

@@ -120,7 +120,7 @@ impl Worker {
     }
 
     pub(super) fn snapshot(&self) -> Option<Snapshot> {
-        let hung = self.hung.as_ref()?;
+        let hung = self.hung.as_ref().filter(|h| h.touched)?;
         let crossings = check(&hung.assembly, &hung.drape).crossings.len();
         Some(Snapshot {
             assembly: hung.assembly.clone(),
@@ -128,6 +128,7 @@ impl Worker {
             fused: hung.drape.fused_with().to_vec(),
             at_rest: hung.drape.phase() == Phase::AtRest,
             crossings,
+            air: self.air,
         })
     }
 }

@@ -2,8 +2,9 @@
 
 use super::going::Going;
 use super::hands::Hands;
-use super::{Latest, Order, Session};
-use crate::protocol::{Air, Command, Event};
+use super::{Latest, Order, Session, Sessions};
+use crate::history::Shown;
+use crate::protocol::{Air, Command};
 use crate::running::Keeper;
 use crate::state::Forms;
 use cloth::{Drape, Phase};
@@ -19,24 +20,29 @@ const FRAME: Duration = Duration::from_millis(33);
 const READ_OUT: Duration = Duration::from_millis(250);
 /// Longest time between two saves of a moving drape.
 pub(super) const SAVE: Duration = Duration::from_millis(1500);
-/// A session without windows ends after this time.
-const LONELY: Duration = Duration::from_secs(300);
+/// A session without windows ends after this time: soon when its cloth stands still, later when it drapes on.
+const LONELY: Duration = Duration::from_secs(20);
+const LONELY_RUNNING: Duration = Duration::from_secs(300);
+/// Longest wait for an order while nothing moves.
+const IDLE: Duration = Duration::from_secs(2);
 /// Radius of the tugging hand, m.
 const GRIP: f32 = 0.06;
 
-pub(crate) fn start(forms: Forms, id: i64, costume: Costume) -> Session {
+pub(crate) fn start(sessions: Sessions, id: i64, shown: &Shown) -> Session {
     let (orders, received) = mpsc::channel();
     let (latest, watched) = watch::channel(Latest::default());
     let (events, _) = broadcast::channel(256);
     let worker = Worker {
-        keeper: forms.keeper(),
+        keeper: sessions.forms.keeper(),
         id,
         unsaved: false,
         saved_at: Instant::now(),
-        forms,
-        costume,
+        failed_at: None,
+        forms: sessions.forms.clone(),
+        sessions,
+        costume: shown.costume.clone(),
+        version: shown.version,
         latest,
-        events: events.clone(),
         hands: Hands::new(),
         hung: None,
         running: false,
@@ -44,8 +50,8 @@ pub(crate) fn start(forms: Forms, id: i64, costume: Costume) -> Session {
         air: Air::default(),
         going: None,
         generation: 0,
-        windows: 1,
-        left_at: None,
+        windows: 0,
+        left_at: Some(Instant::now()),
         frame_at: Instant::now(),
         read_out_at: Instant::now(),
         pace: (Instant::now(), 0.0, 0.0),
@@ -76,10 +82,14 @@ pub(super) struct Worker {
     /// The cloth moved since it was saved.
     pub unsaved: bool,
     pub saved_at: Instant,
+    /// When a save failed that was not made up for since.
+    pub failed_at: Option<Instant>,
+    pub sessions: Sessions,
     pub costume: Costume,
+    /// That of the document.
+    pub version: i64,
     pub latest: watch::Sender<Latest>,
     pub hands: Hands,
-    pub events: broadcast::Sender<Event>,
     pub hung: Option<Hung>,
     pub running: bool,
     pub trouble: Option<Refusal>,
@@ -106,31 +116,51 @@ impl Worker {
                     Ok(order) => Some(order),
                 }
             } else {
-                match orders.recv_timeout(Duration::from_secs(5)) {
+                match orders.recv_timeout(IDLE) {
                     Err(RecvTimeoutError::Timeout) => None,
                     Err(RecvTimeoutError::Disconnected) => return,
                     Ok(order) => Some(order),
                 }
             };
-            if self.left_at.is_some_and(|at| at.elapsed() > LONELY) {
-                return;
-            }
             match order {
                 Some(order) => self.obey(order),
                 None if self.running => self.step(),
                 None => {}
             }
             self.save();
+            let patience = if self.running { LONELY_RUNNING } else { LONELY };
+            if self.left_at.is_some_and(|at| at.elapsed() > patience) {
+                self.save_at_last();
+                match self.sessions.end(self.id, orders) {
+                    Some(order) => self.obey(order),
+                    None => return,
+                }
+            }
         }
     }
 
     fn obey(&mut self, order: Order) {
         match order {
             Order::Command(command) => self.command(command),
-            Order::Changed(costume) => self.change(*costume),
-            Order::Open(fitting) => self.open(*fitting),
+            Order::Changed(costume, version) => {
+                if version > self.version {
+                    self.version = version;
+                    self.change(*costume);
+                }
+            }
+            Order::Open(fitting, air, reply) => self.open(*fitting, air, &reply),
             Order::Snapshot(answer) => {
                 let _ = answer.send(self.snapshot());
+            }
+            Order::Wake => {
+                if self.windows == 0 {
+                    self.left_at = Some(Instant::now());
+                }
+            }
+            Order::MakeRoom => {
+                if self.windows == 0 {
+                    self.left_at = Instant::now().checked_sub(LONELY_RUNNING);
+                }
             }
             Order::Welcome => {
                 self.windows += 1;
@@ -202,6 +232,7 @@ impl Worker {
                 self.air = air;
                 if let Some(hung) = &mut self.hung {
                     hung.drape.set_conditions(conditions(&air));
+                    self.unsaved |= hung.touched;
                 }
                 self.read_out();
             }
