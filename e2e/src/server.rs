@@ -57,6 +57,10 @@ impl Server {
     pub fn post(&self, path: &str, body: &Value) -> Answer {
         request(&self.address, "POST", path, Some(body))
     }
+    /// Undo or redo, seen at a step.
+    pub fn travel(&self, id: i64, way: &str, base: i64, key: &str) -> Answer {
+        self.post(&format!("/api/costumes/{id}/{way}"), &json!({ "base": base, "key": key }))
+    }
     /// Sends a file.
     pub fn post_bytes(&self, path: &str, bytes: &[u8]) -> Answer {
         send(&self.address, "POST", path, &[], bytes).expect("the server answers")

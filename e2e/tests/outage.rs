@@ -27,3 +27,22 @@ async fn edits_made_while_the_database_is_away_are_kept_and_sent_when_it_returns
     desk.click("[aria-label='Undo']").await;
     desk.until_step(1).await;
 }
+
+/// Nobody gets into the database without a password, and the application's role is a plain one.
+#[test]
+fn the_database_lets_no_other_account_in() {
+    let cluster = e2e::Cluster::start();
+    let url = cluster.database();
+    let ask = |url: &str, sql: &str| {
+        let out = std::process::Command::new("psql").args(["-w", "-tA", url, "-c", sql]).env_remove("PGPASSFILE").output().expect("psql");
+        out.status.success().then(|| String::from_utf8_lossy(&out.stdout).trim().to_owned())
+    };
+    let sql = "SELECT rolsuper OR rolcreaterole OR rolreplication FROM pg_roles WHERE rolname = current_user";
+    assert_eq!(ask(&url, sql).as_deref(), Some("f"));
+    let (role, at) = url.split_once('@').expect("a role and a place");
+    let plain = role.rsplit_once(':').expect("a password").0;
+    assert_eq!(ask(&format!("{plain}@{at}"), sql), None, "without its password");
+    for other in ["keeper", "postgres", "root"] {
+        assert_eq!(ask(&format!("postgres://{other}@{at}"), sql), None, "as {other}");
+    }
+}

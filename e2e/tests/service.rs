@@ -50,14 +50,19 @@ fn undo_and_redo_walk_along_a_history_that_survives_a_restart() {
         let answer = server.edit(id, k - 1, &format!("k{k}"), moved(&state, 100.0 * k as f64));
         assert_eq!(answer.status, 200, "{}", answer.text());
     }
-    assert_eq!(at(&server.call("POST", &format!("/api/costumes/{id}/undo")).json()), 200.0);
+    assert_eq!(at(&server.travel(id, "undo", 3, "back").json()), 200.0);
+    // sent again because the answer was lost, it counts once
+    assert_eq!(at(&server.travel(id, "undo", 3, "back").json()), 200.0);
+    // asked for on a step that has passed, it is not carried out
+    let stale = server.travel(id, "undo", 3, "late");
+    assert_eq!((stale.status, at(&stale.json()["newest"])), (409, 200.0));
     server.kill();
     let server = Server::start(&database);
     let state = server.costume(id);
     assert_eq!((at(&state), state["step"].as_i64(), state["can_redo"].as_bool()), (200.0, Some(2), Some(true)));
-    assert_eq!(at(&server.call("POST", &format!("/api/costumes/{id}/redo")).json()), 300.0);
-    for _ in 0..5 {
-        server.call("POST", &format!("/api/costumes/{id}/undo"));
+    assert_eq!(at(&server.travel(id, "redo", 2, "on").json()), 300.0);
+    for k in 0..5 {
+        server.travel(id, "undo", (3 - k).max(0), &format!("back {k}"));
     }
     let state = server.costume(id);
     assert_eq!((at(&state), state["step"].as_i64(), state["can_undo"].as_bool()), (0.0, Some(0), Some(false)));
@@ -105,8 +110,8 @@ fn refused_edits_name_the_item_and_change_nothing() {
             "tail",
         ),
     ];
-    for (edit, item, reason) in cases {
-        let answer = server.edit(id, 0, &edit.to_string(), edit);
+    for (k, (edit, item, reason)) in cases.into_iter().enumerate() {
+        let answer = server.edit(id, 0, &format!("bad {k}"), edit);
         let refusal = &answer.json()["refusal"];
         assert_eq!(answer.status, 422, "{}", answer.text());
         assert!(refusal["item"].as_str().is_some_and(|t| t.contains(item)), "{refusal}");
@@ -116,6 +121,87 @@ fn refused_edits_name_the_item_and_change_nothing() {
     let nonsense = server.post(&format!("/api/costumes/{id}/edits"), &json!({ "base": 0, "key": "x", "edit": { "do": "explode" } }));
     assert!((400..500).contains(&nonsense.status));
     assert_eq!(server.costume(id), before);
+}
+
+#[test]
+fn what_the_database_could_not_take_is_refused_with_a_reason() {
+    let server = Server::start(&database());
+    let id = server.find(TABARD);
+    let before = server.costume(id);
+    let move_it = moved(&before, 5.0);
+    let hash = "a\u{0}b".repeat(22);
+    let body = json!({ "do": "choose-body", "body": { "preset": "woman-38", "figure": hash } });
+    let station = json!({ "station": "chest\u{0}", "shift": { "x": 0, "y": 0 }, "turn": 0 });
+    let answers = [
+        server.edit(id, 0, &"k".repeat(5000), move_it.clone()),
+        server.edit(id, 0, "a\u{0}b", move_it.clone()),
+        server.edit(id, 0, "", move_it),
+        server.edit(id, 0, "name", json!({ "do": "rename-costume", "name": "a\u{0}b" })),
+        server.edit(id, 0, "figure", body),
+        server.edit(id, 0, "place", json!({ "do": "place", "piece": 101, "placement": station })),
+        server.post("/api/productions", &json!({ "name": "a\u{0}b" })),
+        server.post("/api/costumes", &json!({ "production": 1, "name": "\u{7}" })),
+        server.travel(id, "undo", 0, &"k".repeat(5000)),
+        server.get("/api/figures/a%00b"),
+    ];
+    for (k, answer) in answers.iter().enumerate() {
+        assert_eq!(answer.status, 422, "request {k}: {}", answer.text());
+        assert!(answer.json()["refusal"]["mend"].as_str().is_some_and(|t| !t.is_empty()), "request {k}: {}", answer.text());
+    }
+    assert_eq!(server.costume(id), before);
+}
+
+#[test]
+fn one_unreadable_document_leaves_the_others_on_the_rail() {
+    let database = database();
+    let server = Server::start(&database);
+    let id = server.find(TABARD);
+    let spoil = format!("UPDATE revisions SET document = '{{\"name\": \"Later build\", \"format\": 9}}' WHERE costume = {id}");
+    assert!(std::process::Command::new("psql").args(["-q", &database, "-c", &spoil]).status().is_ok_and(|s| s.success()));
+    let rail = server.get("/api/rail").json();
+    let all = rail[0]["costumes"].as_array().expect("costumes");
+    let (bad, good): (Vec<&Value>, Vec<&Value>) = all.iter().partition(|c| c["unreadable"] == true);
+    assert_eq!((bad.len(), bad[0]["name"].as_str(), good.len()), (1, Some("Later build"), DEMO - 1));
+    // the card is drawn from outlines, not from whole documents
+    assert!(good.iter().all(|c| c.get("costume").is_none() && c["flat"]["pieces"].as_array().is_some_and(|p| !p.is_empty())));
+    assert_eq!(server.get(&format!("/api/costumes/{id}")).status, 500);
+}
+
+#[test]
+fn two_windows_that_edit_at_once_lose_nothing() {
+    let server = std::sync::Arc::new(Server::start(&database()));
+    let id = server.find(TABARD);
+    let done = std::sync::Arc::new(AtomicI64::new(0));
+    let windows: Vec<_> = (0..2)
+        .map(|window| {
+            let (server, done) = (server.clone(), done.clone());
+            std::thread::spawn(move || {
+                let mut base = 0;
+                for k in 0..40 {
+                    let name = format!("{window}-{k}");
+                    // as the browser does: a stale step is made again on the newest state, with the same key
+                    loop {
+                        let points = json!([{ "x": 0, "y": 0 }, { "x": 50, "y": 0 }, { "x": 0, "y": 50 }]);
+                        let edit = json!({ "do": "add-piece", "name": name, "at": { "x": 0, "y": 0 }, "points": points });
+                        let answer = server.edit(id, base, &name, edit);
+                        let state = if answer.status == 409 { answer.json()["newest"].clone() } else { answer.json() };
+                        base = state["step"].as_i64().expect("a step");
+                        if answer.status == 200 {
+                            done.fetch_add(1, Ordering::Relaxed);
+                            break;
+                        }
+                        assert_eq!(answer.status, 409, "{}", answer.text());
+                    }
+                }
+            })
+        })
+        .collect();
+    windows.into_iter().for_each(|w| w.join().expect("a window"));
+    let state = server.costume(id);
+    let pieces = state["costume"]["pieces"].as_array().expect("pieces");
+    let kept = |window: usize| (0..40).all(|k| pieces.iter().any(|p| p["name"] == format!("{window}-{k}").as_str()));
+    assert!(kept(0) && kept(1) && done.load(Ordering::Relaxed) == 80);
+    assert_eq!((state["step"].as_i64(), state["version"].as_i64()), (Some(80), Some(80)));
 }
 
 #[test]

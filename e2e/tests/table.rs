@@ -212,3 +212,39 @@ async fn a_piece_is_folded_along_a_line_between_two_corners() {
     desk.until_step(3).await;
     assert!(piece(&desk, id, 0).await["folds"].is_null());
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn what_is_only_touched_is_no_step() {
+    let desk = desk().await;
+    let id = desk.take_off_rail("Raker's tabard").await;
+
+    // a click that shakes selects and moves nothing
+    let corner = desk.middle("[data-piece='101'] [data-corner='103']").await;
+    desk.hold(corner, (corner.0 + 3.0, corner.1 + 2.0)).await;
+    desk.release().await;
+    // a drag that Escape ends is taken back
+    desk.hold(corner, (corner.0 + 60.0, corner.1 + 20.0)).await;
+    desk.key(Key::Escape.into()).await;
+    desk.release().await;
+    // a field that is only passed through does not write its rounded text back
+    desk.click("[data-piece='101'] [data-corner='103']").await;
+    for name in ["Across", "Up"] {
+        desk.click(&format!("input[aria-label='{name}']")).await;
+        desk.key(Key::Tab.into()).await;
+    }
+    // a letter with a choice in focus neither changes it nor is a shortcut, and Delete takes nothing away
+    desk.click("[data-piece='101'] [data-hit='piece']").await;
+    desk.see("document.querySelector(\"[aria-label='Fabric']\").focus()").await;
+    for key in ['s', 'l', 'o'] {
+        desk.key(key).await;
+    }
+    desk.key(Key::Delete.into()).await;
+    assert_eq!(desk.see("document.querySelector('[data-tool=pick]').ariaPressed").await, "true");
+    // one honest step afterwards is the first
+    let piece = desk.middle("[data-piece='101'] [data-hit='piece']").await;
+    desk.hold(piece, (piece.0 + 30.0, piece.1)).await;
+    desk.release().await;
+    desk.until_step(1).await;
+    let state = desk.server.costume(id);
+    assert_eq!((state["step"].as_i64(), state["costume"]["pieces"].as_array().map(Vec::len)), (Some(1), Some(2)));
+}

@@ -6,7 +6,8 @@ use crate::topology::Hinge;
 use glam::{Mat3A, Vec3A};
 use std::collections::HashSet;
 
-/// Most of the missing angle that one step closes, radians.
+/// Most of the missing angle that one step closes, radians. Beyond it a hinge gets as much stiffer as it is turned away:
+/// it turns with its whole moment, but no farther in a step than the angle is linear.
 const TURN: f32 = 0.35;
 
 /// A folded hinge of the sewn mesh.
@@ -96,8 +97,9 @@ pub(crate) fn springs(hinges: &[FoldedHinge], x: &[Vec3A], damping: f32, out: &m
         if missing.abs() > std::f32::consts::PI {
             missing -= std::f32::consts::TAU.copysign(missing);
         }
-        let moment = h.stiffness * missing.clamp(-TURN, TURN);
-        out.push(FoldSpring { vertices: h.vertices, gradient, stiffness: h.stiffness * damping, moment });
+        let overdrawn = (missing.abs() / TURN).max(1.0);
+        let moment = h.stiffness * missing;
+        out.push(FoldSpring { vertices: h.vertices, gradient, stiffness: h.stiffness * damping * overdrawn, moment });
     }
 }
 
@@ -115,6 +117,19 @@ mod tests {
     fn the_angle_is_that_by_which_a_side_was_lifted() {
         for turn in [-2.5f32, -1.0, 0.0, 0.3, 1.5, 3.0] {
             assert!((angle(hinge(turn)).expect("a hinge").0 - turn).abs() < 1e-5, "{turn}");
+        }
+    }
+
+    #[test]
+    fn a_hinge_turns_with_its_whole_moment_and_no_farther_in_a_step_than_its_angle_is_linear() {
+        for (now, rest) in [(0.1f32, 0.3f32), (0.0, 1.5), (-1.0, 1.4)] {
+            let folded = FoldedHinge { vertices: [0, 1, 2, 3], angle: rest, stiffness: 2e-4 };
+            let mut springs = Vec::new();
+            super::springs(&[folded], &hinge(now), 1.0, &mut springs);
+            let spring = springs[0];
+            assert!((spring.moment / (2e-4 * (rest - now)) - 1.0).abs() < 1e-3, "{} N m from {now} to {rest}", spring.moment);
+            // alone it would turn by its moment over its stiffness
+            assert!(spring.moment / spring.stiffness <= TURN + 1e-4);
         }
     }
 

@@ -3,7 +3,7 @@
 use glam::{IVec3, Vec3};
 use rayon::prelude::*;
 
-/// Negative inside. Values are clamped to ± `band`.
+/// Negative inside. Values are clamped to `band` outside; inside they go on to the deepest point.
 #[derive(Clone, Debug)]
 pub struct DistanceGrid {
     low: Vec3,
@@ -85,29 +85,130 @@ impl DistanceGrid {
         });
         grid.values = values;
         grid.regions = if region.is_empty() { Vec::new() } else { regions };
+        grid.deepen();
         grid
     }
 
-    /// Joins another shape to the body: the nearer of the two counts. Grows the grid to hold the box from `low` to `high`.
-    pub fn joined(self, low: [f32; 3], high: [f32; 3], region: u8, distance: impl Fn(Vec3) -> f32 + Sync) -> Self {
+    /// Continues the distance into the depth of the body, where the band left one value: what is deep inside has a nearest
+    /// surface too. Fast sweeping of |grad d| = 1 (Zhao 2004) over the inner nodes only.
+    fn deepen(&mut self) {
+        let (size, cell) = (self.size, self.cell);
+        let inner = IVec3::ONE;
+        let deep: Vec<usize> = (0..self.values.len())
+            .filter(|&i| self.values[i] <= -self.band)
+            .filter(|&i| {
+                let c = self.coordinates(i);
+                c.cmpge(inner).all() && c.cmplt(size - 1).all()
+            })
+            .collect();
+        if deep.is_empty() {
+            return;
+        }
+        // deeper than any body, until a neighbour knows better
+        const UNKNOWN: f32 = -10.0;
+        deep.iter().for_each(|&i| self.values[i] = UNKNOWN);
+        let steps = [(size.y * size.z) as usize, size.z as usize, 1];
+        let known = |v: f32| -v;
+        for round in 0..4 {
+            let one = |i: usize, values: &mut Vec<f32>| {
+                let mut near = steps.map(|s| known(values[i - s]).min(known(values[i + s])));
+                near.sort_by(f32::total_cmp);
+                let [a, b, c] = near;
+                // from one, two or three axes, as many as lie nearer than the solution
+                let mut d = a + cell;
+                if d > b {
+                    d = 0.5 * (a + b + (2.0 * cell * cell - (a - b) * (a - b)).max(0.0).sqrt());
+                    if d > c {
+                        let sum = a + b + c;
+                        let root = (sum * sum - 3.0 * (a * a + b * b + c * c - cell * cell)).max(0.0);
+                        d = (sum + root.sqrt()) / 3.0;
+                    }
+                }
+                values[i] = values[i].max(-d);
+            };
+            if round % 2 == 0 {
+                deep.iter().for_each(|&i| one(i, &mut self.values));
+            } else {
+                deep.iter().rev().for_each(|&i| one(i, &mut self.values));
+            }
+        }
+        // what is cut off from all surfaces
+        self.values.iter_mut().filter(|v| **v <= UNKNOWN).for_each(|v| *v = -self.band);
+    }
+
+    /// Joins other shapes to the body: of all the nearest counts. The grid grows to hold them, but not beyond `reach` (m) from
+    /// the body; every shape is looked at only where it can matter.
+    pub fn joined(self, shapes: &[SolidShape], reach: f32) -> Self {
         let margin = self.band + self.cell;
-        let own_high = self.node_at(self.size - 1);
-        let mut grid = Self::empty(self.low.min(Vec3::from(low) - margin), own_high.max(Vec3::from(high) + margin), self.cell, self.band);
+        let (own_low, own_high) = (self.low, self.node_at(self.size - 1));
+        let (mut low, mut high) = (own_low, own_high);
+        for s in shapes {
+            low = low.min((Vec3::from(s.low) - margin).max(own_low - reach));
+            high = high.max((Vec3::from(s.high) + margin).min(own_high + reach));
+        }
         // the same nodes as before, so that the body does not change
-        let before = ((self.low - grid.low) / grid.cell).ceil().as_ivec3();
-        grid.low = self.low - before.as_vec3() * self.cell;
-        grid.size += 1;
-        let count = (grid.size.x * grid.size.y * grid.size.z) as usize;
-        let node = |i: usize| {
-            let c = grid.coordinates(i);
-            let old = self.index_of(c - before);
-            let d = distance(grid.node_at(c)).clamp(-grid.band, grid.band);
-            let value = old.map_or(grid.band, |k| self.values[k]);
-            let own = old.and_then(|k| self.regions.get(k).copied()).unwrap_or(0);
-            if d < value { (d, region) } else { (value, own) }
-        };
-        let (values, regions) = (0..count).into_par_iter().map(node).unzip();
-        Self { values, regions, ..grid }
+        let before = ((own_low - low) / self.cell).ceil().as_ivec3().max(IVec3::ZERO);
+        let after = ((high - own_high) / self.cell).ceil().as_ivec3().max(IVec3::ZERO);
+        let size = self.size + before + after;
+        let mut grid = Self { low: own_low - before.as_vec3() * self.cell, size, values: Vec::new(), regions: Vec::new(), ..self };
+        let count = (size.x * size.y * size.z) as usize;
+        (grid.values, grid.regions) = (vec![grid.band; count], vec![0; count]);
+        let line = self.size.z as usize;
+        for x in 0..self.size.x {
+            for y in 0..self.size.y {
+                let from = ((x * self.size.y + y) * self.size.z) as usize;
+                let c = IVec3::new(x, y, 0) + before;
+                let to = ((c.x * size.y + c.y) * size.z + c.z) as usize;
+                grid.values[to..to + line].copy_from_slice(&self.values[from..from + line]);
+                if !self.regions.is_empty() {
+                    grid.regions[to..to + line].copy_from_slice(&self.regions[from..from + line]);
+                }
+            }
+        }
+        for s in shapes {
+            let from = ((Vec3::from(s.low) - margin - grid.low) / grid.cell).floor().as_ivec3().max(IVec3::ZERO);
+            let to = ((Vec3::from(s.high) + margin - grid.low) / grid.cell).ceil().as_ivec3().min(size - 1);
+            if from.cmple(to).all() {
+                grid.put(s, from, to);
+            }
+        }
+        grid
+    }
+
+    /// Puts a shape into the nodes of a box; boxes that lie farther from it than the band, as seen from their middle, are
+    /// passed over whole.
+    fn put(&mut self, shape: &SolidShape, from: IVec3, to: IVec3) {
+        const SMALL: i32 = 4;
+        let span = to - from;
+        let middle = (self.node_at(from) + self.node_at(to)) * 0.5;
+        // a close estimate of a distance may be off by a share of it
+        let radius = 0.5 * (span.as_vec3() * self.cell).length();
+        let away = (shape.distance)(middle);
+        if away * shape.exact > radius + self.band {
+            return;
+        }
+        if span.max_element() > SMALL {
+            let axis = (0..3).max_by_key(|k| span[*k]).unwrap_or(0);
+            let half = from[axis] + span[axis] / 2;
+            let (mut low_end, mut high_start) = (to, from);
+            low_end[axis] = half;
+            high_start[axis] = half + 1;
+            self.put(shape, from, low_end);
+            self.put(shape, high_start, to);
+            return;
+        }
+        for x in from.x..=to.x {
+            for y in from.y..=to.y {
+                for z in from.z..=to.z {
+                    let c = IVec3::new(x, y, z);
+                    let d = (shape.distance)(self.node_at(c));
+                    let at = ((x * self.size.y + y) * self.size.z + z) as usize;
+                    if d < self.values[at] {
+                        (self.values[at], self.regions[at]) = (d, shape.region);
+                    }
+                }
+            }
+        }
     }
 
     fn coordinates(&self, i: usize) -> IVec3 {
@@ -171,7 +272,14 @@ impl DistanceGrid {
         let d = |k: usize| c[k + 1] - c[k];
         let (za, zb) = (d(0) + (d(2) - d(0)) * w.y, d(4) + (d(6) - d(4)) * w.y);
         let gz = za + (zb - za) * w.x;
-        (a + (b - a) * w.x, Vec3::new(gx, gy, gz).try_normalize().unwrap_or(Vec3::Y))
+        // where all corners are alike, as between two surfaces, the way to the highest of them is as good as any
+        let flat = || {
+            let best = (0..8).max_by(|i, j| c[*i].total_cmp(&c[*j])).unwrap_or(0);
+            (Vec3::new((best >> 2) as f32, (best >> 1 & 1) as f32, (best & 1) as f32) - 0.5).normalize()
+        };
+        let gradient = Vec3::new(gx, gy, gz);
+        let normal = if gradient.length_squared() > 1e-12 { gradient.normalize() } else { flat() };
+        (a + (b - a) * w.x, normal)
     }
 
     /// The eight corner values around a point (z fastest) and the weights within the cell.
@@ -189,6 +297,16 @@ impl DistanceGrid {
         let corners = [v[i], v[i + 1], v[i + dy], v[i + dy + 1], v[i + dx], v[i + dx + 1], v[i + dx + dy], v[i + dx + dy + 1]];
         Some((corners, q - c.as_vec3()))
     }
+}
+
+/// A shape that is joined to a body: its box (m), the region it counts as, and its signed distance. `exact` is the least
+/// share of the true distance that this may tell: 1 for an exact one.
+pub struct SolidShape<'a> {
+    pub low: [f32; 3],
+    pub high: [f32; 3],
+    pub region: u8,
+    pub exact: f32,
+    pub distance: &'a (dyn Fn(Vec3) -> f32 + Sync),
 }
 
 /// Keeps the signed distance of smallest size; says whether it is the new one.

@@ -36,7 +36,7 @@ pub use body::{BodyShape, Motion};
 pub use construction::{Construction, EdgeTape, Fold, Stay};
 pub use drape::{Drape, Phase, StepReport};
 pub use fabric::Fabric;
-pub use grid::DistanceGrid;
+pub use grid::{DistanceGrid, SolidShape};
 pub use scene::{Panel, Scene, SceneFault, SeamPair, Settings};
 pub use stage::Stage;
 pub use strain::triangle_stretch;

@@ -6,8 +6,11 @@ use crate::link::Link;
 use crate::scene::Scene;
 use glam::{Vec2, Vec3, Vec3A};
 
-/// Share of its missing length by which a tape may pull in one step.
+/// Share of its length by which a tape shortens in one step at most, and farthest that a stay lifts in one, m. Beyond
+/// that a spring gets as much stiffer as it is overdrawn: it pulls with its whole force, but what follows it is not
+/// thrown.
 const PULL: f32 = 0.1;
+const LIFT: f32 = 0.01;
 /// Stiffness of a stay over that of a contact of the same vertex.
 const STAY: f32 = 0.2;
 
@@ -49,14 +52,15 @@ pub(crate) fn tape_links(spans: &[TapeSpan], x: &[Vec3A], links: &mut Vec<Link>)
             continue;
         }
         let normal = way / length;
-        let missing = (length - s.rest).min(PULL * length);
+        let missing = length - s.rest;
+        let overdrawn = (missing / (PULL * length)).max(1.0);
         links.push(Link {
             vertices: [s.vertices[0], s.vertices[1], s.vertices[0], s.vertices[0]],
             weights: [1.0, -1.0, 0.0, 0.0],
             normal,
-            along: s.stiffness,
+            along: s.stiffness * overdrawn,
             across: s.stiffness * missing / length,
-            target: normal * -missing,
+            target: normal * (-missing / overdrawn),
         });
     }
 }
@@ -83,13 +87,40 @@ pub(crate) fn stay_links(
         if let Some(body) = body {
             level.height += body.velocity_at(Vec3::from(at)).y * h;
         }
+        let missing = level.height - at.y;
+        let overdrawn = (missing.abs() / LIFT).max(1.0);
         links.push(Link {
             vertices: [vertex; 4],
             weights: [1.0, 0.0, 0.0, 0.0],
             normal: Vec3A::Y,
-            along: STAY * stiffness,
+            along: STAY * stiffness * overdrawn,
             across: 0.0,
-            target: Vec3A::Y * (level.height - at.y).clamp(-0.01, 0.01),
+            target: Vec3A::Y * (missing / overdrawn),
         });
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn tapes_and_stays_pull_with_the_force_of_their_spring_however_far_they_are_drawn() {
+        let span = TapeSpan { vertices: [0, 1], rest: 0.07, stiffness: 60.0 / 0.07 };
+        for length in [0.07f32, 0.072, 0.1, 0.3] {
+            let mut links = Vec::new();
+            tape_links(&[span], &[Vec3A::ZERO, Vec3A::X * length], &mut links);
+            let force = links.first().map_or(0.0, |l| l.force(l.target).length());
+            let expected = 60.0 * (length - 0.07) / 0.07;
+            assert!((force - expected).abs() <= 1e-3 * expected, "{force} N instead of {expected} N at {length} m");
+            // and no step shortens it by more than a tenth
+            assert!(links.iter().all(|l| l.target.length() <= 0.1001 * length));
+        }
+        for lift in [0.002f32, 0.05] {
+            let (mut levels, mut links) = ([Level { vertex: 0, height: 1.0 }], Vec::new());
+            stay_links(&mut levels, None, &[Vec3A::Y * (1.0 - lift)], &[0], 1000.0, 0.01, &mut links);
+            let force = links[0].force(links[0].target);
+            assert!((force.y - STAY * 1000.0 * lift).abs() < 1e-3 && links[0].target.y <= LIFT + 1e-6, "{force} at {lift} m");
+        }
     }
 }

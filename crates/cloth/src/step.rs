@@ -225,8 +225,7 @@ impl Drape {
         for link in &mut links {
             link.vertices = link.vertices.map(|v| self.root[v as usize]);
         }
-        // loose pieces would be drawn up and away by their elastics before they are sewn
-        if self.phase != Phase::Closing {
+        if !self.tapes_wait() {
             made::tape_links(&self.spans, &self.x, &mut links);
         }
         let stiffness = self.layer_stiffness;
@@ -262,15 +261,22 @@ impl Drape {
             .map(|i| if self.held[i] { self.x[i] } else { self.x[i] + self.move_by[i].clamp_length_max(LONGEST_STEP) })
             .collect();
         let pushed = self.push_out(&mut to);
+        let wanted: Vec<Vec3A> = pushed.iter().map(|(v, _)| to[*v]).collect();
         let held_back = self.guard(&mut to, watch);
         self.neighbourhood.next_step();
+        // what lay deep inside the body comes out, but is not thrown out; a push that the guard cut short threw nothing
+        let mut excess: Vec<(usize, Vec3A)> = Vec::with_capacity(pushed.len());
+        for ((v, push), wanted) in pushed.into_iter().zip(wanted) {
+            let way = wanted - self.x[v];
+            let done = ((to[v] - self.x[v]).dot(way) / way.length_squared().max(1e-12)).clamp(0.0, 1.0);
+            excess.push((v, (push - push.clamp_length_max(contact::OUTWARD_SPEED * h)) * (done / h)));
+        }
         for i in 0..self.x.len() {
             self.v[i] = (to[i] - self.x[i]) / h;
             self.x[i] = to[i];
         }
-        // what lay deep inside the body comes out, but is not thrown out
-        for (v, push) in pushed {
-            self.v[v] -= (push - push.clamp_length_max(contact::OUTWARD_SPEED * h)) / h;
+        for (v, excess) in excess {
+            self.v[v] -= excess;
         }
         self.follow_roots();
         held_back
@@ -280,6 +286,7 @@ impl Drape {
     fn push_out(&self, to: &mut [Vec3A]) -> Vec<(usize, Vec3A)> {
         let mut pushed = Vec::new();
         let Some(body) = &self.scene.body else { return pushed };
+        let h = self.settings.time_step;
         let heights = contact::heights(body, to, &self.samples);
         let (vertices, edges) = self.samples.split_at(self.samples.partition_point(|(v, ..)| v[0] == v[1]));
         for samples in [vertices, edges] {
@@ -290,7 +297,14 @@ impl Drape {
                 }
                 let p = Vec3::from(0.5 * (to[v[0] as usize] + to[v[1] as usize]));
                 let (d, n) = body.grid.distance_and_normal(p);
-                (d < least).then(|| (v, Vec3A::from(n) * (least - d).min(LONGEST_STEP)))
+                if d >= least {
+                    return None;
+                }
+                // what was inside before the step comes out at no more than the outward speed beyond that of the skin
+                let q = Vec3::from(0.5 * (self.x[v[0] as usize] + self.x[v[1] as usize]));
+                let skin = body.velocity_at(q).dot(Vec3A::from(n)).max(0.0);
+                let most = least.min(body.grid.distance(q) + (contact::OUTWARD_SPEED + skin) * h);
+                (d < most).then(|| (v, Vec3A::from(n) * (most - d).min(LONGEST_STEP)))
             };
             let pushes: Vec<([u32; 2], Vec3A)> = samples.par_iter().filter_map(out).collect();
             // a vertex of several edges follows the one that is deepest

@@ -95,6 +95,30 @@ fn an_elastic_gathers_an_edge_to_its_own_length() {
 }
 
 #[test]
+fn an_elastic_that_is_held_long_pulls_with_its_whole_force() {
+    // a heavy strip of the softest cloth hangs on an elastic along either side: the cloth is slack, the elastics carry all
+    let (width, length, stiffness, share) = (0.1, 0.8, 12.0, 0.7);
+    let fabric = Fabric { areal_density: 5.0, stretch: [30.0; 2], shear: 1.0, ..WOVEN };
+    let mut scene = sheet(width, length, 0.02, fabric, |p| [p[0], share * p[1], 0.0]);
+    scene.pins = those(&scene, |p| p[1] > length as f32 - 1e-4);
+    let side = |x: f32| {
+        let mut v = those(&scene, |p| (p[0] - x).abs() < 1e-4);
+        v.sort_by(|a, b| scene.flat[*a as usize][1].total_cmp(&scene.flat[*b as usize][1]));
+        v.windows(2).map(|w| [w[0], w[1]]).collect::<Vec<_>>()
+    };
+    let tape = |edges| EdgeTape { edges, length: share, stiffness };
+    scene.construction.tapes = vec![tape(side(0.0)), tape(side(width as f32))];
+    let hem = those(&scene, |p| p[1] < 1e-4 && (p[0] < 1e-4 || p[0] > width as f32 - 1e-4));
+    let mut drape = Drape::new(scene).expect("a scene");
+    run(&mut drape, 20.0);
+    // each carries half the weight below: the strain grows to w L / 2 k at the top, half of that on the whole
+    let strain = 0.5 * (5.0 * width * length * 9.81 / 2.0) / f64::from(stiffness);
+    let expected = f64::from(share) * length * (1.0 + strain);
+    let hangs = f64::from(share) * length - mean(&drape, &hem, 1);
+    assert!(strain > 0.07 && (hangs / expected - 1.0).abs() < 0.05, "{hangs:.4} m, expected {expected:.4} m at a strain of {strain:.2}");
+}
+
+#[test]
 fn a_stay_keeps_its_level_and_lets_cloth_slide_around() {
     let mut scene = sheet(0.2, 0.2, 0.02, WOVEN, |p| [p[0], p[1], 0.0]);
     let top = those(&scene, |p| p[1] > 0.1999);

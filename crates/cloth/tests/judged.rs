@@ -167,36 +167,37 @@ fn a_sleeve_pushed_through_the_body_comes_out_or_stays_quiet() {
     scene.settings.self_contact = true;
     let mut drape = Drape::new(scene).expect("a scene");
     for _ in 0..360 {
+        let before = drape.positions();
         let fastest = drape.step().fastest;
+        // what is deep inside comes out at walking pace, the shortest way
+        for (a, b) in before.iter().zip(drape.positions()).filter(|(a, _)| glam::Vec3::from(**a).length() < 0.08) {
+            let out = glam::Vec3::from(b).length() - glam::Vec3::from(*a).length();
+            // the body pushes at 0.4 m/s; cloth outside, which falls, draws at it as well
+            assert!(out < 3.0 * 0.4 / 120.0, "{:.1} mm outwards in a step from {a:?}", out * 1e3);
+        }
         assert!(drape.positions().iter().flatten().all(|v| v.is_finite()) && fastest < 8.0, "nothing explodes: {fastest} m/s");
     }
     let deepest = drape.positions().iter().map(|p| glam::Vec3::from(*p).length() - 0.1).fold(f32::MAX, f32::min);
     assert!(deepest > -1e-3, "no vertex stays inside: {deepest}");
 }
 
-#[test]
-fn the_energy_of_cloth_without_wind_or_hands_never_grows() {
-    let mut scene = sheet(0.3, 0.3, 0.03, WOVEN, |p| [p[0], 0.0, p[1]]);
-    scene.pins = those(&scene, |p| p[1] < 1e-4);
-    scene.settings.damping = [0.0, 0.0];
-    scene.settings.calm_after = 100.0;
-    let area = 0.09 / scene.positions.len() as f64;
-    let mut drape = Drape::new(scene).expect("a scene");
+/// Potential and kinetic energy, J, of a sheet of a mass, from the positions of two steps.
+fn energy(now: &[[f32; 3]], before: &[[f32; 3]], mass: f64) -> f64 {
+    let of = |(a, b): (&[f32; 3], &[f32; 3])| {
+        let v: f64 = (0..3).map(|c| f64::from(a[c] - b[c]) * 120.0).map(|v| v * v).sum();
+        9.81 * f64::from(a[1]) + 0.5 * v
+    };
+    mass / now.len() as f64 * now.iter().zip(before).map(of).sum::<f64>()
+}
+
+/// Steps a drape and looks that its energy never grows, over windows long enough for stretch to take and give back.
+fn energy_never_grows(mut drape: Drape, mass: f64, steps: usize) {
     let mut before = drape.positions();
     let mut last = f64::INFINITY;
-    for k in 0..240 {
+    for k in 0..steps {
         drape.step();
         let now = drape.positions();
-        // potential and kinetic energy; the elastic part is small and only ever taken from these two
-        let energy: f64 = now
-            .iter()
-            .zip(&before)
-            .map(|(a, b)| {
-                let v: f64 = (0..3).map(|c| f64::from(a[c] - b[c]) * 120.0).map(|v| v * v).sum();
-                0.15 * area * (9.81 * f64::from(a[1]) + 0.5 * v)
-            })
-            .sum();
-        // over a quarter of a second, so that energy may pass through stretch and back
+        let energy = energy(&now, &before, mass);
         if k % 30 == 29 {
             assert!(energy <= last + 2e-4, "step {k}: {energy} J after {last} J");
             last = energy;
@@ -204,4 +205,23 @@ fn the_energy_of_cloth_without_wind_or_hands_never_grows() {
         before = now;
     }
     assert_ne!(drape.phase(), Phase::Closing);
+}
+
+#[test]
+fn the_energy_of_swinging_cloth_never_grows() {
+    let mut scene = sheet(0.3, 0.3, 0.03, WOVEN, |p| [p[0], 0.0, p[1]]);
+    scene.pins = those(&scene, |p| p[1] < 1e-4);
+    scene.settings.damping = [0.0, 0.0];
+    scene.settings.calm_after = 100.0;
+    energy_never_grows(Drape::new(scene).expect("a scene"), 0.15 * 0.09, 240);
+}
+
+#[test]
+fn the_energy_of_cloth_that_meets_a_body_and_itself_never_grows() {
+    let mut scene = sheet(0.3, 0.3, 0.02, WOVEN, |p| [p[0] - 0.1, 0.13, p[1] - 0.15]);
+    scene.body = Some(ball(0.1));
+    scene.settings.damping = [0.0, 0.0];
+    scene.settings.calm_after = 100.0;
+    scene.settings.self_contact = true;
+    energy_never_grows(Drape::new(scene).expect("a scene"), 0.15 * 0.09, 240);
 }

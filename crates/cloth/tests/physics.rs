@@ -137,8 +137,9 @@ fn a_cantilever_bends_by_its_flexural_rigidity() {
     let tip: Vec<f64> =
         drape.positions().iter().zip(&flat).filter(|(_, f)| f64::from(f[1]) > length - 1e-4).map(|(p, _)| -f64::from(p[1])).collect();
     let sag = tip.iter().sum::<f64>() / tip.len() as f64;
-    // the last clamped row and the first free one share the bend of the clamp: half an edge more is free
-    let free = length - 0.01 + 0.0025;
+    // the hinges at the clamp stand for half a row on either side of it, and the half behind it bends as well; rows of
+    // even triangles lie sqrt(3)/2 of an edge apart
+    let free = length - 0.01 + 0.5 * 0.866 * 0.005;
     let expected = 0.15 * 9.81 * f64::powi(free, 4) / (8.0 * rigidity);
     assert!((sag / expected - 1.0).abs() < 0.10, "{:.3} mm, expected {:.3} mm", sag * 1e3, expected * 1e3);
 }
@@ -248,22 +249,6 @@ fn pins_hold_and_a_tugged_sheet_follows_the_hand_and_falls_back() {
 }
 
 #[test]
-fn a_falling_sheet_reaches_the_speed_at_which_drag_carries_it() {
-    let mut scene = sheet(0.3, 0.3, 0.03, Fabric { bending: [1e-2, 1e-2], ..WOVEN }, |p| [p[0], 0.0, p[1]]);
-    scene.settings.air = 1.2;
-    scene.settings.damping = [0.0, 0.0];
-    let mut drape = Drape::new(scene).expect("valid scene");
-    let height = |d: &Drape| d.positions().iter().map(|p| f64::from(p[1])).sum::<f64>() / d.positions().len() as f64;
-    run(&mut drape, 1.5);
-    let (before, t) = (height(&drape), drape.time());
-    run(&mut drape, 1.75);
-    let speed = (before - height(&drape)) / (drape.time() - t);
-    // m g = 1/2 rho c A v²
-    let expected = (0.15 * 9.81 / (0.5 * 1.2f64)).sqrt();
-    assert!((speed / expected - 1.0).abs() < 0.03, "{speed:.3} m/s, expected {expected:.3}");
-}
-
-#[test]
 fn wind_holds_a_hanging_strip_at_the_angle_where_it_balances_its_weight() {
     let mut scene = sheet(0.1, 0.4, 0.02, WOVEN, |p| [p[0], p[1], 0.0]);
     scene.pins = (0..scene.flat.len() as u32).filter(|&i| scene.flat[i as usize][1] > 0.3999).collect();
@@ -341,9 +326,15 @@ fn values_at_their_limits_neither_explode_nor_become_no_numbers() {
             scene.settings.air = 1.2;
             scene.settings.conditions = cloth::Conditions { wind: [20.0, 0.0, 5.0], gusts: 1.0, ..cloth::Conditions::default() };
             let mut drape = Drape::new(scene).expect("valid scene");
-            run(&mut drape, 0.5);
-            let at = drape.positions();
-            assert!(at.iter().flatten().all(|v| v.is_finite() && v.abs() < 20.0), "fabric {k}, edge {edge}");
+            while drape.time() < 0.5 {
+                let report = drape.step();
+                assert!(drape.failed_at().is_none(), "fabric {k}, edge {edge}: no step at {} s", report.time);
+                // nothing moves faster than the wind with its gusts, and what it gains by falling
+                let most = 2.0 * 20f32.hypot(5.0) + 5.0;
+                assert!(report.fastest < most, "fabric {k}, edge {edge}: {} m/s at {} s", report.fastest, report.time);
+            }
+            let inside = drape.positions().iter().map(|p| glam::Vec3::from(*p).length() - 0.15).fold(f32::MAX, f32::min);
+            assert!(inside > -4e-3, "fabric {k}, edge {edge}: {inside} m inside the ball");
         }
     }
 }

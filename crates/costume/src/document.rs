@@ -33,7 +33,7 @@ pub mod limits {
     /// Largest id; far more than a lifetime of edits uses.
     pub const IDS: u32 = 1 << 30;
     /// Angles of grain and placement, degrees.
-    pub const ANGLE: f64 = 3600.0;
+    pub const ANGLE: std::ops::RangeInclusive<f64> = -3600.0..=3600.0;
     /// Longest name in characters.
     pub const NAME: usize = 80;
     /// Table coordinates stay within this distance of the origin (mm).

@@ -216,14 +216,14 @@ pub(crate) fn piece(piece: &Piece) -> Checked {
         return Err(Refusal::new(&piece.name, "has fewer than three corners", "a piece needs at least three"));
     }
     on_table(&piece.name, piece.at)?;
-    let mend = format!("give it in degrees, within {}", limits::ANGLE);
-    if !(piece.grain.abs() <= limits::ANGLE) {
+    let mend = format!("give it in degrees, from {} to {}", limits::ANGLE.start(), limits::ANGLE.end());
+    if !limits::ANGLE.contains(&piece.grain) {
         return Err(Refusal::new(&piece.name, "has no grain direction", mend));
     }
     if let Some(placement) = &piece.placement {
         name("station", &placement.station)?;
         on_table(&piece.name, placement.shift)?;
-        if !(placement.turn.abs() <= limits::ANGLE) {
+        if !limits::ANGLE.contains(&placement.turn) {
             return Err(Refusal::new(&piece.name, "has no turn at its station", mend));
         }
     }

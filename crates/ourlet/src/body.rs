@@ -2,6 +2,7 @@
 
 use crate::drape::{self, write, write_mesh};
 use crate::options::{BodyAction, BodyOptions};
+use crate::output::{note, say};
 use body::{Figure, Pose, Taken, poses};
 use costume::BodyChoice;
 use serde::Serialize;
@@ -91,7 +92,7 @@ pub fn run(options: &BodyOptions) -> Result<ExitCode, String> {
     }
     show(figure);
     for u in &figure.unmet {
-        eprintln!("ourlet: the {} could be made {:.1} cm, not {:.1} cm", u.measure.name(), u.measured, u.asked);
+        note!("ourlet: the {} could be made {:.1} cm, not {:.1} cm", u.measure.name(), u.measured, u.asked);
     }
     Ok(ExitCode::SUCCESS)
 }
@@ -100,19 +101,19 @@ pub fn run(options: &BodyOptions) -> Result<ExitCode, String> {
 pub fn show(figure: &Figure) {
     for t in &figure.taken {
         let asked = t.asked.map_or_else(String::new, |asked| format!("asked {:>6.1} cm  ", asked / 10.0));
-        println!("{:<16} {asked}measured {:>6.1} cm", t.measure.key(), t.measured / 10.0);
+        say!("{:<16} {asked}measured {:>6.1} cm", t.measure.key(), t.measured / 10.0);
     }
 }
 
 fn list() {
-    println!("sizes");
+    say!("sizes");
     for preset in body::presets() {
         let sheet: Vec<String> = preset.measures.iter().map(|(m, mm)| format!("{} {:.1}", m.key(), mm / 10.0)).collect();
-        println!("  {:<10} {}", preset.key, sheet.join(", "));
+        say!("  {:<10} {}", preset.key, sheet.join(", "));
     }
-    println!("poses");
+    say!("poses");
     for named in poses() {
-        println!("  {:<14} {}", named.key, named.name);
+        say!("  {:<14} {}", named.key, named.name);
     }
 }
 

@@ -1,5 +1,6 @@
 //! `ourlet check`: what a costume file still lacks.
 
+use crate::output::say;
 use costume::Severity;
 use std::path::Path;
 use std::process::ExitCode;
@@ -10,8 +11,8 @@ pub fn run(file: &Path) -> Result<ExitCode, String> {
     let found = faults(&costume);
     for fault in &found {
         let grade = if fault.severity == Severity::Stops { "stops the drape" } else { "advice" };
-        println!("{grade}: {} {}. {}", fault.item, fault.reason, fault.mend);
+        say!("{grade}: {} {}. {}", fault.item, fault.reason, fault.mend);
     }
-    println!("{}: {} pieces, {} seams, {} findings", costume.name, costume.pieces.len(), costume.seams.len(), found.len());
+    say!("{}: {} pieces, {} seams, {} findings", costume.name, costume.pieces.len(), costume.seams.len(), found.len());
     Ok(if found.iter().any(|f| f.severity == Severity::Stops) { ExitCode::from(1) } else { ExitCode::SUCCESS })
 }

@@ -2,15 +2,17 @@
 
 use crate::figure::bring;
 use crate::options::DrapeOptions;
+use crate::output::{note, progress};
 use body::{Figure, Pose};
-use cloth::{BodyShape, Drape, Phase};
+use cloth::{BodyShape, Drape};
 use costume::{Costume, Fineness};
+use std::collections::BTreeSet;
 use std::io::{IsTerminal, Write};
 use std::path::Path;
 use std::process::ExitCode;
 use std::sync::Arc;
 use std::time::Instant;
-use workroom::{Assembly, DeliverOptions, FileKind, Form, Layout, PoseMotion, STEPS_A_FRAME, assemble, deliver, drape_report};
+use workroom::{Assembly, DeliverOptions, FileKind, Form, Layout, PoseMotion, STEPS_A_FRAME, deliver, drape_report, drape_to_rest};
 
 /// Largest costume file that is opened at all.
 const FILE_LIMIT: u64 = costume::limits::FILE_BYTES as u64;
@@ -47,30 +49,25 @@ pub fn run(options: &DrapeOptions) -> Result<ExitCode, String> {
         let text = serde_json::to_string_pretty(&report).map_err(|e| e.to_string())?;
         write(path, text.as_bytes())?;
     }
-    if !report.at_rest {
-        eprintln!("ourlet: the cloth was still moving after {:.1} s", report.simulated_seconds);
+    for finding in &report.findings {
+        note!("ourlet: {}", finding.words);
     }
-    let crossings = report.crossings.cloth_body + report.crossings.cloth_cloth;
-    if crossings > 0 {
-        eprintln!("ourlet: {} crossings with the body, {} of cloth with cloth", report.crossings.cloth_body, report.crossings.cloth_cloth);
-    }
-    eprintln!("{} triangles, {:.1} s simulated in {:.1} s", report.triangles, report.simulated_seconds, report.wall_seconds);
+    note!("{} triangles, {:.1} s simulated in {:.1} s", report.triangles, report.simulated_seconds, report.wall_seconds);
     Ok(if report.is_good() { ExitCode::SUCCESS } else { ExitCode::from(1) })
 }
 
 /// Drapes in the pose of the file, then on the way to the pose that was asked for.
 fn hang_and_move(costume: &Costume, figure: Arc<Figure>, pose: Option<&Pose>, options: &DrapeOptions) -> Result<(Assembly, Drape), String> {
     let refused = |e: costume::Refusal| e.to_string();
-    let form = Form::of(costume, figure.clone()).map_err(refused)?;
-    let mut assembly = assemble(costume, &form).map_err(refused)?;
+    let mut assembly = workroom::hang(costume, |reached| Form::of(costume, figure.clone(), reached)).map_err(refused)?;
     let mut drape = Drape::new(assembly.scene.clone()).map_err(|e| e.to_string())?;
-    to_rest(&mut drape, options.limit);
+    to_rest(&mut assembly, &mut drape, options.limit)?;
     if let Some(pose) = pose {
         let mut posed = costume.clone();
         posed.body.pose = pose.bones.clone();
-        let mut motion =
-            PoseMotion::new(figure.clone(), &costume.body, &posed.body, form.out.clone(), usize::from(options.frames)).map_err(refused)?;
-        eprintln!("moving the body over {} frames", motion.frames());
+        let out = assembly.form.out.clone();
+        let mut motion = PoseMotion::new(figure.clone(), &costume.body, &posed.body, out, usize::from(options.frames)).map_err(refused)?;
+        note!("moving the body over {} frames", motion.frames());
         let seconds = f64::from(drape.scene().settings.time_step) * STEPS_A_FRAME as f64;
         while let Some(body) = motion.advance(seconds) {
             drape.set_body(body);
@@ -78,11 +75,12 @@ fn hang_and_move(costume: &Costume, figure: Arc<Figure>, pose: Option<&Pose>, op
                 drape.step();
             }
         }
-        let form = Form::of(&posed, figure).map_err(refused)?;
+        let reached = assembly.form.taking_in(&posed.body, BTreeSet::new());
+        let form = Form::of(&posed, figure, &reached).map_err(refused)?;
         drape.set_body(BodyShape::still(form.grid.clone(), form.friction.clone()));
         assembly = Assembly { costume: posed, form, ..assembly };
         let limit = drape.time() + options.limit;
-        to_rest(&mut drape, limit);
+        to_rest(&mut assembly, &mut drape, limit)?;
     }
     Ok((assembly, drape))
 }
@@ -90,7 +88,7 @@ fn hang_and_move(costume: &Costume, figure: Arc<Figure>, pose: Option<&Pose>, op
 /// The body of a costume, ready for cloth.
 pub fn body_of(costume: &Costume) -> Result<Form, String> {
     let figure = workroom::figure(&costume.body).map_err(|e| e.to_string())?;
-    Form::of(costume, figure.into()).map_err(|e| e.to_string())
+    Form::of(costume, figure.into(), &BTreeSet::new()).map_err(|e| e.to_string())
 }
 
 /// Runs a job with the asked number of threads.
@@ -100,27 +98,23 @@ pub fn with_threads<T: Send>(threads: Option<u8>, job: impl FnOnce() -> T + Send
     Ok(pool.install(job))
 }
 
-/// Steps until the cloth rests or the limit of simulated seconds is reached; shows progress on a terminal.
-pub fn to_rest(drape: &mut Drape, limit: f64) {
+/// Drapes until the cloth rests or the limit of simulated seconds is reached; shows progress on a terminal.
+fn to_rest(assembly: &mut Assembly, drape: &mut Drape, limit: f64) -> Result<(), String> {
     let show = std::io::stderr().is_terminal();
     let mut count = 0;
-    while drape.phase() != Phase::AtRest && drape.time() < limit {
-        let step = drape.step();
+    let progress = |step: &cloth::StepReport| {
         count += 1;
         if show && count % 20 == 0 {
-            eprint!(
-                "\r{:>6.2} s  fastest {:>7.1} mm/s  open pairs {:>4}  {:?}   ",
-                step.time,
-                step.fastest * 1000.0,
-                step.open_pairs,
-                step.phase
-            );
+            let (fast, open) = (step.fastest * 1000.0, step.open_pairs);
+            progress!("\r{:>6.2} s  fastest {fast:>7.1} mm/s  open pairs {open:>4}  {:?}   ", step.time, step.phase);
             let _ = std::io::stderr().flush();
         }
-    }
+    };
+    drape_to_rest(assembly, drape, limit, progress).map_err(|e| e.to_string())?;
     if show {
-        eprintln!();
+        note!("");
     }
+    Ok(())
 }
 
 /// Opens a costume file with its limits.

@@ -3,6 +3,7 @@
 use crate::body::{Line, lines, show};
 use crate::drape::{read, write, write_mesh};
 use crate::options::{MeasureOptions, StanceOptions};
+use crate::output::{note, say};
 use body::{Axis, Figure, Flaws, Spot, Stance, lay};
 use costume::{BodyChoice, Costume};
 use glam::DVec3;
@@ -72,7 +73,7 @@ pub fn bring(path: &Path, options: &StanceOptions) -> Result<Brought, String> {
     }
     let figure = foreign_figure(name, &arrival.raw, &arrival.sheet).map_err(|e| e.to_string())?;
     for what in &arrival.left_out {
-        eprintln!("ourlet: {}: left out: {what}", path.display());
+        note!("ourlet: {}: left out: {what}", path.display());
     }
     Ok(Brought { figure, stance: arrival.sheet.stance, flaws: arrival.flaws, left_out: arrival.left_out })
 }
@@ -108,7 +109,7 @@ pub fn measure(options: &MeasureOptions) -> Result<ExitCode, String> {
         say(stance, flaws);
     }
     show(&figure);
-    tapes.iter().for_each(|t| println!("{:<16} laid     {:>6.1} cm", t.name, t.length_mm / 10.0));
+    tapes.iter().for_each(|t| say!("{:<16} laid     {:>6.1} cm", t.name, t.length_mm / 10.0));
     if let Some(path) = &options.out {
         let form = Form::new(figure.clone().into(), &BodyChoice::size("woman-38"), BTreeSet::new()).map_err(|e| e.to_string())?;
         write_mesh(path, workroom::body_mesh(&form))?;
@@ -136,11 +137,16 @@ pub fn measure(options: &MeasureOptions) -> Result<ExitCode, String> {
 /// How the file was taken and what is wrong with it.
 fn say(stance: &Stance, flaws: &Flaws) {
     let text = |axis: Axis| serde_json::to_value(axis).ok().and_then(|v| v.as_str().map(str::to_owned)).unwrap_or_default();
-    eprintln!("taken with a unit of {} m, {} up, {} to the front", stance.unit, text(stance.up), text(stance.front));
+    note!("taken with a unit of {} m, {} up, {} to the front", stance.unit, text(stance.up), text(stance.front));
     if !flaws.is_clean() {
-        eprintln!(
+        note!(
             "mended: {} duplicate vertices, {} empty and {} flipped faces, {} holes, {} crowded edges, {} loose parts",
-            flaws.duplicates, flaws.empty, flaws.flipped, flaws.holes, flaws.crowded, flaws.loose
+            flaws.duplicates,
+            flaws.empty,
+            flaws.flipped,
+            flaws.holes,
+            flaws.crowded,
+            flaws.loose
         );
     }
 }

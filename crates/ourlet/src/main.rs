@@ -6,8 +6,10 @@ mod check;
 mod drape;
 mod figure;
 mod options;
+mod output;
 mod serve;
 
+use crate::output::note;
 use clap::Parser;
 use options::{Command, Options};
 use std::process::ExitCode;
@@ -21,7 +23,7 @@ fn main() -> ExitCode {
         Command::Bench(options) => bench::run(&options),
     };
     outcome.unwrap_or_else(|message| {
-        eprintln!("ourlet: {message}");
+        note!("ourlet: {message}");
         ExitCode::from(2)
     })
 }

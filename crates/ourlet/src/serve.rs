@@ -1,6 +1,7 @@
 //! `ourlet serve`: the application on loopback until Ctrl-C or a stop signal.
 
 use crate::options::ServeOptions;
+use crate::output::say;
 use std::process::ExitCode;
 use tokio::signal::unix::{SignalKind, signal};
 
@@ -14,7 +15,7 @@ pub fn run(options: ServeOptions) -> Result<ExitCode, String> {
 async fn serve(options: ServeOptions) -> Result<ExitCode, String> {
     let config = server::Config { database_url: options.database, port: options.port, demo: options.demo };
     let server = server::start(config).await.map_err(|e| e.to_string())?;
-    println!("Ourlet is ready: http://{}", server.address);
+    say!("Ourlet is ready: http://{}", server.address);
     let mut ended = signal(SignalKind::terminate()).map_err(|e| e.to_string())?;
     let stop = async move {
         tokio::select! {

@@ -175,3 +175,48 @@ fn a_body_made_to_measure_measures_so_from_its_file_alone() {
     let list = String::from_utf8(run(&["body", "--list"]).stdout).expect("text");
     assert!(list.lines().count() >= 20 && list.contains("child-116") && list.contains("man-60"));
 }
+
+fn hostile(name: &str) -> PathBuf {
+    Path::new(env!("CARGO_MANIFEST_DIR")).join("tests/data").join(name)
+}
+
+#[test]
+fn open_seams_are_told_and_no_success() {
+    let folder = TempDir::new().expect("a folder");
+    let (output, report, garment) = drape(&hostile("open-seams.ourlet.json"), &folder, &["--limit", "12"]);
+    let told = String::from_utf8(output.stderr).expect("text");
+    assert_eq!(output.status.code(), Some(1), "{told}");
+    assert!(told.contains("seams open by up to") && !garment.is_empty(), "{told}");
+    // the report has the same words
+    let words = report["findings"][0]["words"].as_str().expect("a finding");
+    assert!(told.contains(words) && report["findings"][0]["kind"] == "open-seams", "{report}");
+}
+
+#[test]
+fn numbers_beyond_all_sense_are_refused_and_heaps_of_stand_ins_and_misfits_are_draped() {
+    let folder = TempDir::new().expect("a folder");
+    let grain = hostile("grain.ourlet.json");
+    assert!(refusal(&["drape", grain.to_str().expect("a plain path")]).contains("A: has no grain direction"));
+    // forty stand-ins of three metres: a matter of seconds, not of minutes
+    let (output, report, _) = drape(&hostile("standins.ourlet.json"), &folder, &["--limit", "0.2"]);
+    assert!(matches!(output.status.code(), Some(0..=2)), "{}", String::from_utf8_lossy(&output.stderr));
+    assert!(report.is_null() || report["triangles"].is_u64());
+    let (output, report, _) = drape(&hostile("uneven.ourlet.json"), &folder, &["--limit", "2"]);
+    assert!(matches!(output.status.code(), Some(0 | 1)) && report["findings"].is_array(), "{}", String::from_utf8_lossy(&output.stderr));
+}
+
+#[test]
+fn who_stops_listening_gets_no_panic() {
+    use std::io::Read;
+    use std::process::Stdio;
+    let mut child = Command::new(env!("CARGO_BIN_EXE_ourlet"))
+        .args(["body", "--list"])
+        .stdout(Stdio::piped())
+        .stderr(Stdio::piped())
+        .spawn()
+        .expect("the binary runs");
+    drop(child.stdout.take());
+    let mut told = String::new();
+    child.stderr.take().expect("its messages").read_to_string(&mut told).expect("text");
+    assert!(child.wait().is_ok_and(|s| s.success()) && !told.contains("panicked"), "{told}");
+}

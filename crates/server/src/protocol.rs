@@ -11,7 +11,7 @@ use costume::{PieceId, Refusal};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 use ts_rs::TS;
-use workroom::CrossingPlace;
+use workroom::{CrossingPlace, Finding};
 
 /// What the browser asks of the live drape.
 #[derive(Clone, Debug, PartialEq, Deserialize, TS)]
@@ -154,6 +154,10 @@ pub struct Status {
     pub fastest: f64,
     /// Seam pairs still open.
     pub open_pairs: usize,
+    /// All that is the matter with the drape, in the words of every place that tells it.
+    pub findings: Vec<Finding>,
+    /// Keys of the parts of the body that cloth passes through.
+    pub left_out: Vec<String>,
     pub trouble: Option<TroubleShown>,
     /// Largest stretch, 0.02 is 2 %.
     pub stretch: f64,

@@ -106,7 +106,7 @@ pub async fn picture(State(app): State<App>, Path(id): Path<i64>) -> Result<impl
     let (kept, _) = load(&app.pool, id).await?.ok_or(Failure::NotFound("drape"))?;
     let forms = app.forms.clone();
     let picture = off_the_async_threads(move || {
-        let assembly = workroom::assemble(&kept.costume, &forms.of(&kept.costume)?)?;
+        let assembly = forms.hang(&kept.costume)?;
         let fused: Vec<u32> = (0..kept.positions.len() as u32).collect();
         let (width, height) = crate::fittings::PICTURE;
         Ok(kept.fits(&assembly).then(|| workroom::picture(&assembly, &kept.positions, &fused, width, height, 24.0)))

@@ -123,7 +123,8 @@ pub async fn show(State(app): State<App>, Path(id): Path<i64>, Json(asked): Json
 }
 
 fn answer(costume: &Costume, figure: &Figure, posed: &Posed) -> Vec<u8> {
-    let out = workroom::left_out(costume, figure);
+    // what cloth has come near is told by the live drape
+    let out = workroom::left_out(costume, figure, &BTreeSet::new());
     let moved = posed.surface.positions != figure.surface.positions;
     let head = BodyShown {
         name: figure.name.clone(),

@@ -9,8 +9,8 @@ use sqlx::PgPool;
 use std::collections::BTreeSet;
 use std::sync::{Arc, Mutex, PoisonError};
 use tokio::runtime::Handle;
-use workroom::Form;
 use workroom::laboratory::Sample;
+use workroom::{Assembly, Form};
 
 #[derive(Clone)]
 pub struct App {
@@ -114,11 +114,18 @@ impl Forms {
         if choice.figure.is_some() { self.figure(choice) } else { Ok(Arc::new(workroom::rough_figure(choice)?)) }
     }
 
-    /// The body of a costume, ready for cloth. Blocks like [`Forms::figure`].
-    pub fn of(&self, costume: &Costume) -> Result<Form, Refusal> {
+    /// The body of a costume, ready for cloth that has reached some of its parts. Blocks like [`Forms::figure`].
+    pub fn of(&self, costume: &Costume, reached: &BTreeSet<String>) -> Result<Form, Refusal> {
         let figure = self.figure(&costume.body)?;
-        let out = workroom::left_out(costume, &figure);
+        let out = workroom::left_out(costume, &figure, reached);
         self.0.forms.get((costume.body.clone(), out.clone()), || Form::new(figure, &costume.body, out))
+    }
+}
+
+impl Forms {
+    /// A costume hung on its body.
+    pub fn hang(&self, costume: &Costume) -> Result<Assembly, Refusal> {
+        workroom::hang(costume, |reached| self.of(costume, reached))
     }
 }
 

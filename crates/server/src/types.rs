@@ -45,6 +45,8 @@ pub fn typescript() -> String {
         workroom::CrossingKind,
         workroom::CrossingPlace,
         workroom::CheckReport,
+        workroom::FindingKind,
+        workroom::Finding,
         workroom::FileKind,
         workroom::Layout,
         workroom::DeliverOptions,

@@ -2,12 +2,12 @@
 
 use crate::construct::construct;
 use crate::form::Form;
-use crate::place::{Standoff, Surroundings, hang};
+use crate::place::{self, Standoff, Surroundings};
 use cloth::{BodyShape, Panel, Scene, SeamPair, Settings};
 use costume::{Costume, EdgeCurve, Piece, PieceId, Refusal, Seam, Severity, Swatch, edge_curve};
 use kurbo::PathSeg;
 use mesh::{FlatMesh, FlatPiece, Stitch, Stretch};
-use std::collections::HashMap;
+use std::collections::{BTreeSet, HashMap};
 
 /// The vertices and triangles of one piece within the scene.
 #[derive(Clone, Debug)]
@@ -51,6 +51,20 @@ impl Assembly {
     pub fn piece_of_triangle(&self, t: usize) -> &PieceRange {
         let after = self.pieces.partition_point(|p| p.first_triangle <= t);
         &self.pieces[after.max(1) - 1]
+    }
+}
+
+/// Cuts and hangs a costume on its body. `form` makes the body when cloth has reached some of its parts; a part that a
+/// piece hangs near is taken in, and all pieces are hung clear of it.
+pub fn hang(costume: &Costume, mut form: impl FnMut(&BTreeSet<String>) -> Result<Form, Refusal>) -> Result<Assembly, Refusal> {
+    let mut reached = BTreeSet::new();
+    loop {
+        let assembly = assemble(costume, &form(&reached)?)?;
+        let near = assembly.form.reached_by(&assembly.scene.positions);
+        if near.is_empty() {
+            return Ok(assembly);
+        }
+        reached.extend(near);
     }
 }
 
@@ -103,7 +117,7 @@ fn hang_piece(
     let placement = piece.placement.as_ref().ok_or_else(no_station)?;
     let station = form.posed.station(&placement.station).ok_or_else(no_station)?;
     let near = Surroundings { grid: &form.grid, positions: &scene.positions, triangles: &scene.triangles };
-    let hung = hang(&piece.name, &flat, placement, station, &near, standoffs.get(station.key).copied())?;
+    let hung = place::hang(&piece.name, &flat, placement, station, &near, standoffs.get(station.key).copied())?;
     standoffs.insert(station.key, hung.standoff);
     let swatch = costume.cloth(piece).ok_or_else(|| Refusal::new(&piece.name, "has no fabric", "choose one"))?;
     let range = PieceRange {

@@ -1,6 +1,6 @@
 //! Checks on a drape: crossings with the body and of cloth with cloth, tension, open seams.
 
-use crate::Assembly;
+use crate::{Assembly, Form};
 use cloth::Drape;
 use costume::PieceId;
 use serde::Serialize;
@@ -12,6 +12,8 @@ use ts_rs::TS;
 pub enum CrossingKind {
     ClothBody,
     ClothCloth,
+    /// A part of the body that is left out: cloth is let through it, and it is told.
+    ClothLeftOut,
 }
 
 /// One place where triangles cross.
@@ -23,6 +25,8 @@ pub struct CrossingPlace {
     pub pieces: Vec<PieceId>,
     /// Crossing triangle pairs.
     pub pairs: usize,
+    /// Key of the part of the body, if it is left out.
+    pub part: Option<String>,
 }
 
 /// The findings on one drape.
@@ -40,28 +44,58 @@ pub struct CheckReport {
 pub fn check(assembly: &Assembly, drape: &Drape) -> CheckReport {
     let positions = drape.positions();
     let triangles = &assembly.scene.triangles;
-    let skin = &assembly.form.skin;
-    let place = |kind| {
+    let place = |kind, part: Option<&String>| {
+        let part = part.cloned();
         move |c: fit::Crossing| {
             let mut pieces: Vec<PieceId> = c.triangles.iter().map(|t| assembly.piece_of_triangle(*t as usize).piece).collect();
             pieces.sort_unstable();
             pieces.dedup();
-            CrossingPlace { kind, at: c.at, pieces, pairs: c.pairs }
+            CrossingPlace { kind, at: c.at, pieces, pairs: c.pairs, part: part.clone() }
         }
     };
-    let body = fit::cloth_body(&positions, triangles, &skin.positions, &skin.triangles);
+    let Skins { met, left_out } = skins(&assembly.form);
+    let through = |skin: &[[u32; 3]], all: &[[f32; 3]]| fit::cloth_body(&positions, triangles, all, skin);
+    let surface = &assembly.form.posed.surface.positions;
+    let mut crossings: Vec<CrossingPlace> = match &met {
+        Some(met) => through(met, surface),
+        None => through(&assembly.form.skin.triangles, &assembly.form.skin.positions),
+    }
+    .into_iter()
+    .map(place(CrossingKind::ClothBody, None))
+    .collect();
     let own = fit::cloth_cloth(&positions, triangles, drape.fused_with());
+    crossings.extend(own.into_iter().map(place(CrossingKind::ClothCloth, None)));
+    for (part, skin) in &left_out {
+        crossings.extend(through(skin, surface).into_iter().map(place(CrossingKind::ClothLeftOut, Some(part))));
+    }
     let strain = drape.strain();
     let figures = fit::spread(&strain);
     CheckReport {
-        crossings: body
-            .into_iter()
-            .map(place(CrossingKind::ClothBody))
-            .chain(own.into_iter().map(place(CrossingKind::ClothCloth)))
-            .collect(),
+        crossings,
         tension: fit::vertex_tension(triangles, &strain, drape.fused_with()),
         strain_mean: figures.mean,
         strain_p99: figures.p99,
         strain_max: figures.max,
     }
+}
+
+/// The triangles of the whole body, as it is delivered, by what cloth does there.
+struct Skins<'a> {
+    /// Those that cloth meets; none when it meets a lighter skin in their place.
+    met: Option<Vec<[u32; 3]>>,
+    left_out: Vec<(&'a String, Vec<[u32; 3]>)>,
+}
+
+fn skins(form: &Form) -> Skins<'_> {
+    let (figure, all) = (&form.figure, &form.posed.surface.triangles);
+    let part = |t: &[u32; 3]| figure.part_of_vertex.get(t[0] as usize).and_then(|p| figure.parts.get(*p as usize));
+    // a triangle across the border belongs to the side that is met
+    let is_out = |t: &[u32; 3]| {
+        t.iter().all(|v| {
+            figure.part_of_vertex.get(*v as usize).and_then(|p| figure.parts.get(*p as usize)).is_some_and(|p| form.out.contains(p))
+        })
+    };
+    let met = figure.light.is_none().then(|| all.iter().copied().filter(|t| !is_out(t)).collect());
+    let of = |key: &String| all.iter().copied().filter(|t| is_out(t) && part(t) == Some(key)).collect();
+    Skins { met, left_out: form.out.iter().map(|key| (key, of(key))).collect() }
 }

@@ -2,7 +2,7 @@
 
 use crate::form::CELL;
 use body::{Figure, Posed, Surface, part_of_bone};
-use cloth::DistanceGrid;
+use cloth::{DistanceGrid, SolidShape};
 use costume::{BodyChoice, Contact, Costume, StandIn, StandInShape};
 use glam::{DAffine3, DQuat, DVec3, EulerRot, Vec3};
 use std::collections::BTreeSet;
@@ -12,9 +12,15 @@ const BAND: f32 = 0.045;
 /// The same while the body moves, when many grids are made; a frame moves the skin by less.
 const MOVING_BAND: f32 = 0.024;
 
-/// Keys of the parts that no cloth meets. Head and hands are left out while no piece hangs near them, unless the
-/// document says otherwise.
-pub fn left_out(costume: &Costume, figure: &Figure) -> BTreeSet<String> {
+/// Farthest from the body that a stand-in is met by cloth, m: no piece hangs farther out.
+const REACH: f32 = 0.6;
+
+/// Parts that leave themselves out while no cloth is near them.
+const SHY: [&str; 3] = ["head", "hand-left", "hand-right"];
+
+/// Keys of the parts that no cloth meets: those left out by hand, and of the shy ones those that no piece hangs at and that
+/// cloth has not `reached`.
+pub fn left_out(costume: &Costume, figure: &Figure, reached: &BTreeSet<String>) -> BTreeSet<String> {
     let hangs = |station: &str| costume.pieces.iter().any(|p| !p.parked && p.placement.as_ref().is_some_and(|at| at.station == station));
     let by_itself = |part: &str| match part {
         // cloth from the chest reaches the nape, where the head begins
@@ -23,8 +29,47 @@ pub fn left_out(costume: &Costume, figure: &Figure) -> BTreeSet<String> {
         "hand-right" => !hangs("upper-arm-right") && !hangs("forearm-right"),
         _ => false,
     };
-    let out = |part: &String| costume.body.contact.parts.get(part).map_or_else(|| by_itself(part), |own| own.left_out);
+    let own = |part: &String| costume.body.contact.parts.get(part);
+    let out = |part: &String| own(part).map_or_else(|| by_itself(part) && !reached.contains(part), |own| own.left_out);
     figure.parts.iter().filter(|p| out(p)).cloned().collect()
+}
+
+/// The shy parts that cloth meets, of which the document says nothing.
+pub fn reached(choice: &BodyChoice, figure: &Figure, out: &BTreeSet<String>) -> BTreeSet<String> {
+    let met = |key: &String| figure.parts.contains(key) && !out.contains(key) && !choice.contact.parts.contains_key(key);
+    SHY.iter().map(|key| (*key).to_owned()).filter(met).collect()
+}
+
+/// A part that is left out only as long as no cloth is near.
+pub(crate) struct ShyPart {
+    pub key: String,
+    low: Vec3,
+    high: Vec3,
+    skin: Vec<Vec3>,
+}
+
+/// Nearer than this, cloth reaches a part, m: more than cloth falls in a frame.
+const NEAR: f32 = 0.05;
+
+impl ShyPart {
+    /// Those of the parts `out` that the choice does not name.
+    pub fn of(figure: &Figure, posed: &Posed, choice: &BodyChoice, out: &BTreeSet<String>) -> Vec<Self> {
+        let shy = |key: &&String| SHY.contains(&key.as_str()) && !choice.contact.parts.contains_key(*key);
+        let part = |key: &String| {
+            let number = figure.parts.iter().position(|p| p == key)? as u8;
+            let on = figure.part_of_vertex.iter().zip(&posed.surface.positions).filter(|(p, _)| **p == number);
+            let skin: Vec<Vec3> = on.map(|(_, at)| Vec3::from(*at)).collect();
+            let (low, high) = skin.iter().fold((Vec3::MAX, Vec3::MIN), |(l, h), p| (l.min(*p), h.max(*p)));
+            Some(Self { key: key.clone(), low: low - NEAR, high: high + NEAR, skin })
+        };
+        out.iter().filter(shy).filter_map(part).collect()
+    }
+
+    /// Whether a point is near its skin.
+    pub fn is_near(&self, p: &[f32; 3]) -> bool {
+        let p = Vec3::from(*p);
+        p.cmpge(self.low).all() && p.cmple(self.high).all() && self.skin.iter().any(|q| q.distance_squared(p) < NEAR * NEAR)
+    }
 }
 
 /// The skin that cloth meets, its distance grid and the friction of the grid's regions.
@@ -65,12 +110,22 @@ pub(crate) fn skin(figure: &Figure, posed: &Posed, choice: &BodyChoice, out: &BT
     };
     let band = if by_bone { MOVING_BAND } else { BAND };
     let mut grid = DistanceGrid::from_regions(&surface.positions, &surface.normals, &surface.triangles, &region, &offsets, CELL, band);
-    for shape in shapes {
-        let solid = Solid::new(shape, figure, posed);
-        let (low, high) = solid.bounds();
-        grid = grid.joined(low, high, 0, |p| solid.distance(p));
+    if !shapes.is_empty() {
+        let first = friction.len();
+        friction.resize(first + shapes.len(), 1.0);
+        // every stand-in is a region of its own, which moves with its bone
+        let solids: Vec<(Solid, u8)> =
+            shapes.iter().enumerate().map(|(k, s)| (Solid::new(s, figure, posed), u8::try_from(first + k).unwrap_or(0))).collect();
+        let distances: Vec<_> = solids.iter().map(|(solid, _)| move |p: Vec3| solid.distance(p)).collect();
+        let joined: Vec<SolidShape> = solids.iter().zip(&distances).map(|((solid, region), d)| solid.shape(*region, d)).collect();
+        grid = grid.joined(&joined, REACH);
     }
     Skin { surface, grid, friction }
+}
+
+/// The bones that carry the stand-ins, in the order of their regions, which follow those of the bones.
+pub(crate) fn carriers(figure: &Figure, choice: &BodyChoice) -> Vec<Option<usize>> {
+    choice.contact.shapes.iter().map(|s| figure.rig.skeleton.index(&s.bone)).collect()
 }
 
 /// A stand-in on the stand, metres.
@@ -119,10 +174,17 @@ impl Solid {
         d as f32
     }
 
-    fn bounds(&self) -> ([f32; 3], [f32; 3]) {
-        let reach = self.half.length();
+    fn shape<'a>(&self, region: u8, distance: &'a (dyn Fn(Vec3) -> f32 + Sync)) -> SolidShape<'a> {
+        let axes = self.frame.matrix3;
+        let reach = axes.x_axis.abs() * self.half.x + axes.y_axis.abs() * self.half.y + axes.z_axis.abs() * self.half.z;
         let middle = self.frame.translation;
-        ((middle - reach).as_vec3().to_array(), (middle + reach).as_vec3().to_array())
+        // an ellipsoid's estimate is short of the distance by no more than its axes differ
+        let exact = match self.shape {
+            StandInShape::Ellipsoid => (self.half.min_element() / self.half.max_element()) as f32,
+            _ => 1.0,
+        };
+        let [low, high] = [middle - reach, middle + reach].map(|p| p.as_vec3().to_array());
+        SolidShape { low, high, region, exact, distance }
     }
 }
 

@@ -1,6 +1,6 @@
 //! A body made ready for cloth: the figure in its pose, the skin that cloth meets and its distance grid.
 
-use crate::contact::{self, left_out};
+use crate::contact::{self, ShyPart, left_out};
 use body::{Figure, Measure, Pose, PoseFault, Posed, Request, SheetFault, Surface, mannequin, rough_mannequin};
 use cloth::DistanceGrid;
 use costume::{BodyChoice, Costume, Refusal};
@@ -21,6 +21,7 @@ pub struct Form {
     pub friction: Arc<[f32]>,
     /// Keys of the parts that cloth passes through.
     pub out: BTreeSet<String>,
+    shy: Arc<[ShyPart]>,
 }
 
 impl Form {
@@ -28,7 +29,9 @@ impl Form {
     pub fn new(figure: Arc<Figure>, choice: &BodyChoice, out: BTreeSet<String>) -> Result<Self, Refusal> {
         let posed = figure.posed(&pose(choice)).map_err(pose_refusal)?;
         let skin = contact::skin(&figure, &posed, choice, &out, false);
+        let shy = ShyPart::of(&figure, &posed, choice, &out);
         Ok(Self {
+            shy: shy.into(),
             figure,
             posed: Arc::new(posed),
             skin: Arc::new(skin.surface),
@@ -38,10 +41,22 @@ impl Form {
         })
     }
 
-    /// The body of a costume on a figure that is at hand.
-    pub fn of(costume: &Costume, figure: Arc<Figure>) -> Result<Self, Refusal> {
-        let out = left_out(costume, &figure);
+    /// The body of a costume on a figure that is at hand, when cloth has reached some of its parts.
+    pub fn of(costume: &Costume, figure: Arc<Figure>, reached: &BTreeSet<String>) -> Result<Self, Refusal> {
+        let out = left_out(costume, &figure, reached);
         Self::new(figure, &costume.body, out)
+    }
+
+    /// Parts that left themselves out and that some of these points (m) come near.
+    pub fn reached_by(&self, positions: &[[f32; 3]]) -> BTreeSet<String> {
+        self.shy.iter().filter(|part| positions.iter().any(|p| part.is_near(p))).map(|part| part.key.clone()).collect()
+    }
+
+    /// All shy parts that cloth meets by now, and those that it comes near.
+    pub fn taking_in(&self, choice: &BodyChoice, near: BTreeSet<String>) -> BTreeSet<String> {
+        let mut all = contact::reached(choice, &self.figure, &self.out);
+        all.extend(near);
+        all
     }
 }
 

@@ -92,15 +92,29 @@ pub fn bending_length(fabric: &Fabric, warp: bool, edge: f64) -> Option<f64> {
         scene.pins = (0..scene.flat.len() as u32).filter(|&i| f64::from(scene.flat[i as usize][1]) < clamp + 1e-4).collect();
         let flat = scene.flat.clone();
         let drape = to_rest(scene, LIMIT)?;
+        let bends = clamp - half_row(&drape, clamp);
         let tip: Vec<[f32; 3]> =
             drape.positions().iter().zip(&flat).filter(|(_, f)| f64::from(f[1]) > clamp + free - 1e-4).map(|(p, _)| *p).collect();
         let mean = |k: usize| tip.iter().map(|p| f64::from(p[k])).sum::<f64>() / tip.len().max(1) as f64;
-        // the hinges at the clamp bend as well, over about a third of an edge
-        let angle = (-mean(1)).atan2(mean(2) - clamp + 0.35 * edge);
-        Some((free + 0.35 * edge) * ((0.5 * angle).cos() / (8.0 * angle.tan())).cbrt())
+        let angle = (-mean(1)).atan2(mean(2) - bends);
+        Some((clamp + free - bends) * ((0.5 * angle).cos() / (8.0 * angle.tan())).cbrt())
     };
-    let lengths = [1.7, 2.1, 2.5].map(read);
-    Some(lengths.iter().copied().collect::<Option<Vec<f64>>>()?.iter().sum::<f64>() / 3.0)
+    let lengths: Vec<Option<f64>> = [1.7, 2.1, 2.5].into_par_iter().map(read).collect();
+    Some(lengths.into_iter().collect::<Option<Vec<f64>>>()?.iter().sum::<f64>() / 3.0)
+}
+
+/// How far behind the clamp a strip along z begins to bend, m. A hinge stands for half of the triangle on either side of
+/// it; at the clamp the half on the held side bends as well, which cloth under a real clamp does not.
+fn half_row(drape: &Drape, clamp: f64) -> f64 {
+    let scene = drape.scene();
+    let along = |v: u32| f64::from(scene.flat[v as usize][1]);
+    let behind = |t: &[u32; 3]| {
+        let (low, high) = t.iter().map(|v| along(*v)).fold((f64::MAX, f64::MIN), |(l, h), y| (l.min(y), h.max(y)));
+        // triangles that lie against the clamp line from behind
+        (high > clamp - 1e-4 && high < clamp + 1e-4).then_some(high - low)
+    };
+    let rows: Vec<f64> = scene.triangles.iter().filter_map(behind).collect();
+    0.5 * rows.iter().sum::<f64>() / rows.len().max(1) as f64
 }
 
 /// Peirce's bending length, m: the cube root of flexural rigidity over weight.
@@ -186,6 +200,9 @@ pub struct Sample {
 
 /// Mesh edge of a sample, m.
 const SAMPLE_EDGE: f64 = 0.014;
+/// Mesh edges to a bending length in the cantilever of a sample, and the shortest edge that is worth its time, m.
+const SAMPLE_ROWS: f64 = 6.0;
+const SHORTEST: f64 = 2e-3;
 
 /// The laboratory's tests on one cloth; `None` when it cannot be simulated.
 pub fn sample(fabric: &Fabric) -> Option<Sample> {
@@ -195,7 +212,7 @@ pub fn sample(fabric: &Fabric) -> Option<Sample> {
         drape: 100.0 * test.coefficient,
         outline: test.rim.iter().map(|p| [f64::from(p[0]) * 1000.0, f64::from(p[2]) * 1000.0]).collect(),
         strip: [strip(true)?, strip(false)?],
-        bending_length: 1000.0 * peirce(fabric, true),
+        bending_length: 1000.0 * bending_length(fabric, true, (peirce(fabric, true) / SAMPLE_ROWS).clamp(SHORTEST, SAMPLE_EDGE))?,
     })
 }
 

@@ -78,6 +78,11 @@ impl PoseMotion {
         Ok((motion, BodyShape::still(Arc::new(skin.grid), skin.friction.into())))
     }
 
+    /// Cloth passes through these parts from now on.
+    pub fn leave_out(&mut self, out: BTreeSet<String>) {
+        self.out = out;
+    }
+
     /// Frames that are behind it.
     pub fn done(&self) -> usize {
         self.next
@@ -111,8 +116,10 @@ impl PoseMotion {
         let posed = self.figure.stand(&self.present());
         let skin = contact::skin(&self.figure, &posed, &self.choice, &self.out, true);
         let bones = self.figure.rig.skeleton.bones.iter();
-        let moved = bones.zip(self.placed.iter().zip(&posed.placed)).take(254).map(|(bone, (a, b))| velocity(a, b, bone.joint, seconds));
-        let motion: Vec<Motion> = std::iter::once(Motion::default()).chain(moved).collect();
+        let moved: Vec<Motion> =
+            bones.zip(self.placed.iter().zip(&posed.placed)).map(|(bone, (a, b))| velocity(a, b, bone.joint, seconds)).collect();
+        let carried = contact::carriers(&self.figure, &self.choice).into_iter().map(|b| b.map_or(Motion::default(), |b| moved[b]));
+        let motion: Vec<Motion> = std::iter::once(Motion::default()).chain(moved.iter().copied().take(254)).chain(carried).collect();
         self.placed = posed.placed;
         Some(BodyShape { grid: Arc::new(skin.grid), friction: skin.friction.into(), motion: motion.into() })
     }

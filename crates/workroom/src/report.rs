@@ -1,9 +1,11 @@
 //! The figures of a finished drape, as the command line writes them.
 
+use crate::standing::{Finding, standing};
 use crate::{Assembly, CrossingKind, check};
 use cloth::{Drape, Phase};
 use glam::Vec3;
 use serde::Serialize;
+use std::collections::BTreeMap;
 
 #[derive(Clone, Debug, Serialize)]
 pub struct SeamGap {
@@ -40,12 +42,16 @@ pub struct DrapeReport {
     pub strain: StrainFigures,
     pub crossings: CrossingCount,
     pub deepest_penetration_mm: f64,
+    /// Keys of the parts of the body that cloth passes through, and crossing triangle pairs by part.
+    pub left_out: BTreeMap<String, usize>,
+    /// All that is the matter, in words.
+    pub findings: Vec<Finding>,
 }
 
 impl DrapeReport {
-    /// At rest and free of crossings.
+    /// Nothing is the matter: at rest, closed, free of crossings and outside of the body.
     pub fn is_good(&self) -> bool {
-        self.at_rest && self.crossings.cloth_body == 0 && self.crossings.cloth_cloth == 0
+        self.findings.iter().all(|f| !f.is_fault)
     }
 }
 
@@ -53,6 +59,10 @@ impl DrapeReport {
 pub fn drape_report(assembly: &Assembly, drape: &Drape, wall_seconds: f64) -> DrapeReport {
     let checked = check(assembly, drape);
     let count = |kind| checked.crossings.iter().filter(|c| c.kind == kind).map(|c| c.pairs).sum();
+    let through = |part: &String| {
+        let there = checked.crossings.iter().filter(|c| c.part.as_ref() == Some(part));
+        there.map(|c| c.pairs).sum()
+    };
     let positions = drape.positions();
     let deepest = positions.iter().map(|p| assembly.form.grid.distance(Vec3::from(*p))).fold(f32::MAX, f32::min);
     let gaps = drape.seam_gaps(assembly.seam_tags.len());
@@ -74,5 +84,7 @@ pub fn drape_report(assembly: &Assembly, drape: &Drape, wall_seconds: f64) -> Dr
         strain: StrainFigures { mean: checked.strain_mean, p99: checked.strain_p99, max: checked.strain_max },
         crossings: CrossingCount { cloth_body: count(CrossingKind::ClothBody), cloth_cloth: count(CrossingKind::ClothCloth) },
         deepest_penetration_mm: f64::from((-deepest).max(0.0)) * 1000.0,
+        left_out: assembly.form.out.iter().map(|part| (part.clone(), through(part))).collect(),
+        findings: standing(assembly, drape, Some(&checked)),
     }
 }

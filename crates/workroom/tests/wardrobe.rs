@@ -2,7 +2,7 @@
 
 mod common;
 
-use common::{hung, rested};
+use common::{delivered, edges_through, hung, rested};
 use workroom::{Assembly, drape_report};
 
 const PINAFORE: &str = include_str!("../../../demo/ferry-pinafore.ourlet.json");
@@ -12,12 +12,14 @@ const MANTLE: &str = include_str!("../../../demo/heron-mantle.ourlet.json");
 /// Drapes it on two bodies; `judge` sees what rests.
 fn rests(text: &str, judge: impl Fn(&Assembly, &[[f32; 3]])) {
     for preset in ["woman-38", "man-50"] {
-        let assembly = hung(text, preset, None);
+        let mut assembly = hung(text, preset, None);
         let at = &assembly.scene.positions;
         let own: Vec<u32> = (0..at.len() as u32).collect();
         assert!(fit::cloth_cloth(at, &assembly.scene.triangles, &own).is_empty(), "{preset}: hung pieces are clear of each other");
-        let drape = rested(&assembly);
+        let drape = rested(&mut assembly);
         let report = drape_report(&assembly, &drape, 1.0);
+        let (cloth, body) = delivered(&assembly, &drape);
+        assert_eq!(edges_through(&cloth, &body), 0, "{preset}: an outside reader finds cloth through the skin");
         assert!(report.is_good() && report.seams.iter().all(|s| s.max_gap_mm < 1.0), "{preset}: {report:?}");
         judge(&assembly, &drape.positions());
     }
@@ -78,4 +80,35 @@ fn a_mantle_lies_on_the_shoulders_with_its_collar_around_the_neck() {
         let back = span(assembly, at, "Back", 0);
         assert!(back[2] > 0.3 && back[0] < -0.3, "spread over both arms: {back:?}");
     });
+}
+
+#[test]
+fn a_mantle_that_falls_over_the_hands_takes_them_in() {
+    let mut assembly = hung(MANTLE, "woman-38", None);
+    let drape = rested(&mut assembly);
+    assert!(assembly.form.out.is_empty(), "nothing is left out: {:?}", assembly.form.out);
+    // the outside reader can find something: the same cloth against a body that was moved into it
+    let (cloth, body) = delivered(&assembly, &drape);
+    let moved: String = body
+        .lines()
+        .map(|l| match l.strip_prefix("v ") {
+            Some(rest) => {
+                let n: Vec<f64> = rest.split(' ').map(|v| v.parse().expect("a number")).collect();
+                format!("v {} {} {}\n", n[0] + 0.05, n[1], n[2])
+            }
+            None => format!("{l}\n"),
+        })
+        .collect();
+    assert!(edges_through(&cloth, &moved) > 100);
+    // a hand that is left out by hand stays out, and what goes through it is told apart
+    let mut costume = assembly.costume.clone();
+    let out = costume::PartContact { left_out: true, offset: 0.0, friction: 1.0 };
+    costume.body.contact.parts.insert("hand-left".into(), out);
+    let text = costume::write(&costume).expect("a file");
+    let mut by_hand = hung(&text, "woman-38", Some(30.0));
+    let drape = rested(&mut by_hand);
+    let report = drape_report(&by_hand, &drape, 1.0);
+    assert_eq!(by_hand.form.out.iter().map(String::as_str).collect::<Vec<_>>(), ["hand-left"]);
+    assert!(report.left_out["hand-left"] > 0 && report.crossings.cloth_body == 0 && report.is_good(), "{report:?}");
+    assert!(report.findings.iter().any(|f| f.words.contains("hand, left") && !f.is_fault), "{:?}", report.findings);
 }

@@ -210,7 +210,7 @@ export type ClothValue = { key: string, name: string, unit: string, low: number,
  * What more of it does.
  */
 says: string, };
-export type CrossingKind = "cloth-body" | "cloth-cloth";
+export type CrossingKind = "cloth-body" | "cloth-cloth" | "cloth-left-out";
 export type CrossingPlace = { kind: CrossingKind, 
 /**
  * m, on the stand.
@@ -219,12 +219,26 @@ at: [number, number, number], pieces: Array<PieceId>,
 /**
  * Crossing triangle pairs.
  */
-pairs: number, };
+pairs: number, 
+/**
+ * Key of the part of the body, if it is left out.
+ */
+part: string | null, };
 export type CheckReport = { crossings: Array<CrossingPlace>, 
 /**
  * Largest principal strain per vertex, averaged: 0.02 is 2 %.
  */
 tension: Array<number>, strain_mean: number, strain_p99: number, strain_max: number, };
+export type FindingKind = "not-at-rest" | "open-seams" | "inside-body" | "crosses-body" | "crosses-cloth" | "crosses-left-out" | "not-checked";
+export type Finding = { kind: FindingKind, 
+/**
+ * A few words that stand by themselves: \"2 seams open by up to 11.3 cm\".
+ */
+words: string, 
+/**
+ * The drape is not good while this holds.
+ */
+is_fault: boolean, };
 export type FileKind = "obj" | "glb";
 export type Layout = "metres" | "unit";
 export type DeliverOptions = { kind: FileKind, 
@@ -510,7 +524,15 @@ fastest: number,
 /**
  * Seam pairs still open.
  */
-open_pairs: number, trouble: TroubleShown | null, 
+open_pairs: number, 
+/**
+ * All that is the matter with the drape, in the words of every place that tells it.
+ */
+findings: Array<Finding>, 
+/**
+ * Keys of the parts of the body that cloth passes through.
+ */
+left_out: Array<string>, trouble: TroubleShown | null, 
 /**
  * Largest stretch, 0.02 is 2 %.
  */

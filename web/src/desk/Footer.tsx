@@ -3,6 +3,7 @@ import { type BodyTab, useBody } from "../body/store";
 import { useDrape } from "../stand/socket";
 import { format } from "../ui/units";
 import { Keys } from "./Keys";
+import { ACTIVITY, deliverWords, drapeWords, isRunning } from "./standing";
 import { type Tool, useDesk } from "./store";
 
 const SAYS: Record<Tool, string> = {
@@ -28,7 +29,10 @@ export function Footer({ state }: { state: CostumeState }) {
   const { tool, pointer, unit, seamStart, tugging, pinning, stage } = useDesk();
   const tab = useBody((s) => s.tab);
   const { status, connected, rate } = useDrape();
-  const running = status?.activity === "closing" || status?.activity === "falling";
+  const running = isRunning(status);
+  // at rest the footer says what stands in the way of a delivery, in the words of the tape
+  const [drape, deliver] = [drapeWords(status), deliverWords(status)];
+  const now = status?.activity === "at-rest" && deliver.bad ? deliver : drape;
   const says = seamStart ? "Now click its partner. Escape forgets the first edge." : stage === "drape" && tugging ? "Drag the cloth on the stand." : stage === "drape" && pinning ? "Click the cloth on the stand to pin it, a pin to take it out." : stage === "body" ? BODY_SAYS[tab] : SAYS[tool];
   const stops = state.faults.filter((f) => f.severity === "stops").length;
   return (
@@ -46,14 +50,14 @@ export function Footer({ state }: { state: CostumeState }) {
           {typeof state.costume.fineness === "string" ? state.costume.fineness : `${state.costume.fineness.custom} mm`} · {status.triangles} triangles
         </span>
       )}
-      {running && (
+      {running && status && (
         <span className="figures" data-rate={rate}>
           {status.time.toFixed(1)} s · {status.real_time.toFixed(2)}× · {status.fastest.toFixed(0)} mm/s · {rate} frames/s
         </span>
       )}
       <Keys />
-      <span className={`rounded-full px-2.5 py-px font-medium ${stops > 0 || !connected ? "bg-amber-pale text-amber" : "bg-moss-pale text-moss"}`} data-activity={status?.activity}>
-        {!connected ? "connecting" : stops > 0 ? "cannot hang yet" : { empty: "cannot hang yet", hung: "ready to drape", closing: "sewing", falling: "falling", paused: "paused", "at-rest": "at rest" }[status?.activity ?? "empty"]}
+      <span className={`max-w-[320px] truncate rounded-full px-2.5 py-px font-medium ${stops > 0 || !connected || now.bad ? "bg-amber-pale text-amber" : "bg-moss-pale text-moss"}`} data-activity={status?.activity} data-standing title={now.text}>
+        {!connected ? "connecting" : stops > 0 ? ACTIVITY.empty : now.text}
       </span>
     </footer>
   );

@@ -2,6 +2,7 @@ import type { CostumeState } from "../api/types";
 import { useBody } from "../body/store";
 import { usePoseName } from "../body/usePoseName";
 import { useDrape } from "../stand/socket";
+import { checkWords, deliverWords, drapeWords } from "./standing";
 import { desk, STAGES, type Stage, useDesk } from "./store";
 
 const NAMES: Record<Stage, string> = { body: "Body", draft: "Draft", join: "Join", drape: "Drape", check: "Check", deliver: "Deliver" };
@@ -12,8 +13,7 @@ export function Tape({ state }: { state: CostumeState }) {
   const { stage } = useDesk();
   const { status, checked } = useDrape();
   const uneven = state.seams.filter((s) => !s.even).length;
-  const activity = status?.activity;
-  const crossings = checked?.crossings.length ?? 0;
+  const [drape, check, deliver] = [drapeWords(status), checkWords(status, checked !== null), deliverWords(status)];
   const shownName = useBody((s) => s.view?.head.name);
   const { figure, preset } = state.costume.body;
   const bodyName = figure && shownName ? shownName : preset.replace(/-/g, " ").replace(/^./, (c) => c.toUpperCase());
@@ -22,15 +22,15 @@ export function Tape({ state }: { state: CostumeState }) {
     body: `${bodyName}${Object.keys(state.costume.body.set ?? {}).length > 0 ? ", altered" : ""} · ${poseName}`,
     draft: state.costume.pieces.length === 0 ? "no pieces yet" : plural(state.costume.pieces.length, "piece"),
     join: state.costume.seams.length === 0 ? "not joined" : `${plural(state.costume.seams.length, "seam")}${uneven ? ` · ${uneven} uneven` : ""}`,
-    drape: { empty: "cannot hang yet", hung: "hung, not draped", closing: "sewing…", falling: "falling…", paused: "paused", "at-rest": "at rest" }[activity ?? "empty"],
-    check: checked ? (crossings === 0 ? "no crossings" : plural(crossings, "crossing")) : "not checked",
-    deliver: activity === "at-rest" ? "ready" : "—",
+    drape: drape.text,
+    check: check.text,
+    deliver: deliver.text,
   };
   return (
     <div className="tape flex h-[44px] shrink-0 items-end border-tape-line/50 border-y px-3" role="tablist" aria-label="Stages of work">
       {STAGES.map((name) => {
         const current = stage === name;
-        const bad = (name === "join" && uneven > 0) || (name === "drape" && activity === "empty") || (name === "check" && crossings > 0);
+        const bad = (name === "join" && uneven > 0) || (name === "drape" && drape.bad) || (name === "check" && check.bad) || (name === "deliver" && deliver.bad);
         return (
           <button
             key={name}
@@ -42,7 +42,7 @@ export function Tape({ state }: { state: CostumeState }) {
             className={`-mb-px h-[38px] w-[156px] rounded-t-md px-3 text-left leading-tight transition-colors duration-150 ${current ? "border border-tape-line/50 border-b-0 bg-card" : "hover:bg-card/35"}`}
           >
             <span className="block font-heading font-semibold text-[14px]">{NAMES[name]}</span>
-            <span className={`block truncate text-[11px] ${bad ? "font-semibold text-brick" : "text-ink/75"}`} data-words>
+            <span className={`block truncate text-[11px] ${bad ? "font-semibold text-brick" : "text-ink/75"}`} data-words title={words[name]}>
               {words[name]}
             </span>
           </button>

@@ -1,8 +1,13 @@
+import type { CrossingPlace } from "../api/types";
 import { desk, useDesk } from "../desk/store";
 import { useDrape } from "../stand/socket";
 import { Button } from "../ui/Button";
 import { Advice, Card, Row } from "./Card";
 import type { DocketProps } from "./Docket";
+import { Findings } from "./Findings";
+
+/** What the cloth goes through at a place. */
+const through = (c: CrossingPlace) => (c.kind === "cloth-body" ? "into the body" : c.kind === "cloth-cloth" ? "through cloth" : `through the ${c.part?.replace("-", " ")}, which is left out`);
 
 const percent = (v: number) => `${(v * 100).toFixed(2)} %`;
 
@@ -24,6 +29,7 @@ export function CheckCards({ state, socket }: DocketProps) {
   return (
     <>
       <Card title="Crossings">
+        <Findings findings={status?.findings ?? []} />
         <div className={`figures mb-1 text-[15px] ${checked.crossings.length === 0 ? "text-moss" : "text-brick"}`} data-crossings={checked.crossings.length}>
           {checked.crossings.length === 0 ? "none found" : `${checked.crossings.length} places`}
         </div>
@@ -31,7 +37,7 @@ export function CheckCards({ state, socket }: DocketProps) {
           <button key={`${c.at.join()}`} type="button" data-crossing onClick={() => desk.flyTo(c)} className="flex w-full items-center gap-2 rounded-md px-1 py-1.5 text-left hover:bg-paper">
             <span className="figures grid h-6 w-6 place-items-center rounded-full bg-brick text-card">{i + 1}</span>
             <span className="flex-1">
-              {c.pieces.map(name).join(", ")} {c.kind === "cloth-body" ? "into the body" : "through cloth"}
+              {c.pieces.map(name).join(", ")} {through(c)}
             </span>
             <span className="figures text-ink-soft">{c.pairs}</span>
           </button>

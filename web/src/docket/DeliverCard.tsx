@@ -5,6 +5,7 @@ import { Button } from "../ui/Button";
 import { notify } from "../ui/notices";
 import { Advice, Card } from "./Card";
 import type { DocketProps } from "./Docket";
+import { Findings } from "./Findings";
 import { Choice } from "../ui/Choice";
 
 function stem(name: string): string {
@@ -22,7 +23,7 @@ function save(name: string, bytes: Blob) {
 
 /** What to deliver, and the files of the last delivery. */
 export function DeliverCard({ state }: DocketProps) {
-  const { status, checked } = useDrape();
+  const { status } = useDrape();
   const [options, setOptions] = useState<DeliverOptions>({ kind: "glb", welded: true, layout: "metres", with_body: false });
   const [done, setDone] = useState<{ name: string; size: number }[]>([]);
   const set = (part: Partial<DeliverOptions>) => setOptions((o) => ({ ...o, ...part }));
@@ -44,7 +45,7 @@ export function DeliverCard({ state }: DocketProps) {
     }
     setDone(files);
   };
-  const unfinished = status?.activity !== "at-rest";
+  const findings = status?.findings ?? [];
   return (
     <Card title="Deliver">
       <form
@@ -60,8 +61,8 @@ export function DeliverCard({ state }: DocketProps) {
         <label className="my-1 flex items-center gap-2">
           <input type="checkbox" checked={options.with_body} onChange={(e) => set({ with_body: e.target.checked })} /> With the body
         </label>
-        {unfinished && <Advice>The cloth is not at rest; the file will show it as it hangs now.</Advice>}
-        {checked && checked.crossings.length > 0 && <Advice>{checked.crossings.length} crossings are still in the drape.</Advice>}
+        <Findings findings={findings} />
+        {findings.length > 0 && <Advice>The file will show the cloth as it hangs now.</Advice>}
         <Button kind="main" type="submit" className="mt-2 w-full" data-deliver>
           Deliver
         </Button>

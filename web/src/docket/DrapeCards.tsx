@@ -1,7 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
 import { get } from "../api/http";
 import type { FittingRow } from "../api/types";
+import { ACTIVITY, isDraped, isRunning } from "../desk/standing";
 import { useDrape } from "../stand/socket";
+import { Findings } from "./Findings";
 import { AirCard } from "./AirCard";
 import { Card, Row } from "./Card";
 import { Faults, MeshChoice } from "./CostumeCards";
@@ -10,8 +12,6 @@ import { FabricCard } from "./FabricCard";
 import { PiecesCard } from "./PiecesCard";
 import { TroubleCard } from "./TroubleCard";
 
-const ACTIVITY = { empty: "cannot hang yet", hung: "hung at the stations", closing: "seams pull together", falling: "falls and settles", paused: "paused", "at-rest": "at rest" } as const;
-
 /** The running drape in figures, and the kept fittings. */
 export function DrapeCards({ state, actions, socket }: DocketProps) {
   const { status, kept } = useDrape();
@@ -19,6 +19,7 @@ export function DrapeCards({ state, actions, socket }: DocketProps) {
   return (
     <>
       <Card title="Drape">
+        {isDraped(status) && !isRunning(status) && <Findings findings={status?.findings ?? []} />}
         {status?.trouble && <TroubleCard trouble={status.trouble} state={state} socket={socket} />}
         {status && (
           <>

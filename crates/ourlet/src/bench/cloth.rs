@@ -6,6 +6,7 @@ use super::split::{Split, stage_name};
 use super::write_rows;
 use crate::drape::{body_of, read, with_threads};
 use crate::options::BenchCommon;
+use crate::output::say;
 use ::cloth::{Drape, Phase, Scene, Stage};
 use costume::Fineness;
 use serde::Serialize;
@@ -45,9 +46,19 @@ struct Row {
 
 pub fn run(file: &Path, quick: bool, reference: bool, common: &BenchCommon) -> Result<ExitCode, String> {
     let costume = read(file)?;
-    println!(
+    say!(
         "{:<14} {:>9} {:>9} {:>8} {:>8} {:>8} {:>8} {:>6} {:>8} {:>6} {:>6}",
-        "scene", "triangles", "simulated", "wall s", "x real", "ms/step", "ms/frame", "CG", "strain %", "p99 %", "MB"
+        "scene",
+        "triangles",
+        "simulated",
+        "wall s",
+        "x real",
+        "ms/step",
+        "ms/frame",
+        "CG",
+        "strain %",
+        "p99 %",
+        "MB"
     );
     let mut rows = Vec::new();
     let sizes: &[f64] = if quick { &[4e3] } else { &[4e3, 12e3, 30e3, 60e3] };
@@ -95,7 +106,7 @@ fn measure(name: &str, scene: Scene, limit: f64, reference: bool, common: &Bench
     if let Some(slow) = slow {
         let exact = Shape::of(&Run::of(slow, limit, common)?.drape.positions(), &edges);
         let [mean, p99] = [exact.edge_strain_mean_percent, exact.edge_strain_p99_percent];
-        println!("{:<14} at a tenth of the step: strain {mean:.3} %, p99 {p99:.2} %, middle {:.1} mm away", "", row.shape.distance(&exact));
+        say!("{:<14} at a tenth of the step: strain {mean:.3} %, p99 {p99:.2} %, middle {:.1} mm away", "", row.shape.distance(&exact));
         row.reference = Some(exact);
     }
     Ok(row)
@@ -129,7 +140,7 @@ impl Run {
 
 impl Row {
     fn print(&self) {
-        println!(
+        say!(
             "{:<14} {:>9} {:>9.2} {:>8.2} {:>8.3} {:>8.2} {:>8.1} {:>6.1} {:>8.3} {:>6.2} {:>6.0}",
             self.scene,
             self.triangles,
@@ -144,7 +155,7 @@ impl Row {
             self.peak_memory_mb
         );
         let shares: Vec<String> = Stage::ALL.iter().map(|s| format!("{} {:.0} %", stage_name(*s), self.split[stage_name(*s)])).collect();
-        println!("{:<14} {}", "", shares.join(", "));
+        say!("{:<14} {}", "", shares.join(", "));
     }
 }
 

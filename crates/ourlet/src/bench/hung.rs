@@ -3,6 +3,7 @@
 use super::write_rows;
 use crate::drape::{with_threads, write};
 use crate::options::BenchCommon;
+use crate::output::say;
 use costume::{Look, SWATCHES, Swatch};
 use serde::Serialize;
 use std::path::Path;
@@ -46,13 +47,10 @@ pub fn run(folder: &Path, edge: f64, only: &[String], common: &BenchCommon) -> R
     std::fs::create_dir_all(folder).map_err(|e| format!("{}: {e}", folder.display()))?;
     let chosen = SWATCHES.iter().filter(|s| only.is_empty() || only.iter().any(|key| key == s.key));
     let mut rows = Vec::new();
-    println!("{:<16} {:>9} {:>7} {:>9} {:>9} {:>7}", "swatch", "triangles", "rests", "crossings", "lowest mm", "s");
+    say!("{:<16} {:>9} {:>7} {:>9} {:>9} {:>7}", "swatch", "triangles", "rests", "crossings", "lowest mm", "s");
     for swatch in chosen {
         let row = with_threads(common.threads, || hang(swatch, edge, folder))??;
-        println!(
-            "{:<16} {:>9} {:>7} {:>9} {:>9.0} {:>7.1}",
-            row.swatch, row.triangles, row.at_rest, row.crossings, row.lowest_mm, row.seconds
-        );
+        say!("{:<16} {:>9} {:>7} {:>9} {:>9.0} {:>7.1}", row.swatch, row.triangles, row.at_rest, row.crossings, row.lowest_mm, row.seconds);
         rows.push(row);
     }
     write_rows(common.json.as_deref(), &rows)?;

@@ -3,6 +3,7 @@
 use super::write_rows;
 use crate::drape::with_threads;
 use crate::options::BenchCommon;
+use crate::output::say;
 use costume::{SWATCHES, Swatch};
 use serde::Serialize;
 use std::process::ExitCode;
@@ -33,12 +34,12 @@ pub fn run(edges: &[f64], only: Option<&str>, common: &BenchCommon) -> Result<Ex
     if chosen.is_empty() {
         return Err(format!("the swatch book has no `{}`", only.unwrap_or_default()));
     }
-    println!("{:<16} {:>7} {:>7} {:>8} {:>8}  drape % by mesh, range", "swatch", "warp", "weft", "bend mm", "Peirce");
+    say!("{:<16} {:>7} {:>7} {:>8} {:>8}  drape % by mesh, range", "swatch", "warp", "weft", "bend mm", "Peirce");
     let mut rows = Vec::new();
     for swatch in chosen {
         let row = with_threads(common.threads, || judge(swatch, edges))?.ok_or_else(|| format!("{}: cannot be tested", swatch.key))?;
         let drape: Vec<String> = row.drape.iter().map(|(mm, c)| format!("{c:.0} ({mm} mm)")).collect();
-        println!(
+        say!(
             "{:<16} {:>7.3} {:>7.3} {:>8.1} {:>8.3}  {:<24} {:.0} to {:.0}  {}",
             row.swatch,
             row.strip[0],

@@ -18,6 +18,14 @@ pub(super) struct Going {
     arrives: BodyShape,
 }
 
+impl Going {
+    /// The body meets the cloth with other parts from the next frame on.
+    pub fn take_in(&mut self, form: &workroom::Form) {
+        self.motion.leave_out(form.out.clone());
+        self.arrives = BodyShape::still(form.grid.clone(), form.friction.clone());
+    }
+}
+
 impl Worker {
     /// Lets draped cloth go along when only the pose changed; false when it has to be hung afresh.
     pub(super) fn go_along(&mut self, before: &BodyChoice) -> bool {

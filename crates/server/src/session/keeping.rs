@@ -6,7 +6,7 @@ use crate::running::Grip;
 use cloth::{Drape, Phase};
 use costume::Refusal;
 use std::time::Instant;
-use workroom::{Assembly, Fitting, assemble};
+use workroom::{Assembly, Fitting};
 
 impl Worker {
     /// The drape that was on the stand when the server was stopped, if it is still that of the document.
@@ -79,8 +79,8 @@ impl Worker {
 
     /// Shows a fitting; what is wrong with it is told to the window that asked.
     pub(super) fn open(&mut self, fitting: Fitting, air: Option<Air>, reply: &tokio::sync::mpsc::Sender<Event>) {
-        let (form, at_rest) = (self.forms.of(&fitting.costume), fitting.at_rest);
-        let made = form.and_then(|form| assemble(&fitting.costume, &form)).and_then(|assembly| {
+        let at_rest = fitting.at_rest;
+        let made = self.forms.hang(&fitting.costume).and_then(|assembly| {
             if fitting.fits(&assembly) {
                 with_drape(assembly, Some(fitting.positions))
             } else {

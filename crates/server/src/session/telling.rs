@@ -7,7 +7,7 @@ use cloth::Phase;
 use costume::Refusal;
 use std::sync::Arc;
 use std::time::Instant;
-use workroom::check;
+use workroom::{Finding, check, standing};
 
 impl Worker {
     /// A new generation: layout first, then its cloth.
@@ -89,6 +89,8 @@ impl Worker {
             real_time: self.pace.2,
             fastest,
             open_pairs,
+            findings: self.findings(),
+            left_out: self.hung.as_ref().map_or_else(Vec::new, |h| h.assembly.form.out.iter().cloned().collect()),
             trouble: self.told_trouble(),
             stretch: self.hung.as_ref().map_or(0.0, |h| h.drape.strain().into_iter().fold(0.0, f32::max).into()),
             crossings,
@@ -102,9 +104,17 @@ impl Worker {
         self.latest.send_modify(|latest| latest.status = Some(Arc::new(Event::Status { status: Box::new(status) })));
     }
 
+    /// How the drape stands; nothing before it was draped.
+    fn findings(&self) -> Vec<Finding> {
+        let Some(hung) = self.hung.as_ref().filter(|h| h.touched) else { return Vec::new() };
+        let fresh = hung.checked.as_ref().filter(|(_, fresh)| *fresh).map(|(report, _)| report);
+        standing(&hung.assembly, &hung.drape, fresh)
+    }
+
     pub(super) fn check(&mut self) {
-        let Some(hung) = &self.hung else { return };
+        let Some(hung) = &mut self.hung else { return };
         let report = check(&hung.assembly, &hung.drape);
+        hung.checked = Some((report.clone(), true));
         let tension = Arc::new(frames::tension(self.generation, &report.tension));
         let checked = Arc::new(Event::Checked {
             generation: self.generation,
@@ -117,6 +127,7 @@ impl Worker {
             latest.tension = Some(tension);
             latest.checked = Some(checked);
         });
+        self.read_out();
     }
 
     pub(super) fn snapshot(&self) -> Option<Snapshot> {

@@ -7,13 +7,13 @@ use crate::history::Shown;
 use crate::protocol::{Air, Command};
 use crate::running::Keeper;
 use crate::state::Forms;
-use cloth::{Drape, Phase};
+use cloth::{BodyShape, Drape, Phase};
 use costume::{Costume, PieceId, Refusal};
 use std::collections::BTreeSet;
 use std::sync::mpsc::{self, Receiver, RecvTimeoutError, TryRecvError};
 use std::time::{Duration, Instant};
 use tokio::sync::{broadcast, watch};
-use workroom::{Assembly, Watch, assemble, carry, carry_error};
+use workroom::{Assembly, CheckReport, Watch, carry, carry_error};
 
 /// Longest time between frames, as far as steps are shorter, and between read-outs.
 const FRAME: Duration = Duration::from_millis(33);
@@ -69,6 +69,8 @@ pub(super) struct Hung {
     /// Pieces that stand still as if they were body.
     pub held: BTreeSet<PieceId>,
     pub watch: Watch,
+    /// What the last check found, and whether the cloth has not moved since.
+    pub checked: Option<(CheckReport, bool)>,
     /// Positions when nothing was the matter.
     pub good: Option<Vec<[f32; 3]>>,
     /// How far the shape changed when it was carried over from another cut, m.
@@ -283,7 +285,7 @@ impl Worker {
     }
 
     pub(super) fn assemble(&self) -> Result<Assembly, Refusal> {
-        assemble(&self.costume, &self.forms.of(&self.costume)?)
+        self.forms.hang(&self.costume)
     }
 
     pub(super) fn place(&mut self, made: Result<Hung, Refusal>, touched: bool) {
@@ -339,11 +341,16 @@ impl Worker {
         let Some(hung) = &mut self.hung else { return };
         hung.touched = true;
         self.unsaved = true;
+        if let Some((_, fresh)) = &mut hung.checked {
+            *fresh = false;
+        }
         let drape = &mut hung.drape;
         let took = self.hands.work(|| {
             drape.step();
         });
         let rests = hung.drape.phase() == Phase::AtRest;
+        self.take_in();
+        let rests = rests && self.hung.as_ref().is_some_and(|h| h.drape.phase() == Phase::AtRest);
         if rests {
             self.running = false;
         }
@@ -360,6 +367,22 @@ impl Worker {
             self.check();
         }
     }
+
+    /// Takes in the parts of the body that cloth has come near; they had left themselves out.
+    pub(super) fn take_in(&mut self) {
+        let Some(hung) = &mut self.hung else { return };
+        let near = hung.assembly.form.reached_by(&hung.drape.positions());
+        if near.is_empty() {
+            return;
+        }
+        let reached = hung.assembly.form.taking_in(&self.costume.body, near);
+        let Ok(form) = self.forms.of(&self.costume, &reached) else { return };
+        match &mut self.going {
+            Some(going) => going.take_in(&form),
+            None => hung.drape.set_body(BodyShape::still(form.grid.clone(), form.friction.clone())),
+        }
+        hung.assembly.form = form;
+    }
 }
 
 pub(super) fn with_drape(assembly: Assembly, start: Option<Vec<[f32; 3]>>) -> Result<Hung, Refusal> {
@@ -369,7 +392,7 @@ pub(super) fn with_drape(assembly: Assembly, start: Option<Vec<[f32; 3]>>) -> Re
     }
     let name = assembly.costume.name.clone();
     let drape = Drape::new(scene).map_err(|e| Refusal::new(name, e.to_string(), "undo the last change, or rehang"))?;
-    Ok(Hung { assembly, drape, touched: false, held: BTreeSet::new(), watch: Watch::default(), good: None, carried: None })
+    Ok(Hung { assembly, drape, touched: false, held: BTreeSet::new(), watch: Watch::default(), checked: None, good: None, carried: None })
 }
 
 /// Wind comes from a side and goes to the other.

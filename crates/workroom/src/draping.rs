@@ -1,0 +1,31 @@
+//! Draping to rest without anybody who watches.
+
+use crate::{Assembly, Form, STEPS_A_FRAME};
+use cloth::{BodyShape, Drape, Phase, StepReport};
+use costume::Refusal;
+
+/// Steps until the cloth rests or has moved for `limit` simulated seconds since the start; `each` hears of every step. Parts
+/// of the body that had left themselves out are taken in when cloth comes near them.
+pub fn drape_to_rest(assembly: &mut Assembly, drape: &mut Drape, limit: f64, mut each: impl FnMut(&StepReport)) -> Result<(), Refusal> {
+    let mut steps = 0;
+    while drape.phase() != Phase::AtRest && drape.time() < limit {
+        each(&drape.step());
+        steps += 1;
+        if steps % STEPS_A_FRAME == 0 || drape.phase() == Phase::AtRest {
+            take_in(assembly, drape)?;
+        }
+    }
+    Ok(())
+}
+
+fn take_in(assembly: &mut Assembly, drape: &mut Drape) -> Result<(), Refusal> {
+    let near = assembly.form.reached_by(&drape.positions());
+    if near.is_empty() {
+        return Ok(());
+    }
+    let reached = assembly.form.taking_in(&assembly.costume.body, near);
+    let form = Form::of(&assembly.costume, assembly.form.figure.clone(), &reached)?;
+    drape.set_body(BodyShape::still(form.grid.clone(), form.friction.clone()));
+    assembly.form = form;
+    Ok(())
+}

@@ -1,0 +1,93 @@
+//! How a drape stands: all that is open, crossed, out of its limits or unfinished, in one wording. The command line, the
+//! read-out on the stand, the tape and the delivery tell nothing else.
+
+use crate::{Assembly, CheckReport, CrossingKind};
+use cloth::{Drape, Phase};
+use glam::Vec3;
+use serde::Serialize;
+use std::collections::BTreeMap;
+use ts_rs::TS;
+
+/// Widest gap of a seam that counts as closed, m.
+const OPEN: f32 = 1e-3;
+/// Depth below the skin that counts as inside the body, m.
+const DEEP: f32 = 4e-3;
+
+/// What is the matter.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Serialize, TS)]
+#[serde(rename_all = "kebab-case")]
+pub enum FindingKind {
+    /// The cloth still moves, or was stopped before it rested.
+    NotAtRest,
+    OpenSeams,
+    InsideBody,
+    CrossesBody,
+    CrossesCloth,
+    /// Cloth passes through a part that is left out.
+    CrossesLeftOut,
+    /// Nobody has looked for crossings since the cloth last moved.
+    NotChecked,
+}
+
+/// One finding with its words.
+#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+pub struct Finding {
+    pub kind: FindingKind,
+    /// A few words that stand by themselves: \"2 seams open by up to 11.3 cm\".
+    pub words: String,
+    /// The drape is not good while this holds.
+    pub is_fault: bool,
+}
+
+impl Finding {
+    fn fault(kind: FindingKind, words: impl Into<String>) -> Self {
+        Self { kind, words: words.into(), is_fault: true }
+    }
+}
+
+fn counted(n: usize, one: &str) -> String {
+    if n == 1 { format!("1 {one}") } else { format!("{n} {one}s") }
+}
+
+/// All findings, gravest first; an empty list is a good drape. `checked` are the crossings of the present state, if they
+/// were looked for since the cloth last moved.
+pub fn standing(assembly: &Assembly, drape: &Drape, checked: Option<&CheckReport>) -> Vec<Finding> {
+    use FindingKind::*;
+    let mut found = Vec::new();
+    let gaps = drape.seam_gaps(assembly.seam_tags.len());
+    let widest = gaps.iter().copied().fold(0.0, f32::max);
+    let open = gaps.iter().filter(|g| **g > OPEN).count();
+    if open > 0 {
+        found.push(Finding::fault(OpenSeams, format!("{} open by up to {:.1} cm", counted(open, "seam"), widest * 100.0)));
+    }
+    let depth = |p: &[f32; 3]| assembly.form.grid.distance(Vec3::from(*p));
+    let deepest = drape.positions().iter().map(depth).fold(f32::MAX, f32::min);
+    if deepest < -DEEP {
+        found.push(Finding::fault(InsideBody, format!("cloth up to {:.0} mm inside the body", -deepest * 1000.0)));
+    }
+    if let Some(report) = checked {
+        let places = |kind| report.crossings.iter().filter(move |c| c.kind == kind);
+        let count = |kind| places(kind).count();
+        for (kind, crossing, what) in [(CrossesBody, CrossingKind::ClothBody, "body"), (CrossesCloth, CrossingKind::ClothCloth, "cloth")] {
+            if count(crossing) > 0 {
+                found.push(Finding::fault(kind, format!("{} with {what}", counted(count(crossing), "crossing"))));
+            }
+        }
+        let mut parts: BTreeMap<&str, usize> = BTreeMap::new();
+        for c in places(CrossingKind::ClothLeftOut) {
+            *parts.entry(c.part.as_deref().unwrap_or("a part")).or_default() += c.pairs;
+        }
+        if !parts.is_empty() {
+            let each: Vec<String> = parts.iter().map(|(key, n)| format!("{} ({n})", body::in_words(key).to_lowercase())).collect();
+            let words = format!("passes through what is left out: {}", each.join(", "));
+            found.push(Finding { kind: CrossesLeftOut, words, is_fault: false });
+        }
+    }
+    if drape.phase() != Phase::AtRest {
+        found.push(Finding::fault(NotAtRest, "not at rest"));
+    }
+    if checked.is_none() {
+        found.push(Finding { kind: NotChecked, words: "not checked since it moved".into(), is_fault: false });
+    }
+    found
+}
