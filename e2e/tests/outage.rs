@@ -28,6 +28,39 @@ async fn edits_made_while_the_database_is_away_are_kept_and_sent_when_it_returns
     desk.until_step(1).await;
 }
 
+/// A second tab on the same costume neither takes nor overwrites what the first has not sent yet; what a closed tab left
+/// behind is sent by the one that stays.
+#[tokio::test(flavor = "multi_thread")]
+async fn two_tabs_keep_their_own_unsent_steps() {
+    let cluster = Cluster::start();
+    let desk = Desk::open(Server::start(&cluster.database())).await;
+    let id = desk.take_off_rail("Raker's tabard").await;
+    let first = desk.client.window().await.expect("a tab");
+    let second = desk.client.new_window(true).await.expect("another tab").handle;
+    desk.client.switch_to_window(second).await.expect("the other tab");
+    desk.go(&format!("/costume/{id}")).await;
+    desk.until_data("saved", "saved").await;
+    cluster.stop();
+    let push = async |by: f64| {
+        let from = desk.middle("[data-piece='110'] [data-hit='piece']").await;
+        desk.drag(from, (from.0 + by, from.1)).await;
+        desk.until_data("saved", "waiting").await;
+    };
+    push(25.0).await;
+    desk.client.switch_to_window(first.clone()).await.expect("the first tab");
+    push(40.0).await;
+    let unsent = "Object.keys(localStorage).filter((k) => k.startsWith('ourlet.unsent.')).length";
+    assert_eq!(desk.see(unsent).await, 2, "each tab has its own");
+    // the first tab is closed with its step unsent
+    desk.client.close_window().await.expect("closed");
+    let left = desk.client.windows().await.expect("tabs").remove(0);
+    desk.client.switch_to_window(left).await.expect("the tab that stays");
+    cluster.resume();
+    desk.client.refresh().await.expect("a reload");
+    desk.until_step(2).await;
+    assert_eq!(desk.see(unsent).await, 0);
+}
+
 /// Nobody gets into the database without a password, and the application's role is a plain one.
 #[test]
 fn the_database_lets_no_other_account_in() {

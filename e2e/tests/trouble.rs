@@ -33,6 +33,17 @@ async fn a_seam_that_does_not_close_is_named_and_its_piece_hung_again() {
     let told = desk.text("[data-trouble]").await;
     assert!(told.contains("Seam") && told.contains("stays open by") && told.contains("too small"), "{told}");
     assert!(told.contains("since"), "{told}");
+    // the same words on the tape, in the footer, on the docket and before a delivery
+    let words = desk.text("[data-finding='open-seams']").await;
+    assert!(words.contains("open by up to") && words.contains("cm"), "{words}");
+    let words = words.to_lowercase();
+    for place in ["[data-stage='drape'] [data-words]", "[data-stage='deliver'] [data-words]", "[data-standing]"] {
+        assert_eq!(desk.text(place).await.to_lowercase(), words, "{place}");
+    }
+    assert_ne!(desk.text("[data-stage='deliver'] [data-words]").await, "ready");
+    desk.stage("deliver").await;
+    assert_eq!(desk.text("[data-finding='open-seams']").await.to_lowercase(), words);
+    desk.stage("drape").await;
     // hung again it closes anew, and the trouble is told again, as the cloth is no larger
     desk.click("[data-mend='rehang']").await;
     desk.until_activity(&["closing", "falling"]).await;

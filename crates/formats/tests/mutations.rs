@@ -1,7 +1,10 @@
 //! Valid files with a few bytes changed, cut, doubled or exchanged: every reader answers, none panics. The run is the
 //! same each time and short; `OURLET_MUTATE_SECONDS` makes it as long as asked, with other mutations.
 
+mod mutate;
+
 use formats::{Clip, ExportMesh, Group, Joint, Material, Skin, glb, obj, read_figure};
+use mutate::{Rounds, mutate};
 use std::time::{Duration, Instant};
 
 /// Two squares with a skin of two bones and a motion.
@@ -73,102 +76,19 @@ fn embedded(glb: &[u8]) -> Vec<u8> {
     text.replace("\"buffers\":[{", &format!("\"buffers\":[{{\"uri\":\"data:a/b;base64,{data}\",")).into_bytes()
 }
 
-/// SplitMix64 (Steele, Lea, Flood 2014).
-struct Dice(u64);
-
-impl Dice {
-    fn roll(&mut self) -> u64 {
-        self.0 = self.0.wrapping_add(0x9e37_79b9_7f4a_7c15);
-        let mut z = self.0;
-        z = (z ^ (z >> 30)).wrapping_mul(0xbf58_476d_1ce4_e5b9);
-        z = (z ^ (z >> 27)).wrapping_mul(0x94d0_49bb_1331_11eb);
-        z ^ (z >> 31)
-    }
-    fn below(&mut self, end: usize) -> usize {
-        (self.roll() % end.max(1) as u64) as usize
-    }
-}
-
-/// Words that mean something to one reader or another.
-const WORDS: [&str; 20] = [
-    "-1",
-    "0",
-    "255",
-    "65536",
-    "4294967295",
-    "18446744073709551616",
-    "1e39",
-    "nan",
-    "inf",
-    "{",
-    "}",
-    "[",
-    "]",
-    "\"",
-    "@",
-    ",",
-    "\n",
-    "5120",
-    "5126",
-    "MAT4",
-];
-
-fn mutate(bytes: &[u8], dice: &mut Dice) -> Vec<u8> {
-    let mut out = bytes.to_vec();
-    for _ in 0..1 + dice.below(4) {
-        if out.is_empty() {
-            break;
-        }
-        let at = dice.below(out.len());
-        let to = (at + 1 + dice.below(39)).min(out.len());
-        match dice.below(8) {
-            0 => out[at] = dice.roll() as u8,
-            1 => out[at] ^= 1 << dice.below(8),
-            2 => drop(out.drain(at..to)),
-            3 => out.truncate(at),
-            4 => {
-                let part = out[at..to].to_vec();
-                let times = 1 + dice.below(29);
-                out.splice(at..at, part.repeat(times));
-            }
-            5 => drop(out.splice(at..at, WORDS[dice.below(WORDS.len())].bytes())),
-            6 => {
-                // a number in the text becomes another
-                let digit = |b: &u8| b.is_ascii_digit();
-                if let Some(from) = out[at..].iter().position(digit).map(|k| at + k) {
-                    let end = out[from..].iter().position(|b| !digit(b)).map_or(out.len(), |k| from + k);
-                    out.splice(from..end, WORDS[dice.below(9)].bytes());
-                }
-            }
-            _ => {
-                let other = dice.below(out.len());
-                out.swap(at, other);
-            }
-        }
-    }
-    out
-}
-
 #[test]
 fn every_reader_answers_to_changed_files() {
     let seeds = seeds();
     for (name, bytes) in &seeds {
         read_figure(name, bytes).unwrap_or_else(|e| panic!("the seed {name}: {e}"));
     }
-    let seconds = std::env::var("OURLET_MUTATE_SECONDS").ok().and_then(|s| s.parse().ok());
     let only = std::env::var("OURLET_MUTATE_ONLY").ok();
-    let seed = std::env::var("OURLET_MUTATE_SEED").ok().and_then(|s| s.parse().ok());
-    let mut dice = Dice(seed.unwrap_or(1));
-    let end = Instant::now() + Duration::from_secs(seconds.unwrap_or(0));
-    let (mut rounds, mut read, mut slowest) = (0u64, 0u64, (Duration::ZERO, String::new()));
-    while (seconds.is_none() && rounds < 400) || (seconds.is_some() && Instant::now() < end) {
-        rounds += 1;
+    let mut rounds = Rounds::new();
+    let (mut read, mut slowest) = (0u64, (Duration::ZERO, String::new()));
+    while rounds.goes_on(400) {
         for (name, bytes) in seeds.iter().filter(|(n, _)| only.as_ref().is_none_or(|o| n.ends_with(o.as_str()))) {
-            let changed = mutate(bytes, &mut dice);
-            if seconds.is_some() {
-                // what aborts the process leaves nothing else behind
-                std::fs::write(std::env::temp_dir().join(format!("ourlet-last-{name}")), &changed).expect("a place for the file");
-            }
+            let changed = mutate(bytes, &mut rounds.dice);
+            rounds.keep(name, &changed);
             let started = Instant::now();
             let outcome = std::panic::catch_unwind(|| read_figure(name, &changed));
             if started.elapsed() > slowest.0 {
@@ -176,14 +96,10 @@ fn every_reader_answers_to_changed_files() {
             }
             match outcome {
                 Ok(found) => read += u64::from(found.is_ok()),
-                Err(_) => {
-                    let kept = std::env::temp_dir().join(format!("ourlet-{}-{name}", dice.roll()));
-                    std::fs::write(&kept, &changed).expect("a place for the file");
-                    panic!("a reader panicked on {}", kept.display());
-                }
+                Err(_) => panic!("a reader panicked on {name}: {}", String::from_utf8_lossy(&changed)),
             }
         }
     }
-    println!("{rounds} rounds, {read} files read in spite of the change, slowest {:?} ({})", slowest.0, slowest.1);
-    assert!(read > rounds / 4, "some changes are harmless, or nothing was tried");
+    println!("{} rounds, {read} files read in spite of the change, slowest {:?} ({})", rounds.done, slowest.0, slowest.1);
+    assert!(read > rounds.done / 4, "some changes are harmless, or nothing was tried");
 }

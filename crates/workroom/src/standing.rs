@@ -9,9 +9,11 @@ use std::collections::BTreeMap;
 use ts_rs::TS;
 
 /// Widest gap of a seam that counts as closed, m.
-const OPEN: f32 = 1e-3;
+pub(crate) const OPEN: f32 = 1e-3;
 /// Depth below the skin that counts as inside the body, m.
-const DEEP: f32 = 4e-3;
+pub(crate) const DEEP: f32 = 4e-3;
+/// Strain beyond any cloth.
+pub(crate) const TORN: f32 = 0.25;
 
 /// What is the matter.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Serialize, TS)]
@@ -23,6 +25,8 @@ pub enum FindingKind {
     InsideBody,
     CrossesBody,
     CrossesCloth,
+    /// Cloth is stretched beyond what it could bear.
+    Overstretched,
     /// Cloth passes through a part that is left out.
     CrossesLeftOut,
     /// Nobody has looked for crossings since the cloth last moved.
@@ -82,6 +86,10 @@ pub fn standing(assembly: &Assembly, drape: &Drape, checked: Option<&CheckReport
             let words = format!("passes through what is left out: {}", each.join(", "));
             found.push(Finding { kind: CrossesLeftOut, words, is_fault: false });
         }
+    }
+    let strain = drape.strain().into_iter().fold(0.0, f32::max);
+    if strain > TORN {
+        found.push(Finding::fault(Overstretched, format!("cloth stretched by up to {:.0} %", strain * 100.0)));
     }
     if drape.phase() != Phase::AtRest {
         found.push(Finding::fault(NotAtRest, "not at rest"));

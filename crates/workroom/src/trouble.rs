@@ -1,6 +1,7 @@
 //! What goes wrong in a running drape: which piece, where, since when, why, and what mends it.
 
 use crate::Assembly;
+use crate::standing::{DEEP, OPEN, TORN};
 use cloth::{Drape, Phase};
 use costume::PieceId;
 use glam::Vec3;
@@ -8,10 +9,6 @@ use serde::Serialize;
 use std::collections::BTreeMap;
 use ts_rs::TS;
 
-/// Depth below the skin that counts as inside the body, m; longest open seam at rest, m; strain beyond any cloth.
-const DEEP: f32 = 4e-3;
-const OPEN: f32 = 1e-3;
-const TORN: f32 = 0.25;
 /// Simulated seconds after which cloth inside the body did not start there.
 const EARLY: f64 = 2.0;
 /// Share of a piece's lesser side over which its cloth bends when it is too stiff to be closed around something.

@@ -229,7 +229,7 @@ export type CheckReport = { crossings: Array<CrossingPlace>,
  * Largest principal strain per vertex, averaged: 0.02 is 2 %.
  */
 tension: Array<number>, strain_mean: number, strain_p99: number, strain_max: number, };
-export type FindingKind = "not-at-rest" | "open-seams" | "inside-body" | "crosses-body" | "crosses-cloth" | "crosses-left-out" | "not-checked";
+export type FindingKind = "not-at-rest" | "open-seams" | "inside-body" | "crosses-body" | "crosses-cloth" | "overstretched" | "crosses-left-out" | "not-checked";
 export type Finding = { kind: FindingKind, 
 /**
  * A few words that stand by themselves: \"2 seams open by up to 11.3 cm\".

@@ -15,7 +15,7 @@ export const isRunning = (status: Status | null) => status?.activity === "closin
 export const isDraped = (status: Status | null) => status?.activity === "at-rest" || status?.activity === "paused" || isRunning(status);
 
 const CROSSINGS: FindingKind[] = ["crosses-body", "crosses-cloth"];
-const OF_THE_DRAPE: FindingKind[] = ["open-seams", "inside-body"];
+const OF_THE_DRAPE: FindingKind[] = ["open-seams", "inside-body", "overstretched"];
 
 const first = (status: Status | null, kinds: FindingKind[]): Finding | undefined => status?.findings.find((f) => kinds.includes(f.kind));
 

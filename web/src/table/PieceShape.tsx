@@ -2,6 +2,7 @@ import type { EdgeMeasure, Fabric, Piece } from "../api/types";
 import { useDesk } from "../desk/store";
 import { format } from "../ui/units";
 import { type Camera, toScreen } from "./camera";
+import { middle, nameSpot } from "./nameSpot";
 import { outlinePath } from "./outlinePath";
 import { type EdgeShape, edgeShapes, outward, pointOn } from "./shape";
 
@@ -128,12 +129,6 @@ function Length({ shape, mm, outside }: { shape: EdgeShape; mm: number | undefin
   );
 }
 
-const middle = (piece: Piece) => {
-  const xs = piece.corners.map((c) => c.at.x);
-  const ys = piece.corners.map((c) => c.at.y);
-  return { x: (Math.min(...xs) + Math.max(...xs)) / 2 + piece.at.x, y: (Math.min(...ys) + Math.max(...ys)) / 2 + piece.at.y, height: Math.max(...ys) - Math.min(...ys) };
-};
-
 function Grain({ piece, camera }: { piece: Piece; camera: Camera }) {
   const m = middle(piece);
   const [at, half] = [toScreen(camera, m), Math.min(m.height * 0.2 * camera.scale, 90)];
@@ -145,44 +140,23 @@ function Grain({ piece, camera }: { piece: Piece; camera: Camera }) {
   );
 }
 
-/** The middle of the cloth at a height of the table, and how wide it is there, mm. */
-function across(piece: Piece, y: number) {
-  const at = piece.corners.flatMap((c, i) => {
-    const [a, b] = [c.at, (piece.corners[i + 1] ?? piece.corners[0] ?? c).at];
-    const t = (y - piece.at.y - a.y) / (b.y - a.y);
-    return t >= 0 && t < 1 ? [a.x + t * (b.x - a.x) + piece.at.x] : [];
-  });
-  const [low, high] = [Math.min(...at), Math.max(...at)];
-  return { x: (low + high) / 2, y, width: high - low };
-}
-
-/** Widths of a letter of the name and of the fabric's line, px. */
-const LETTER = { name: 7.6, fabric: 5.8 };
-
 function Name({ piece, camera, fabric }: { piece: Piece; camera: Camera; fabric: Fabric | undefined }) {
-  const m = middle(piece);
-  if (m.height * camera.scale < 60) return null;
   const line = piece.parked ? "parked" : (fabric?.name ?? "");
-  const spots = [-0.27, -0.12, 0.3].map((share) => across(piece, m.y + share * m.height));
-  const room = (spot: { width: number }) => spot.width * camera.scale - 12;
-  const needed = piece.name.length * LETTER.name;
-  const spot = spots.find((s) => room(s) > needed) ?? spots.reduce((a, b) => (b.width > a.width ? b : a));
-  if (!Number.isFinite(spot.width)) return null;
-  const at = toScreen(camera, spot);
-  const fits = room(spot) > needed;
+  const spot = nameSpot(piece, camera, line);
+  if (!spot) return null;
   return (
     <text
-      x={at.x}
-      y={at.y}
+      x={spot.x}
+      y={spot.y}
       textAnchor="middle"
       paintOrder="stroke"
       stroke="#fff"
       strokeWidth={3}
-      className={`pointer-events-none fill-ink font-heading font-semibold ${fits ? "text-[14px]" : "text-[11px]"}`}
+      className={`pointer-events-none fill-ink font-heading font-semibold ${spot.fits ? "text-[14px]" : "text-[11px]"}`}
     >
       {piece.name}
-      {room(spot) > line.length * LETTER.fabric + 14 && (
-        <tspan x={at.x} dy={17} className="fill-ink-soft font-normal font-sans text-[11px]">
+      {spot.withLine && (
+        <tspan x={spot.x} dy={17} className="fill-ink-soft font-normal font-sans text-[11px]">
           <tspan fill={fabric?.colour} stroke="var(--color-ink-soft)" strokeWidth={0.6} className="text-[13px]">
             ■
           </tspan>{" "}

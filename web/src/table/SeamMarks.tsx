@@ -1,8 +1,10 @@
+import { useMemo } from "react";
 import type { Costume, Run, SeamMeasure } from "../api/types";
 import { desk, useDesk } from "../desk/store";
 import { formatSigned } from "../ui/units";
 import type { Camera } from "./camera";
-import { type EdgeShape, edgeShapes, outward, pointOn } from "./shape";
+import { type EdgeShape, edgeShapes, pointOn } from "./shape";
+import { DOT, placeTags, TAG } from "./tags";
 
 interface Props {
   costume: Costume;
@@ -13,6 +15,7 @@ interface Props {
 /** Running stitch and letter tag on both sides of every seam; the selected one is tied together. */
 export function SeamMarks({ costume, camera, measures }: Props) {
   const { selection, unit, stage, tool } = useDesk();
+  const placed = useMemo(() => placeTags(costume, camera), [costume, camera]);
   const shape = (run: Run): EdgeShape | undefined => {
     const piece = costume.pieces.find((p) => p.id === run.piece);
     return piece && edgeShapes(piece, camera).find((e) => e.edge === run.edge);
@@ -24,12 +27,7 @@ export function SeamMarks({ costume, camera, measures }: Props) {
         const chosen = selection?.kind === "seam" && selection.seam === seam.id;
         const colour = chosen ? "var(--color-thread)" : measure && !measure.even ? "var(--color-amber)" : "var(--color-ink)";
         const sides = [seam.a, seam.b].map((runs) => runs.map(shape).filter((e) => e !== undefined));
-        const tags = sides.map((edges) => {
-          const e = edges[Math.floor((edges.length - 1) / 2)];
-          if (!e) return null;
-          const [at, n] = [pointOn(e, 0.5), outward(e)];
-          return { x: at.x + n.x * 17, y: at.y + n.y * 17, n };
-        });
+        const tags = placed.get(seam.id) ?? [null, null];
         const [a, b] = tags;
         return (
           <g key={seam.id} data-seam={seam.id}>
@@ -57,10 +55,14 @@ export function SeamMarks({ costume, camera, measures }: Props) {
                       desk.select({ kind: "seam", seam: seam.id });
                     }}
                   >
-                    <circle r={9.5} fill={chosen ? "var(--color-thread)" : "var(--color-card)"} stroke={colour} strokeWidth={1.4} />
-                    <text textAnchor="middle" dominantBaseline="central" className={`font-heading font-semibold text-[11px] ${chosen ? "fill-card" : "fill-ink"}`}>
-                      {seam.tag}
-                    </text>
+                    <title>{`Seam ${seam.tag}`}</title>
+                    {t.small && !chosen && <circle r={TAG} fill="transparent" />}
+                    <circle r={t.small && !chosen ? DOT : TAG} fill={chosen ? "var(--color-thread)" : "var(--color-card)"} stroke={colour} strokeWidth={1.4} />
+                    {(!t.small || chosen) && (
+                      <text textAnchor="middle" dominantBaseline="central" className={`font-heading font-semibold text-[11px] ${chosen ? "fill-card" : "fill-ink"}`}>
+                        {seam.tag}
+                      </text>
+                    )}
                   </g>
                 ),
             )}

@@ -1,0 +1,57 @@
+//! Valid costume files and edits with a few bytes changed: each is read or refused with its reason, none panics, and what an
+//! edit makes can be read back.
+
+#[path = "../../formats/tests/mutate/mod.rs"]
+mod mutate;
+
+use costume::{Costume, Edit, apply, read, write};
+use mutate::{Rounds, mutate};
+
+const FILES: [&str; 2] =
+    [include_str!("../../../demo/heron-mantle.ourlet.json"), include_str!("../../../demo/sluice-keepers-breeches.ourlet.json")];
+
+/// One of every kind that carries numbers, ids or names from outside.
+const EDITS: [&str; 14] = [
+    r#"{"do":"rename-costume","name":"Mantle of herons"}"#,
+    r#"{"do":"choose-body","body":{"preset":"woman-38","set":{"waist":740.0},"pose":{"forearm-left":[10,0,0]},"contact":{"parts":{"hand-left":{"left_out":true,"offset":2.0,"friction":1.0}},"shapes":[{"shape":"box","bone":"pelvis","at":[0,900,0],"turn":[0,10,0],"size":[50,60,70]}]}}}"#,
+    r#"{"do":"keep-pose","pose":{"name":"Bow","bones":{"spine":[20,0,0]}}}"#,
+    r#"{"do":"lay-tape","tape":{"id":0,"name":"Tape 1","points":[[0,1000,100],[100,1000,80]],"follows":true,"closed":false}}"#,
+    r#"{"do":"choose-fineness","fineness":{"custom":12.5}}"#,
+    r#"{"do":"add-piece","name":"Band","at":{"x":10,"y":20},"points":[{"x":0,"y":0},{"x":300,"y":0},{"x":300,"y":40},{"x":0,"y":40}]}"#,
+    r#"{"do":"move-corner","piece":101,"corner":102,"to":{"x":12.5,"y":-3}}"#,
+    r#"{"do":"add-corner","piece":101,"edge":102,"fraction":0.25,"by_length":true}"#,
+    r#"{"do":"remove-corner","piece":101,"corner":103}"#,
+    r#"{"do":"set-grain","piece":101,"degrees":45}"#,
+    r##"{"do":"change-fabric","fabric":1,"name":"Wool","swatch":"denim","colour":"#203040","print":{"motif":"salt-crystals","repeat":90,"colour":"#ffffff"},"own":{"density":200}}"##,
+    r#"{"do":"fold-piece","piece":101,"from":102,"to":104,"angle":30}"#,
+    r#"{"do":"finish-edge","piece":101,"edge":102,"finish":{"elastic":{"length":70}}}"#,
+    r#"{"do":"place","piece":101,"placement":{"station":"chest-front","shift":{"x":0,"y":10},"turn":5}}"#,
+];
+
+#[test]
+fn every_file_and_every_edit_is_taken_or_refused() {
+    let costumes: Vec<Costume> = FILES.iter().map(|text| read(text).expect("a demo")).collect();
+    assert!(EDITS.iter().all(|e| serde_json::from_str::<Edit>(e).is_ok()), "the seeds are edits");
+    let mut rounds = Rounds::new();
+    let (mut taken, mut made) = (0u64, 0u64);
+    while rounds.goes_on(150) {
+        let k = rounds.done as usize;
+        let changed = mutate(FILES[k % FILES.len()].as_bytes(), &mut rounds.dice);
+        rounds.keep("costume.json", &changed);
+        // bytes that are no text are refused before
+        if let Ok(text) = String::from_utf8(changed) {
+            taken += u64::from(read(&text).is_ok());
+        }
+        for edit in EDITS {
+            let changed = mutate(edit.as_bytes(), &mut rounds.dice);
+            rounds.keep("edit.json", &changed);
+            let Ok(edit) = serde_json::from_slice::<Edit>(&changed) else { continue };
+            let Ok(next) = apply(&costumes[k % costumes.len()], &edit) else { continue };
+            made += 1;
+            let back = write(&next).and_then(|text| read(&text));
+            assert_eq!(back.as_ref(), Ok(&next), "{edit:?} makes what cannot be read back");
+        }
+    }
+    println!("{} rounds, {taken} files and {made} edits taken in spite of the change", rounds.done);
+    assert!(taken + made > rounds.done / 4, "some changes are harmless, or nothing was tried");
+}

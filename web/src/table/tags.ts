@@ -1,0 +1,65 @@
+import type { Costume, Point, Run, SeamId } from "../api/types";
+import type { Camera } from "./camera";
+import { nameSpot } from "./nameSpot";
+import { type EdgeShape, edgeShapes, outward, pointOn } from "./shape";
+
+/** Where a letter tag lies on screen; a small one is a dot, which tells its letter when hovered. */
+export interface Tag extends Point {
+  n: Point;
+  small: boolean;
+}
+
+/** Radius of a tag, and of the dot that it shrinks to, px. */
+export const TAG = 9.5;
+export const DOT = 4;
+/** Distance of a tag from its edge, px. */
+const OFF = 17;
+/** Edges shorter than this on screen have no room for a letter, px. */
+const SHORT = 26;
+/** Places along an edge that are tried one after the other. */
+const PLACES = [0.5, 0.35, 0.65, 0.22, 0.78];
+
+interface Box {
+  left: number;
+  right: number;
+  top: number;
+  bottom: number;
+}
+
+const around = (p: Point, w: number, h: number): Box => ({ left: p.x - w, right: p.x + w, top: p.y - h, bottom: p.y + h });
+const meet = (a: Box, b: Box) => a.left < b.right && b.left < a.right && a.top < b.bottom && b.top < a.bottom;
+
+/** The tags of all seams, side a and side b: none lies over another or over the name of a piece. */
+export function placeTags(costume: Costume, camera: Camera): Map<SeamId, [Tag | null, Tag | null]> {
+  const shapes = new Map(costume.pieces.map((p) => [p.id, edgeShapes(p, camera)] as const));
+  const taken: Box[] = costume.pieces.flatMap((p) => {
+    const fabric = costume.fabrics.find((f) => f.id === p.fabric)?.name ?? "";
+    const spot = nameSpot(p, camera, p.parked ? "parked" : fabric);
+    return spot ? [{ left: spot.x - spot.width / 2, right: spot.x + spot.width / 2, top: spot.y - 14, bottom: spot.y - 14 + spot.height }] : [];
+  });
+  const side = (runs: Run[]): Tag | null => {
+    const edges = runs.flatMap((run) => shapes.get(run.piece)?.find((e) => e.edge === run.edge) ?? []);
+    const e = edges[Math.floor((edges.length - 1) / 2)];
+    return e ? place(e, taken) : null;
+  };
+  return new Map(costume.seams.map((seam) => [seam.id, [side(seam.a), side(seam.b)]]));
+}
+
+/** A free place for a tag beside an edge; takes it. */
+function place(e: EdgeShape, taken: Box[]): Tag {
+  const n = outward(e);
+  const beside = (t: number, off: number): Point => {
+    const at = pointOn(e, t);
+    return { x: at.x + n.x * off, y: at.y + n.y * off };
+  };
+  const long = Math.hypot(e.to.x - e.from.x, e.to.y - e.from.y) >= SHORT;
+  for (const t of long ? PLACES : []) {
+    const box = around(beside(t, OFF), TAG, TAG);
+    if (taken.some((b) => meet(b, box))) continue;
+    taken.push(box);
+    return { ...beside(t, OFF), n, small: false };
+  }
+  const at = beside(0.5, DOT + 3);
+  taken.push(around(at, DOT, DOT));
+  return { ...at, n, small: true };
+}
