@@ -169,10 +169,10 @@ fn a_sleeve_pushed_through_the_body_comes_out_or_stays_quiet() {
     for _ in 0..360 {
         let before = drape.positions();
         let fastest = drape.step().fastest;
-        // what is deep inside comes out at walking pace, the shortest way
-        for (a, b) in before.iter().zip(drape.positions()).filter(|(a, _)| glam::Vec3::from(**a).length() < 0.08) {
+        // what is deep inside, the cloth about it as well, comes out at the pace of a push; nearer the skin the cloth
+        // outside draws at it
+        for (a, b) in before.iter().zip(drape.positions()).filter(|(a, _)| glam::Vec3::from(**a).length() < 0.06) {
             let out = glam::Vec3::from(b).length() - glam::Vec3::from(*a).length();
-            // the body pushes at 0.4 m/s; cloth outside, which falls, draws at it as well
             assert!(out < 3.0 * 0.4 / 120.0, "{:.1} mm outwards in a step from {a:?}", out * 1e3);
         }
         assert!(drape.positions().iter().flatten().all(|v| v.is_finite()) && fastest < 8.0, "nothing explodes: {fastest} m/s");

@@ -62,17 +62,19 @@ pub fn standing(assembly: &Assembly, drape: &Drape, checked: Option<&CheckReport
     let widest = gaps.iter().copied().fold(0.0, f32::max);
     let open = gaps.iter().filter(|g| **g > OPEN).count();
     if open > 0 {
-        found.push(Finding::fault(OpenSeams, format!("{} open by up to {:.1} cm", counted(open, "seam"), widest * 100.0)));
+        found.push(Finding::fault(OpenSeams, format!("{} open by up to {:.1}\u{a0}cm", counted(open, "seam"), widest * 100.0)));
     }
     let depth = |p: &[f32; 3]| assembly.form.grid.distance(Vec3::from(*p));
     let deepest = drape.positions().iter().map(depth).fold(f32::MAX, f32::min);
     if deepest < -DEEP {
-        found.push(Finding::fault(InsideBody, format!("cloth up to {:.0} mm inside the body", -deepest * 1000.0)));
+        found.push(Finding::fault(InsideBody, format!("cloth up to {:.0}\u{a0}mm inside the body", -deepest * 1000.0)));
     }
     if let Some(report) = checked {
         let places = |kind| report.crossings.iter().filter(move |c| c.kind == kind);
         let count = |kind| places(kind).count();
-        for (kind, crossing, what) in [(CrossesBody, CrossingKind::ClothBody, "body"), (CrossesCloth, CrossingKind::ClothCloth, "cloth")] {
+        for (kind, crossing, what) in
+            [(CrossesBody, CrossingKind::ClothBody, "the body"), (CrossesCloth, CrossingKind::ClothCloth, "cloth")]
+        {
             if count(crossing) > 0 {
                 found.push(Finding::fault(kind, format!("{} with {what}", counted(count(crossing), "crossing"))));
             }
@@ -89,7 +91,7 @@ pub fn standing(assembly: &Assembly, drape: &Drape, checked: Option<&CheckReport
     }
     let strain = drape.strain().into_iter().fold(0.0, f32::max);
     if strain > TORN {
-        found.push(Finding::fault(Overstretched, format!("cloth stretched by up to {:.0} %", strain * 100.0)));
+        found.push(Finding::fault(Overstretched, format!("cloth stretched by up to {:.0}\u{a0}%", strain * 100.0)));
     }
     if drape.phase() != Phase::AtRest {
         found.push(Finding::fault(NotAtRest, "not at rest"));

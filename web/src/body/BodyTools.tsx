@@ -83,9 +83,9 @@ function Laying({ state, actions }: { state: CostumeState; actions: CostumeActio
 export function BodyNote() {
   const view = useBody((s) => s.view);
   const stage = useDesk((s) => s.stage);
-  const live = useDrape((s) => s.status?.left_out);
+  const live = useDrape((s) => (s.status && s.status.activity !== "empty" ? s.status.left_out : undefined));
   // cloth that came near a part has taken it in, which the document does not know
-  const out = view?.head.parts.filter((p) => (live && live.length > 0 && stage !== "body" ? live.includes(p.key) : p.out)) ?? [];
+  const out = view?.head.parts.filter((p) => (live && stage !== "body" ? live.includes(p.key) : p.out)) ?? [];
   if (out.length === 0 || !["body", "drape", "check"].includes(stage)) return null;
   const names = out.map((p) => p.name.toLowerCase().replace(/, (left|right)$/, ""));
   const counts = [...new Set(names)].map((name) => (names.filter((n) => n === name).length > 1 ? `${name === "foot" ? "feet" : `${name}s`}` : name));

@@ -39,7 +39,7 @@ export function Tape({ state }: { state: CostumeState }) {
             aria-selected={current}
             data-stage={name}
             onClick={() => desk.go(name)}
-            className={`-mb-px h-[38px] w-[156px] rounded-t-md px-3 text-left leading-tight transition-colors duration-150 ${current ? "border border-tape-line/50 border-b-0 bg-card" : "hover:bg-card/35"}`}
+            className={`-mb-px h-[38px] min-w-0 max-w-[200px] flex-1 rounded-t-md px-3 text-left leading-tight transition-colors duration-150 ${current ? "border border-tape-line/50 border-b-0 bg-card" : "hover:bg-card/35"}`}
           >
             <span className="block font-heading font-semibold text-[14px]">{NAMES[name]}</span>
             <span className={`block truncate text-[11px] ${bad ? "font-semibold text-brick" : "text-ink/75"}`} data-words title={words[name]}>
