@@ -10,7 +10,7 @@ pub const FORMAT: u32 = 1;
 /// Explicit limits, so that no document can exhaust the machine.
 pub mod limits {
     /// Largest costume file in bytes.
-    pub const FILE_BYTES: usize = 4 << 20;
+    pub const FILE_BYTES: usize = 16 << 20;
     /// Most pieces in a costume.
     pub const PIECES: usize = 200;
     /// Most corners on one piece.

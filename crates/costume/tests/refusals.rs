@@ -1,7 +1,7 @@
 //! Every rule refuses what breaks it, names the item and leaves the document as it was.
 
 use costume::{
-    CornerId, Costume, EdgeRef, Edit, Fabric, FabricId, Fineness, FoldLine, Handle, PieceId, Placement, Point, Print, Refusal, SeamId,
+    Bow, CornerId, Costume, EdgeRef, Edit, Fabric, FabricId, Fineness, FoldLine, Handle, PieceId, Placement, Point, Print, Refusal, SeamId,
     apply, limits, read, write,
 };
 
@@ -187,27 +187,46 @@ fn one_fold_cannot_be_pressed_twice() {
     assert!(read(&file(&folded)).expect_err("twice").to_string().contains("lies on another fold line"));
 }
 
-#[test]
-fn no_edit_makes_a_document_that_cannot_be_read_back() {
-    // pieces of 400 curved corners, until one is refused for its size
-    let mut costume = Costume::new("Archive");
-    let ring = |k: usize| {
-        let (sin, cos) = (k as f64 / 400.0 * std::f64::consts::TAU).sin_cos();
+/// A costume of so many copies of a piece of 400 bowed corners.
+fn rings(count: usize) -> Costume {
+    let around = |k: f64| {
+        let (sin, cos) = (k / 400.0 * std::f64::consts::TAU).sin_cos();
         Point::new(900.0 * cos, 900.0 * sin)
     };
-    let points: Vec<Point> = (0..400).map(ring).collect();
-    for k in 0..limits::PIECES {
-        let mut next = costume.clone();
-        let add = Edit::AddPiece { name: format!("Ring {k}"), at: Point::new(0.0, 0.0), points: points.clone() };
-        match apply(&next, &add) {
-            Ok(made) => next = made,
+    let points: Vec<Point> = (0..400).map(|k| around(f64::from(k))).collect();
+    let add = Edit::AddPiece { name: "Ring".into(), at: Point::new(0.0, 0.0), points };
+    let mut costume = apply(&Costume::new("Archive"), &add).expect("a ring is a piece");
+    for (k, corner) in (0..).map(f64::from).zip(&mut costume.pieces[0].corners) {
+        corner.bow = Some(Bow { leave: around(k + 0.3), arrive: around(k + 0.7) });
+    }
+    for _ in 1..count {
+        let mut copy = costume.pieces[0].clone();
+        copy.id = PieceId(costume.next_id);
+        for (id, corner) in (costume.next_id + 1..).zip(&mut copy.corners) {
+            corner.id = CornerId(id);
+        }
+        costume.next_id += 401;
+        costume.pieces.push(copy);
+    }
+    costume
+}
+
+#[test]
+fn no_edit_makes_a_document_that_cannot_be_read_back() {
+    let one = file(&rings(2)).len() - file(&rings(1)).len();
+    let full = rings(limits::FILE_BYTES / (one + one / 50));
+    assert!(full.pieces.len() >= 60 && read(&file(&full)).expect("it fits") == full);
+    let mut costume = full;
+    for _ in 0..8 {
+        let more = Edit::CopyPiece { piece: costume.pieces[0].id, at: Point::new(0.0, 0.0) };
+        match apply(&costume, &more) {
+            Ok(next) => costume = next,
             Err(e) => {
-                assert!(e.to_string().contains("more than the 4194304 of a costume file"), "{e}");
+                assert!(e.to_string().contains("more than the 16777216 of a costume file"), "{e}");
                 assert_eq!(read(&file(&costume)).expect("the last good one"), costume);
                 return;
             }
         }
-        costume = next;
     }
     panic!("all pieces fit, so the limit was not met");
 }

@@ -12,7 +12,7 @@ fn cloth(key: &str) -> cloth::Fabric {
 fn a_cantilever_reads_peirces_bending_length() {
     for key in ["calico", "denim", "silk-charmeuse", "soft-leather", "tulle"] {
         for warp in [true, false] {
-            let ratio = bending_length(&cloth(key), warp, 0.005).expect("a test") / peirce(&cloth(key), warp);
+            let ratio = bending_length(&cloth(key), warp, 0.003).expect("a test") / peirce(&cloth(key), warp);
             assert!((ratio - 1.0).abs() < 0.05, "{key}, warp {warp}: {ratio}");
         }
     }

@@ -64,7 +64,7 @@ fn judge(swatch: &Swatch, edges: &[f64]) -> Option<Row> {
     for (k, warp) in [true, false].into_iter().enumerate() {
         strip[k] = strip_elongation(&fabric, warp, 1.0)? / expected_elongation(&fabric, warp, 1.0);
     }
-    let bent = bending_length(&fabric, true, 0.005)?;
+    let bent = bending_length(&fabric, true, 0.003)?;
     let (mut drape, mut specimens) = (Vec::new(), Vec::new());
     let mut at_rest = true;
     for mm in edges {
