@@ -19,7 +19,7 @@ use workroom::{Assembly, CheckReport, Watch, carry, carry_error};
 const FRAME: Duration = Duration::from_millis(33);
 const READ_OUT: Duration = Duration::from_millis(250);
 /// Longest time between two saves of a moving drape.
-pub(super) const SAVE: Duration = Duration::from_millis(1500);
+pub(super) const SAVE: Duration = Duration::from_millis(1000);
 /// A session without windows ends after this time: soon when its cloth stands still, later when it drapes on.
 const LONELY: Duration = Duration::from_secs(20);
 const LONELY_RUNNING: Duration = Duration::from_secs(300);
