@@ -268,7 +268,7 @@ fn foreign_pages_are_refused_and_uploads_are_bounded() {
         ("Sec-WebSocket-Key", "dGhlIHNhbXBsZSBub25jZQ=="),
     ];
     assert_eq!(status("GET", &format!("/api/costumes/{}/drape", server.find(TABARD)), &upgrade, b""), 403);
-    let long = vec![b' '; 6 << 20];
+    let long = vec![b' '; 17 << 20];
     assert_eq!(status("POST", "/api/costumes/import", &[("Content-Type", "application/json")], &long), 413);
     assert_eq!(server.get("/api/rail").json().as_array().map(Vec::len), Some(1));
     // and nothing listens for other machines
