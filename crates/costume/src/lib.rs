@@ -25,7 +25,7 @@ pub use faults::{Fault, Severity, extents, faults};
 pub use outline::{EdgeCurve, edge_curve, edge_length, outline_path, signed_area, size};
 pub use picture::{FlatOutline, FlatPicture, flat_picture};
 pub use refusal::Refusal;
-pub use rules::fabric as check_fabric;
+pub use rules::{fabric as check_fabric, is_name};
 pub use seams::{SeamLengths, seam_lengths, side_length};
 pub use swatch::{CLOTH_VALUES, ClothValue, Look, SWATCHES, Swatch, swatch};
 

@@ -120,9 +120,13 @@ pub(crate) fn at_most(item: &str, what: &str, count: usize, limit: usize) -> Che
     Ok(())
 }
 
+/// Whether a text can be the name of something: 1 to `limits::NAME` characters, not all blank, no control characters.
+pub fn is_name(text: &str) -> bool {
+    !text.trim().is_empty() && text.chars().count() <= limits::NAME && !text.chars().any(char::is_control)
+}
+
 pub(crate) fn name(item: &str, text: &str) -> Checked {
-    let letters = text.chars().count();
-    if text.trim().is_empty() || letters > limits::NAME || text.chars().any(char::is_control) {
+    if !is_name(text) {
         return Err(Refusal::new(item, "needs a readable name", format!("give it 1 to {} characters", limits::NAME)));
     }
     Ok(())

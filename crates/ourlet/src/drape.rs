@@ -4,7 +4,7 @@ use crate::figure::bring;
 use crate::options::DrapeOptions;
 use crate::output::{note, progress};
 use body::{Figure, Pose};
-use cloth::{BodyShape, Drape};
+use cloth::Drape;
 use costume::{Costume, Fineness};
 use std::collections::BTreeSet;
 use std::io::{IsTerminal, Write};
@@ -77,7 +77,7 @@ fn hang_and_move(costume: &Costume, figure: Arc<Figure>, pose: Option<&Pose>, op
         }
         let reached = assembly.form.taking_in(&posed.body, BTreeSet::new());
         let form = Form::of(&posed, figure, &reached).map_err(refused)?;
-        drape.set_body(BodyShape::still(form.grid.clone(), form.friction.clone()));
+        drape.set_body(form.still());
         assembly = Assembly { costume: posed, form, ..assembly };
         let limit = drape.time() + options.limit;
         to_rest(&mut assembly, &mut drape, limit)?;

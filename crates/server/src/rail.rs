@@ -106,7 +106,7 @@ pub struct NewProduction {
 
 fn named(name: &str) -> Result<&str, Refusal> {
     let name = name.trim();
-    if name.is_empty() || name.chars().count() > costume::limits::NAME || name.chars().any(char::is_control) {
+    if !costume::is_name(name) {
         return Err(Refusal::new(
             "name",
             "is empty, too long or holds a sign that is no text",

@@ -3,7 +3,7 @@
 use crate::construct::construct;
 use crate::form::Form;
 use crate::place::{self, Standoff, Surroundings};
-use cloth::{BodyShape, Panel, Scene, SeamPair, Settings};
+use cloth::{Panel, Scene, SeamPair, Settings};
 use costume::{Costume, EdgeCurve, Piece, PieceId, Refusal, Seam, Severity, Swatch, edge_curve};
 use kurbo::PathSeg;
 use mesh::{FlatMesh, FlatPiece, Stitch, Stretch};
@@ -87,7 +87,7 @@ pub fn assemble(costume: &Costume, form: &Form) -> Result<Assembly, Refusal> {
         triangles: Vec::new(),
         panels: Vec::new(),
         pairs: Vec::new(),
-        body: Some(BodyShape::still(form.grid.clone(), form.friction.clone())),
+        body: Some(form.still()),
         pins: Vec::new(),
         construction: Default::default(),
         settings: Settings::default(),

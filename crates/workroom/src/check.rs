@@ -88,14 +88,10 @@ struct Skins<'a> {
 
 fn skins(form: &Form) -> Skins<'_> {
     let (figure, all) = (&form.figure, &form.posed.surface.triangles);
-    let part = |t: &[u32; 3]| figure.part_of_vertex.get(t[0] as usize).and_then(|p| figure.parts.get(*p as usize));
+    let part = |v: u32| figure.part_of_vertex.get(v as usize).and_then(|p| figure.parts.get(*p as usize));
     // a triangle across the border belongs to the side that is met
-    let is_out = |t: &[u32; 3]| {
-        t.iter().all(|v| {
-            figure.part_of_vertex.get(*v as usize).and_then(|p| figure.parts.get(*p as usize)).is_some_and(|p| form.out.contains(p))
-        })
-    };
+    let is_out = |t: &[u32; 3]| t.iter().all(|v| part(*v).is_some_and(|p| form.out.contains(p)));
     let met = figure.light.is_none().then(|| all.iter().copied().filter(|t| !is_out(t)).collect());
-    let of = |key: &String| all.iter().copied().filter(|t| is_out(t) && part(t) == Some(key)).collect();
+    let of = |key: &String| all.iter().copied().filter(|t| is_out(t) && part(t[0]) == Some(key)).collect();
     Skins { met, left_out: form.out.iter().map(|key| (key, of(key))).collect() }
 }

@@ -1,7 +1,7 @@
 //! Draping to rest without anybody who watches.
 
 use crate::{Assembly, Form, STEPS_A_FRAME};
-use cloth::{BodyShape, Drape, Phase, StepReport};
+use cloth::{Drape, Phase, StepReport};
 use costume::Refusal;
 
 /// Steps until the cloth rests or has moved for `limit` simulated seconds since the start; `each` hears of every step. Parts
@@ -19,13 +19,9 @@ pub fn drape_to_rest(assembly: &mut Assembly, drape: &mut Drape, limit: f64, mut
 }
 
 fn take_in(assembly: &mut Assembly, drape: &mut Drape) -> Result<(), Refusal> {
-    let near = assembly.form.reached_by(&drape.positions());
-    if near.is_empty() {
-        return Ok(());
-    }
-    let reached = assembly.form.taking_in(&assembly.costume.body, near);
+    let Some(reached) = assembly.form.reached_anew(&assembly.costume.body, &drape.positions()) else { return Ok(()) };
     let form = Form::of(&assembly.costume, assembly.form.figure.clone(), &reached)?;
-    drape.set_body(BodyShape::still(form.grid.clone(), form.friction.clone()));
+    drape.set_body(form.still());
     assembly.form = form;
     Ok(())
 }

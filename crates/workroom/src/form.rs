@@ -2,7 +2,7 @@
 
 use crate::contact::{self, ShyPart, left_out};
 use body::{Figure, Measure, Pose, PoseFault, Posed, Request, SheetFault, Surface, mannequin, rough_mannequin};
-use cloth::DistanceGrid;
+use cloth::{BodyShape, DistanceGrid};
 use costume::{BodyChoice, Costume, Refusal};
 use std::collections::BTreeSet;
 use std::sync::Arc;
@@ -47,9 +47,20 @@ impl Form {
         Self::new(figure, &costume.body, out)
     }
 
+    /// This body as cloth meets it, without any movement.
+    pub fn still(&self) -> BodyShape {
+        BodyShape::still(self.grid.clone(), self.friction.clone())
+    }
+
     /// Parts that left themselves out and that some of these points (m) come near.
     pub fn reached_by(&self, positions: &[[f32; 3]]) -> BTreeSet<String> {
         self.shy.iter().filter(|part| positions.iter().any(|p| part.is_near(p))).map(|part| part.key.clone()).collect()
+    }
+
+    /// What cloth at these points (m) has reached by now, when it comes near a part that had left itself out.
+    pub fn reached_anew(&self, choice: &BodyChoice, positions: &[[f32; 3]]) -> Option<BTreeSet<String>> {
+        let near = self.reached_by(positions);
+        (!near.is_empty()).then(|| self.taking_in(choice, near))
     }
 
     /// All shy parts that cloth meets by now, and those that it comes near.

@@ -37,7 +37,8 @@ export function checkWords(status: Status | null, everChecked: boolean): Words {
   const stale = first(status, ["not-checked"]);
   if (!isDraped(status) || (stale && !everChecked)) return { text: "not checked", bad: false };
   if (stale) return { text: stale.words, bad: true };
-  return { text: first(status, ["crosses-left-out"])?.words ?? "no crossings", bad: first(status, ["crosses-left-out"]) !== undefined };
+  const passes = first(status, ["crosses-left-out"]);
+  return { text: passes?.words ?? "no crossings", bad: passes !== undefined };
 }
 
 /** Whether it can be delivered as it is: the gravest fault, or "ready". */

@@ -22,7 +22,7 @@ impl Going {
     /// The body meets the cloth with other parts from the next frame on.
     pub fn take_in(&mut self, form: &workroom::Form) {
         self.motion.leave_out(form.out.clone());
-        self.arrives = BodyShape::still(form.grid.clone(), form.friction.clone());
+        self.arrives = form.still();
     }
 }
 
@@ -39,7 +39,7 @@ impl Worker {
                 Some(going) => going.motion.onwards(&now, form.out.clone())?,
                 None => PoseMotion::new(form.figure.clone(), before, &now, form.out.clone(), 0)?,
             };
-            let arrives = BodyShape::still(form.grid.clone(), form.friction.clone());
+            let arrives = form.still();
             let going = Going { from: motion.start(), motion, steps: STEPS_A_FRAME, arrives };
             let positions = carry_cloth(&hung.assembly, &hung.drape.positions(), &assembly);
             let present = hung.drape.scene().body.clone();
@@ -69,7 +69,7 @@ impl Worker {
         let way = (saved.frames, saved.done);
         let resumed = PoseMotion::resumed(form.figure.clone(), &saved.from, &self.costume.body, form.out.clone(), way);
         let Ok((motion, body)) = resumed else { return };
-        let arrives = BodyShape::still(form.grid.clone(), form.friction.clone());
+        let arrives = form.still();
         hung.drape.set_body(body);
         self.going = Some(Going { from: motion.start(), motion, steps: STEPS_A_FRAME, arrives });
         self.read_out();

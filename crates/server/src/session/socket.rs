@@ -161,7 +161,7 @@ async fn obey(app: &App, id: i64, session: &Session, reply: &mpsc::Sender<Event>
 
 async fn keep(app: &App, id: i64, name: &str) -> Result<i64, Refusal> {
     let name = name.trim();
-    if name.is_empty() || name.chars().count() > costume::limits::NAME || name.chars().any(char::is_control) {
+    if !costume::is_name(name) {
         return Err(Refusal::new("fitting", "needs a name", format!("write 1 to {} characters", costume::limits::NAME)));
     }
     let away = |_| Refusal::new("fitting", "could not be stored because the database does not answer", "keep it again when it returns");

@@ -7,7 +7,7 @@ use crate::history::Shown;
 use crate::protocol::{Air, Command};
 use crate::running::Keeper;
 use crate::state::Forms;
-use cloth::{BodyShape, Drape, Phase};
+use cloth::{Drape, Phase};
 use costume::{Costume, PieceId, Refusal};
 use std::collections::BTreeSet;
 use std::sync::mpsc::{self, Receiver, RecvTimeoutError, TryRecvError};
@@ -371,15 +371,11 @@ impl Worker {
     /// Takes in the parts of the body that cloth has come near; they had left themselves out.
     pub(super) fn take_in(&mut self) {
         let Some(hung) = &mut self.hung else { return };
-        let near = hung.assembly.form.reached_by(&hung.drape.positions());
-        if near.is_empty() {
-            return;
-        }
-        let reached = hung.assembly.form.taking_in(&self.costume.body, near);
+        let Some(reached) = hung.assembly.form.reached_anew(&self.costume.body, &hung.drape.positions()) else { return };
         let Ok(form) = self.forms.of(&self.costume, &reached) else { return };
         match &mut self.going {
             Some(going) => going.take_in(&form),
-            None => hung.drape.set_body(BodyShape::still(form.grid.clone(), form.friction.clone())),
+            None => hung.drape.set_body(form.still()),
         }
         hung.assembly.form = form;
     }
