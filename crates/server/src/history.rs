@@ -75,7 +75,9 @@ async fn load(connection: &mut PgConnection, id: i64) -> Result<Shown, Failure> 
     .fetch_optional(connection)
     .await?
     .ok_or(Failure::NotFound("costume"))?;
-    Ok(Shown { production: row.production, costume: read(row.document)?, step: row.head, last: row.last, version: row.version })
+    let document = row.document;
+    let costume = off_the_async_threads(move || Ok(read(document))).await??;
+    Ok(Shown { production: row.production, costume, step: row.head, last: row.last, version: row.version })
 }
 
 /// What became of an edit, an undo or a redo.

@@ -14,6 +14,7 @@ mod error;
 mod figures;
 mod fittings;
 mod history;
+mod priority;
 mod protocol;
 mod rail;
 mod running;
@@ -55,6 +56,7 @@ pub struct Server {
 
 /// Connects, migrates, loads the demo data and listens.
 pub async fn start(config: Config) -> Result<Server, StartError> {
+    priority::builders_give_way();
     let pool = history::connect(&config.database_url).await?;
     if let Some(folder) = &config.demo {
         demo::load(&pool, folder).await?;

@@ -1,6 +1,7 @@
 //! What all handlers share: the database, bodies made ready once, live drapes.
 
 use crate::error::Failure;
+use crate::priority::giving_way;
 use crate::running::Keeper;
 use crate::session::Sessions;
 use body::Figure;
@@ -28,7 +29,7 @@ impl App {
 }
 
 /// Most figures and most forms kept ready; the one not used for longest gives way.
-const KEPT: usize = 12;
+const KEPT: usize = 4;
 
 /// A place for one value: whoever makes it holds up only those who want the same one.
 type Slot<V> = Arc<Mutex<Option<V>>>;
@@ -56,6 +57,10 @@ impl<K: PartialEq, V: Clone> Shelf<K, V> {
             Err(_) => self.0.lock().unwrap_or_else(PoisonError::into_inner).retain(|(_, s)| !Arc::ptr_eq(s, &slot)),
         }
         made
+    }
+
+    fn clear(&self) {
+        self.0.lock().unwrap_or_else(PoisonError::into_inner).clear();
     }
 
     fn slot(&self, key: K) -> Slot<V> {
@@ -109,6 +114,11 @@ impl Forms {
         })
     }
 
+    /// Lets go of what is quickly made again, when no costume is open any more.
+    pub fn rest(&self) {
+        self.0.forms.clear();
+    }
+
     /// A coarse stand-in for [`Forms::figure`] while a measure changes; ready in a moment and not kept.
     pub fn rough(&self, choice: &BodyChoice) -> Result<Arc<Figure>, Refusal> {
         if choice.figure.is_some() { self.figure(choice) } else { Ok(Arc::new(workroom::rough_figure(choice)?)) }
@@ -125,7 +135,7 @@ impl Forms {
 impl Forms {
     /// A costume hung on its body.
     pub fn hang(&self, costume: &Costume) -> Result<Assembly, Refusal> {
-        workroom::hang(costume, |reached| self.of(costume, reached))
+        giving_way(|| workroom::hang(costume, |reached| self.of(costume, reached)))
     }
 }
 

@@ -119,6 +119,9 @@ impl Sessions {
         let late = orders.try_recv().ok();
         if late.is_none() {
             running.remove(&id);
+            if running.is_empty() {
+                self.forms.rest();
+            }
         }
         late
     }
