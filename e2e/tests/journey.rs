@@ -9,7 +9,7 @@ const LONG: Duration = Duration::from_secs(180);
 async fn from_the_rail_to_a_garment_file() {
     let desk = desk().await;
     let id = desk.take_off_rail("Raker's tabard").await;
-    let front = |state: &serde_json::Value| state["costume"]["pieces"][0]["corners"][1]["at"].clone();
+    let front = |state: &serde_json::Value| state["costume"]["pieces"][0]["shape"]["drawn"]["nodes"][1]["at"].clone();
     let drawn = front(&desk.server.costume(id));
 
     // a corner is dragged with the pointer; the edge's length is live
@@ -18,7 +18,7 @@ async fn from_the_rail_to_a_garment_file() {
     let length = desk.text("[data-piece='101'] [data-length='103']").await;
     let from = desk.middle(corner).await;
     desk.hold(from, (from.0 + 24.0, from.1 - 17.0)).await;
-    assert_ne!(desk.text("[data-piece='101'] [data-length='103']").await, length);
+    desk.until(&format!("document.querySelector(\"[data-piece='101'] [data-length='103']\").textContent !== '{length}'")).await;
     desk.release().await;
     desk.until_step(1).await;
     assert_ne!(front(&desk.server.costume(id)), drawn);

@@ -93,11 +93,11 @@ fn refused_edits_name_the_item_and_change_nothing() {
     let id = server.find(TABARD);
     let before = server.costume(id);
     let piece = &before["costume"]["pieces"][0];
-    let (p, edge) = (&piece["id"], &piece["corners"][0]["id"]);
-    let this = json!({ "piece": p, "edge": edge });
+    let (p, edge) = (&piece["id"], &piece["shape"]["drawn"]["outline"][0]);
+    let this = json!({ "piece": p, "line": edge });
     let cases = [
         (json!({ "do": "join", "a": this, "b": this }), "Front panel, edge 1", "sewn to itself"),
-        (json!({ "do": "move-corner", "piece": p, "corner": edge, "to": { "x": 0.0, "y": 5000.0 } }), "Front panel", "would cross"),
+        (json!({ "do": "move-node", "piece": p, "node": edge, "to": { "x": 0.0, "y": 5000.0 } }), "Front panel", "would cross"),
         (
             json!({ "do": "add-piece", "name": "Dot", "at": { "x": 0, "y": 0 }, "points": [{ "x": 0, "y": 0 }, { "x": 0, "y": 0 }, { "x": 9, "y": 9 }] }),
             "Dot",
@@ -236,7 +236,7 @@ fn the_open_file_comes_back_whole_and_damaged_ones_are_refused_whole() {
     let before = names(&server);
     for (text, reason) in [
         (file[..file.len() / 2].to_owned(), "cannot be read"),
-        (file.replace("\"format\": 1", "\"format\": 7"), "format 7"),
+        (file.replace("\"format\": 2", "\"format\": 7"), "format 7"),
         (file.replacen("-440.0", "440.0", 1), "edge"),
         ("<svg/>".to_owned(), "cannot be read"),
         (String::new(), "cannot be read"),

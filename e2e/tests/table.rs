@@ -9,7 +9,15 @@ async fn piece(desk: &Desk, id: i64, index: usize) -> Value {
 }
 
 fn corners(piece: &Value) -> usize {
-    piece["corners"].as_array().map_or(0, Vec::len)
+    piece["shape"]["drawn"]["outline"].as_array().map_or(0, Vec::len)
+}
+
+fn nodes(piece: &Value) -> &Vec<Value> {
+    piece["shape"]["drawn"]["nodes"].as_array().expect("nodes")
+}
+
+fn line(piece: &Value, id: i64) -> &Value {
+    piece["shape"]["drawn"]["lines"].as_array().expect("lines").iter().find(|l| l["id"] == id).expect("the line")
 }
 
 /// Table coordinates of the pointer as the footer shows them, cm.
@@ -33,8 +41,9 @@ async fn corners_edges_and_handles_are_shaped_with_the_pointer() {
     desk.until_step(1).await;
     let front = piece(&desk, id, 0).await;
     assert_eq!(corners(&front), 9);
-    let added = front["corners"][2]["id"].as_i64().expect("its id");
-    assert!((front["corners"][2]["at"]["x"].as_f64().expect("x") - 361.0).abs() < 8.0);
+    let added = nodes(&front).last().expect("the new corner").clone();
+    assert!((added["at"]["x"].as_f64().expect("x") - 361.0).abs() < 8.0);
+    let added = added["id"].as_i64().expect("its id");
 
     // the edge before it becomes a curve, and its handle bends it
     desk.click("[data-tool='bow']").await;
@@ -44,16 +53,16 @@ async fn corners_edges_and_handles_are_shaped_with_the_pointer() {
     let straight = desk.text("[data-piece='101'] [data-length='103']").await;
     let handle = desk.middle("[data-piece='101'] [data-handle='leave'][data-edge='103'] ").await;
     desk.hold(handle, (handle.0 + 40.0, handle.1)).await;
-    assert_ne!(desk.text("[data-piece='101'] [data-length='103']").await, straight, "lengths are live");
+    desk.until(&format!("document.querySelector(\"[data-piece='101'] [data-length='103']\").textContent !== '{straight}'")).await;
     desk.release().await;
     desk.until_step(3).await;
-    assert!(piece(&desk, id, 0).await["corners"][1]["bow"]["leave"]["x"].as_f64().expect("x") > 400.0);
+    assert!(line(&piece(&desk, id, 0).await, 103)["handles"][0]["x"].as_f64().expect("x") > 400.0);
 
     // back to straight, and the corner away again
     desk.click("[data-tool='bow']").await;
     desk.click_at(desk.on_edge(101, 103, 0.3).await).await;
     desk.until_step(4).await;
-    assert!(piece(&desk, id, 0).await["corners"][1]["bow"].is_null());
+    assert!(line(&piece(&desk, id, 0).await, 103)["handles"].is_null());
     desk.click("[data-tool='pick']").await;
     desk.click(&format!("[data-piece='101'] [data-corner='{added}']")).await;
     desk.key(Key::Delete.into()).await;
@@ -97,7 +106,7 @@ async fn pieces_are_drawn_corner_by_corner_by_dragging_and_by_size() {
     desk.until_step(1).await;
     let drawn = piece(&desk, id, 2).await;
     assert_eq!(corners(&drawn), 3);
-    let across = |p: &Value, k: usize| p["corners"][k]["at"]["x"].as_f64().expect("x");
+    let across = |p: &Value, k: usize| nodes(p)[k]["at"]["x"].as_f64().expect("x");
     assert!((0..3).any(|k| across(&drawn, k) == across(&drawn, (k + 1) % 3)), "two corners are plumb: {drawn}");
 
     desk.key('w').await;
@@ -112,7 +121,7 @@ async fn pieces_are_drawn_corner_by_corner_by_dragging_and_by_size() {
     desk.until_step(3).await;
     let band = piece(&desk, id, 4).await;
     let size = |axis: &str| {
-        let values: Vec<f64> = (0..4).filter_map(|k| band["corners"][k]["at"][axis].as_f64()).collect();
+        let values: Vec<f64> = (0..4).filter_map(|k| nodes(&band)[k]["at"][axis].as_f64()).collect();
         values.iter().fold(f64::MIN, |a, b| a.max(*b)) - values.iter().fold(f64::MAX, |a, b| a.min(*b))
     };
     assert!((size("x") - 425.0).abs() < 1e-6 && (size("y") - 127.0).abs() < 1e-6, "{band}");
@@ -200,17 +209,21 @@ async fn a_piece_is_folded_along_a_line_between_two_corners() {
     desk.until("document.querySelector(\"[data-fold='103 106']\")").await;
     desk.fill("[data-fold-row='106'] input", "-120").await;
     desk.until_step(2).await;
-    assert_eq!(piece(&desk, id, 0).await["folds"], serde_json::json!([{ "from": 103, "to": 106, "angle": -120.0 }]));
+    let front = piece(&desk, id, 0).await;
+    let folds = &front["shape"]["drawn"]["inside"];
+    assert_eq!(folds[0]["use"], serde_json::json!({ "fold": { "angle": -120.0 } }));
+    let fold = line(&front, folds[0]["lines"][0].as_i64().expect("its id"));
+    assert_eq!((&fold["from"], &fold["to"]), (&serde_json::json!(103), &serde_json::json!(106)));
     // a line that would cross it is refused with the reason, and nothing changes
     desk.click("[data-piece='101'] [data-corner='102']").await;
     desk.click("[aria-label='New fold line']").await;
     desk.click_text("[role=option]", "corner 4").await;
     desk.until("document.querySelector('[data-notice]')?.innerText.includes('crosses another fold line')").await;
-    assert_eq!(piece(&desk, id, 0).await["folds"].as_array().map(Vec::len), Some(1));
+    assert_eq!(piece(&desk, id, 0).await["shape"]["drawn"]["inside"].as_array().map(Vec::len), Some(1));
     desk.click("[data-piece='101'] [data-corner='103']").await;
     desk.click("[aria-label='Take out the fold to corner 5']").await;
     desk.until_step(3).await;
-    assert!(piece(&desk, id, 0).await["folds"].is_null());
+    assert!(piece(&desk, id, 0).await["shape"]["drawn"]["inside"].is_null());
 }
 
 #[tokio::test(flavor = "multi_thread")]

@@ -11,12 +11,10 @@ fn too_narrow() -> String {
     costume["fineness"] = json!({ "custom": 45.0 });
     let squeeze = |x: &mut Value| *x = json!(0.6 * x.as_f64().expect("x"));
     for piece in costume["pieces"].as_array_mut().expect("pieces").iter_mut().take(2) {
-        for corner in piece["corners"].as_array_mut().expect("corners") {
-            squeeze(&mut corner["at"]["x"]);
-            if corner["bow"].is_object() {
-                squeeze(&mut corner["bow"]["leave"]["x"]);
-                squeeze(&mut corner["bow"]["arrive"]["x"]);
-            }
+        let drawing = &mut piece["shape"]["drawn"];
+        drawing["nodes"].as_array_mut().expect("nodes").iter_mut().for_each(|n| squeeze(&mut n["at"]["x"]));
+        for line in drawing["lines"].as_array_mut().expect("lines") {
+            line["handles"].as_array_mut().into_iter().flatten().for_each(|h| squeeze(&mut h["x"]));
         }
     }
     costume.to_string()

@@ -1,6 +1,6 @@
 //! What a document still lacks before it can be draped, or what deserves a look. Faults never block editing.
 
-use crate::{Costume, Fabric, Piece, PieceId, SeamId, seam_lengths, size};
+use crate::{Costume, Fabric, Pattern, PatternPiece, PieceId, SeamId};
 use serde::Serialize;
 use ts_rs::TS;
 
@@ -29,9 +29,9 @@ pub struct Fault {
 }
 
 /// All faults of the document itself, gravest first.
-pub fn faults(costume: &Costume) -> Vec<Fault> {
+pub fn faults(costume: &Costume, pattern: &Pattern) -> Vec<Fault> {
     let mut found = Vec::new();
-    let hanging: Vec<_> = costume.pieces.iter().filter(|p| !p.parked).collect();
+    let hanging: Vec<_> = pattern.pieces.iter().filter(|p| !p.parked).collect();
     if hanging.is_empty() {
         let mend = if costume.pieces.is_empty() { "Draw a piece on the table." } else { "Take a piece out of parking." };
         found.push(Fault {
@@ -55,9 +55,8 @@ pub fn faults(costume: &Costume) -> Vec<Fault> {
     }
     found.extend(costume.fabrics.iter().filter(|f| hanging.iter().any(|p| p.fabric == f.id)).filter_map(|f| cloth_advice(costume, f)));
     found.extend(hanging.iter().filter_map(|p| stiffness_advice(costume, p)));
-    for seam in &costume.seams {
-        let parked = |id| costume.piece(id).is_none_or(|p| p.parked);
-        if seam.runs().any(|r| parked(r.piece)) {
+    for seam in &pattern.seams {
+        if seam.a.iter().chain(&seam.b).any(|r| pattern.pieces[r.piece].parked) {
             found.push(advice(
                 seam.id,
                 &seam.tag,
@@ -66,8 +65,8 @@ pub fn faults(costume: &Costume) -> Vec<Fault> {
             ));
             continue;
         }
-        let lengths = seam_lengths(costume, seam);
-        if !lengths.is_even() {
+        let lengths = pattern.seam_lengths(seam);
+        if !lengths.is_even() && !seam.image {
             let reason = format!("its sides differ by {:.1} cm", lengths.difference().abs() / 10.0);
             let mend = if lengths.difference().abs() > GATHERED * lengths.a.min(lengths.b) {
                 "The longer one is gathered in; change an edge if it should not be."
@@ -77,6 +76,7 @@ pub fn faults(costume: &Costume) -> Vec<Fault> {
             found.push(advice(seam.id, &seam.tag, reason, mend));
         }
     }
+    found.extend(sewn_twice(costume));
     found
 }
 
@@ -98,9 +98,9 @@ fn cloth_advice(costume: &Costume, fabric: &Fabric) -> Option<Fault> {
 }
 
 /// A piece that bends over more than half its length stands like a board.
-fn stiffness_advice(costume: &Costume, piece: &Piece) -> Option<Fault> {
-    let bends = costume.cloth(piece)?.bending_length();
-    let [_, length] = extents(piece);
+fn stiffness_advice(costume: &Costume, piece: &PatternPiece) -> Option<Fault> {
+    let bends = costume.fabric(piece.fabric)?.cloth()?.bending_length();
+    let [_, length] = piece.extents();
     (length < 2.0 * bends).then(|| Fault {
         severity: Severity::Advice,
         item: piece.name.clone(),
@@ -111,10 +111,16 @@ fn stiffness_advice(costume: &Costume, piece: &Piece) -> Option<Fault> {
     })
 }
 
-/// Lesser and greater side of the box around a piece, mm.
-pub fn extents(piece: &Piece) -> [f64; 2] {
-    let [width, height] = size(piece);
-    [width.min(height), width.max(height)]
+/// Two seams over the same two stretches.
+fn sewn_twice(costume: &Costume) -> Vec<Fault> {
+    let mut found = Vec::new();
+    for (k, seam) in costume.seams.iter().enumerate() {
+        let other = costume.seams[..k].iter().find(|s| (s.a == seam.a && s.b == seam.b) || (s.a == seam.b && s.b == seam.a));
+        if let Some(other) = other {
+            found.push(advice(seam.id, &seam.tag, format!("sews what seam {} sews", other.tag), "Unpick one of the two."));
+        }
+    }
+    found
 }
 
 fn advice(seam: SeamId, tag: &str, reason: String, mend: &str) -> Fault {

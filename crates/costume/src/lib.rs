@@ -4,32 +4,38 @@
 //! lies with its right side towards the reader. Pure values: no I/O, no clock, no interface words.
 
 mod apply;
+mod curve;
 mod document;
 mod edit;
 mod faults;
-mod outline;
+mod migrate;
+mod mirror;
+mod pattern;
 mod picture;
 mod refusal;
 mod rules;
-mod rules_body;
-mod seams;
 mod swatch;
 
-pub use apply::apply;
+pub use apply::{apply, apply_on};
+pub use curve::{arc_length, line_curve, parameter, point_at, share};
 pub use document::{
-    BodyChoice, Bow, Contact, Corner, CornerId, Costume, EdgeFinish, FORMAT, Fabric, FabricId, Fineness, FoldLine, FreeTape, KeptPose,
-    PartContact, Piece, PieceId, Placement, Point, Print, Run, Seam, SeamId, StandIn, StandInShape, TapeId, limits,
+    AllowanceCorner, Along, AlongId, BodyChoice, Closure, Contact, Costume, CutPlan, Drawing, Ease, FORMAT, Fabric, FabricId, Fineness,
+    Finish, FreeTape, InsidePath, KeptPose, Line, LineId, Mark, MarkId, Node, NodeId, NodeKind, PartContact, PathId, Piece, PieceId,
+    Placement, Point, Print, Purpose, Run, Seam, SeamId, Shape, StandIn, StandInShape, TapeId, limits,
 };
-pub use edit::{EdgeRef, Edit, Handle};
-pub use faults::{Fault, Severity, extents, faults};
-pub use outline::{EdgeCurve, edge_curve, edge_length, outline_path, signed_area, size};
+pub use edit::{Anchor, Edit, LineEnd, LineRef, LoopPoint};
+pub use faults::{Fault, Severity, faults};
+pub use migrate::from_value;
+pub use pattern::{
+    Pattern, PatternAlong, PatternLine, PatternMark, PatternNode, PatternPath, PatternPiece, PatternRun, PatternSeam, SeamLengths, resolve,
+};
 pub use picture::{FlatOutline, FlatPicture, flat_picture};
 pub use refusal::Refusal;
 pub use rules::{fabric as check_fabric, is_name};
-pub use seams::{SeamLengths, seam_lengths, side_length};
 pub use swatch::{CLOTH_VALUES, ClothValue, Look, SWATCHES, Swatch, swatch};
 
-/// Reads a costume file (`*.ourlet.json`). Refuses damaged files, newer formats and documents that break a rule.
+/// Reads a costume file (`*.ourlet.json`), also of an earlier format. Refuses damaged files, newer formats and documents
+/// that break a rule.
 pub fn read(text: &str) -> Result<Costume, Refusal> {
     if text.len() > limits::FILE_BYTES {
         return Err(Refusal::new(
@@ -38,17 +44,8 @@ pub fn read(text: &str) -> Result<Costume, Refusal> {
             format!("keep it under {} bytes", limits::FILE_BYTES),
         ));
     }
-    let costume: Costume = serde_json::from_str(text).map_err(|e| {
-        Refusal::new("costume file", format!("cannot be read: {e}"), "restore the file from a copy or mend the place that is named")
-    })?;
-    if costume.format != FORMAT {
-        return Err(Refusal::new(
-            "costume file",
-            format!("has format {}, this build reads {FORMAT}", costume.format),
-            "open it with the build that wrote it",
-        ));
-    }
-    rules::check(&costume)?;
+    let costume = migrate::from_text(text)?;
+    rules::check(&costume, None)?;
     Ok(costume)
 }
 

@@ -11,21 +11,27 @@ const FILES: [&str; 2] =
     [include_str!("../../../demo/heron-mantle.ourlet.json"), include_str!("../../../demo/sluice-keepers-breeches.ourlet.json")];
 
 /// One of every kind that carries numbers, ids or names from outside.
-const EDITS: [&str; 14] = [
+const EDITS: [&str; 20] = [
     r#"{"do":"rename-costume","name":"Mantle of herons"}"#,
     r#"{"do":"choose-body","body":{"preset":"woman-38","set":{"waist":740.0},"pose":{"forearm-left":[10,0,0]},"contact":{"parts":{"hand-left":{"left_out":true,"offset":2.0,"friction":1.0}},"shapes":[{"shape":"box","bone":"pelvis","at":[0,900,0],"turn":[0,10,0],"size":[50,60,70]}]}}}"#,
     r#"{"do":"keep-pose","pose":{"name":"Bow","bones":{"spine":[20,0,0]}}}"#,
     r#"{"do":"lay-tape","tape":{"id":0,"name":"Tape 1","points":[[0,1000,100],[100,1000,80]],"follows":true,"closed":false}}"#,
     r#"{"do":"choose-fineness","fineness":{"custom":12.5}}"#,
-    r#"{"do":"add-piece","name":"Band","at":{"x":10,"y":20},"points":[{"x":0,"y":0},{"x":300,"y":0},{"x":300,"y":40},{"x":0,"y":40}]}"#,
-    r#"{"do":"move-corner","piece":101,"corner":102,"to":{"x":12.5,"y":-3}}"#,
-    r#"{"do":"add-corner","piece":101,"edge":102,"fraction":0.25,"by_length":true}"#,
-    r#"{"do":"remove-corner","piece":101,"corner":103}"#,
+    r#"{"do":"add-piece","name":"Band","at":{"x":10,"y":20},"points":[{"x":0,"y":0,"handles":[{"x":90,"y":-20},{"x":210,"y":-20}]},{"x":300,"y":0},{"x":300,"y":40},{"x":0,"y":40}]}"#,
+    r#"{"do":"move-node","piece":101,"node":102,"to":{"x":12.5,"y":-3}}"#,
+    r#"{"do":"split-line","piece":101,"line":102,"fraction":0.25,"by_length":true}"#,
+    r#"{"do":"remove-node","piece":101,"node":103}"#,
     r#"{"do":"set-grain","piece":101,"degrees":45}"#,
     r##"{"do":"change-fabric","fabric":1,"name":"Wool","swatch":"denim","colour":"#203040","print":{"motif":"salt-crystals","repeat":90,"colour":"#ffffff"},"own":{"density":200}}"##,
-    r#"{"do":"fold-piece","piece":101,"from":102,"to":104,"angle":30}"#,
-    r#"{"do":"finish-edge","piece":101,"edge":102,"finish":{"elastic":{"length":70}}}"#,
+    r#"{"do":"add-inside","piece":101,"points":[{"node":102},{"at":{"x":10,"y":20}},{"node":104}],"purpose":{"fold":{"angle":30}}}"#,
+    r#"{"do":"finish-line","piece":101,"line":102,"from":0.1,"to":0.9,"finish":{"elastic":{"length":70}}}"#,
     r#"{"do":"place","piece":101,"placement":{"station":"chest-front","shift":{"x":0,"y":10},"turn":5}}"#,
+    r#"{"do":"sew","a":[{"piece":101,"line":102,"from":0.1,"to":0.7}],"b":[{"piece":101,"line":104,"from":0.9,"to":0.2}]}"#,
+    r#"{"do":"add-twin","piece":101,"at":{"x":500,"y":0}}"#,
+    r#"{"do":"add-cutout","piece":101,"points":[{"x":-20,"y":300},{"x":20,"y":300},{"x":0,"y":340,"handles":[{"x":-10,"y":340},{"x":-20,"y":320}]}]}"#,
+    r#"{"do":"add-notch","piece":101,"line":103,"at":0.25,"double":true}"#,
+    r#"{"do":"set-cut","piece":101,"cut":{"count":2,"on_fold":103}}"#,
+    r#"{"do":"batch","edits":[{"do":"turn-piece","piece":101,"angle":12},{"do":"add-text","piece":101,"at":{"x":1,"y":2},"text":"Up"}]}"#,
 ];
 
 #[test]

@@ -1,22 +1,21 @@
 //! Every rule refuses what breaks it, names the item and leaves the document as it was.
 
+mod common;
+
+use common::{done, edge, line, node, points, text as file};
 use costume::{
-    Bow, CornerId, Costume, EdgeRef, Edit, Fabric, FabricId, Fineness, FoldLine, Handle, PieceId, Placement, Point, Print, Refusal, SeamId,
-    apply, limits, read, write,
+    Anchor, Costume, Edit, Fabric, FabricId, Fineness, LineEnd, LineId, LineRef, NodeId, PathId, PieceId, Placement, Point, Print, Purpose,
+    Refusal, Run, SeamId, Shape, apply, limits, read,
 };
 
-fn points(list: &[(f64, f64)]) -> Vec<Point> {
-    list.iter().map(|&(x, y)| Point::new(x, y)).collect()
-}
-
 fn add(name: &str, list: &[(f64, f64)]) -> Edit {
-    Edit::AddPiece { name: name.into(), at: Point::new(0.0, 0.0), points: points(list) }
+    common::add(name, 0.0, list)
 }
 
 const SQUARE: [(f64, f64); 4] = [(0.0, 0.0), (100.0, 0.0), (100.0, 100.0), (0.0, 100.0)];
 
 fn square() -> Costume {
-    apply(&Costume::new("Test"), &add("Patch", &SQUARE)).expect("a square is a piece")
+    done(&Costume::new("Test"), add("Patch", &SQUARE))
 }
 
 fn refused(costume: &Costume, edit: &Edit) -> Refusal {
@@ -30,10 +29,6 @@ fn expect(costume: &Costume, edit: Edit, item: &str, reason: &str) {
     assert!(!refusal.mend.is_empty());
 }
 
-fn edge(costume: &Costume, i: usize) -> EdgeRef {
-    EdgeRef { piece: costume.pieces[0].id, edge: costume.pieces[0].corners[i].id }
-}
-
 #[test]
 fn outlines() {
     let new = Costume::new("Test");
@@ -43,39 +38,67 @@ fn outlines() {
     expect(&new, add("Far", &[(0.0, 0.0), (1e6, 0.0), (0.0, 100.0)]), "Far", "would leave the table");
     expect(&new, add("Lost", &[(0.0, 0.0), (f64::NAN, 0.0), (0.0, 100.0)]), "Lost", "would leave the table");
     expect(&new, add("Needle", &[(0.0, 0.0), (100.0, 0.0), (50.0, 0.0)]), "Needle", "would cross");
-    let star: Vec<_> = (0..=limits::CORNERS).map(|k| (k as f64 * 0.0157).sin_cos()).map(|(s, c)| (900.0 * c, 900.0 * s)).collect();
+    let star: Vec<_> = (0..=limits::LINES).map(|k| (k as f64 * 0.0157).sin_cos()).map(|(s, c)| (900.0 * c, 900.0 * s)).collect();
     expect(&new, add("Star", &star), "Star", "more than the limit");
 }
 
 #[test]
 fn moved_corners_and_handles() {
     let costume = square();
-    let piece = costume.pieces[0].id;
-    let corner = costume.pieces[0].corners[0].id;
-    expect(&costume, Edit::MoveCorner { piece, corner, to: Point::new(150.0, 50.0) }, "Patch", "would cross");
-    expect(&costume, Edit::MoveCorner { piece, corner, to: Point::new(150.0, 150.0) }, "Patch", "inside out");
-    expect(&costume, Edit::MoveCorner { piece, corner, to: Point::new(100.0, 0.5) }, "Patch, edge 1", "would have no length");
-    let handle = Edit::MoveHandle { piece, edge: corner, handle: Handle::Leave, to: Point::new(0.0, 0.0) };
+    let patch = &costume.pieces[0];
+    let (piece, first) = (patch.id, line(patch, 0));
+    let to = |x, y| Edit::MoveNode { piece, node: node(patch, 0), to: Point::new(x, y) };
+    expect(&costume, to(150.0, 50.0), "Patch", "would cross");
+    expect(&costume, to(150.0, 150.0), "Patch", "inside out");
+    expect(&costume, to(100.0, 0.5), "Patch, edge 1", "would have no length");
+    let handle = Edit::MoveHandle { piece, line: first, end: LineEnd::From, to: Point::new(0.0, 0.0) };
     expect(&costume, handle, "Patch, edge 1", "is straight");
-    let curved = apply(&costume, &Edit::CurveEdge { piece, edge: corner }).expect("a curve");
-    let over = Edit::MoveHandle { piece, edge: corner, handle: Handle::Leave, to: Point::new(50.0, 400.0) };
+    let curved = done(&costume, Edit::CurveLine { piece, line: first });
+    let over = Edit::MoveHandle { piece, line: first, end: LineEnd::From, to: Point::new(50.0, 400.0) };
     expect(&curved, over, "Patch", "would cross");
-    expect(&costume, Edit::AddCorner { piece, edge: corner, fraction: 1.5, by_length: false }, "corner", "outside its edge");
-    expect(&costume, Edit::AddCorner { piece, edge: corner, fraction: 0.0, by_length: false }, "Patch", "would have no length");
-    let three = apply(&costume, &Edit::RemoveCorner { piece, corner }).expect("a triangle is left");
-    expect(&three, Edit::RemoveCorner { piece, corner: three.pieces[0].corners[0].id }, "Patch", "fewer than three");
+    expect(&costume, Edit::SplitLine { piece, line: first, fraction: 1.5, by_length: false }, "corner", "outside its edge");
+    expect(&costume, Edit::SplitLine { piece, line: first, fraction: 0.0, by_length: false }, "Patch", "would have no length");
+    let three = done(&costume, Edit::RemoveNode { piece, node: node(patch, 0) });
+    expect(&three, Edit::RemoveNode { piece, node: node(&three.pieces[0], 0) }, "Patch", "fewer than three");
+    expect(&costume, Edit::RemoveNode { piece, node: NodeId(999) }, "corner", "no longer part");
+}
+
+#[test]
+fn cutouts_and_paths_inside() {
+    let costume = square();
+    let piece = costume.pieces[0].id;
+    let cut = |list: &[(f64, f64)]| Edit::AddCutout { piece, points: points(list) };
+    expect(&costume, cut(&[(20.0, 20.0), (140.0, 20.0), (60.0, 60.0)]), "Patch", "would cross");
+    expect(&costume, cut(&[(220.0, 20.0), (240.0, 20.0), (230.0, 60.0)]), "Patch, cut-out 1", "within the cloth");
+    let holed = done(&costume, cut(&[(20.0, 20.0), (60.0, 20.0), (40.0, 60.0)]));
+    expect(&holed, cut(&[(30.0, 25.0), (50.0, 25.0), (40.0, 40.0)]), "Patch, cut-out 2", "within the cloth");
+    let path = |a: (f64, f64), b: (f64, f64)| {
+        let points = [a, b].map(|(x, y)| Anchor::At(Point::new(x, y))).to_vec();
+        Edit::AddInside { piece, points, purpose: Purpose::Stitching }
+    };
+    expect(&costume, path((50.0, 50.0), (150.0, 50.0)), "Patch, stitching line", "within the outline");
+    expect(&holed, path((10.0, 30.0), (90.0, 30.0)), "Patch, stitching line", "within the outline");
+    expect(&costume, Edit::AddInside { piece, points: vec![], purpose: Purpose::StyleLine }, "inside line", "0 points");
+    expect(&costume, Edit::RemoveInside { piece, path: PathId(7) }, "inside line", "no longer part");
+    expect(&costume, Edit::RemoveCutout { piece, line: LineId(7) }, "cut-out", "no longer part");
+    expect(&costume, Edit::AddNotch { piece, line: line(&costume.pieces[0], 0), at: 1.2, double: false }, "Patch, notch", "does not lie");
+    expect(&costume, Edit::AddText { piece, at: Point::new(0.0, 0.0), text: "\u{7}".into() }, "Patch, text", "cannot be read");
 }
 
 #[test]
 fn seams() {
     let costume = square();
-    expect(&costume, Edit::Join { a: edge(&costume, 0), b: edge(&costume, 0) }, "Patch, edge 1", "sewn to itself");
-    let joined = apply(&costume, &Edit::Join { a: edge(&costume, 0), b: edge(&costume, 2) }).expect("a tube");
-    expect(&joined, Edit::Join { a: edge(&costume, 0), b: edge(&costume, 1) }, "Patch, edge 1", "already sewn");
-    let ends = Edit::RemoveCorner { piece: costume.pieces[0].id, corner: costume.pieces[0].corners[0].id };
-    expect(&joined, ends, "Patch, corner 1", "seam A ends here");
-    let nowhere = EdgeRef { piece: PieceId(77), edge: costume.pieces[0].corners[0].id };
-    expect(&costume, Edit::Join { a: edge(&costume, 0), b: nowhere }, "seam", "does not exist");
+    let patch = &costume.pieces[0];
+    expect(&costume, Edit::Join { a: edge(patch, 0), b: edge(patch, 0) }, "Patch, edge 1", "sewn to itself");
+    let run = |from, to| Run { from, to, ..Run::whole(patch.id, line(patch, 0)) };
+    expect(&costume, Edit::Sew { a: vec![run(0.0, 0.6)], b: vec![run(1.0, 0.5)] }, "Patch, edge 1", "sewn to itself");
+    expect(&costume, Edit::Sew { a: vec![run(0.0, 0.5)], b: vec![run(0.7, 0.7)] }, "Patch, edge 1", "would have no length");
+    expect(&costume, Edit::Sew { a: vec![run(0.0, 0.5)], b: vec![run(0.7, 1.7)] }, "seam A", "beyond the ends");
+    expect(&costume, Edit::Sew { a: vec![], b: vec![run(0.0, 0.5)] }, "seam A", "empty side");
+    // an edge may be closed onto itself from both ends, as a band's end is
+    assert!(apply(&costume, &Edit::Sew { a: vec![run(0.0, 0.5)], b: vec![run(1.0, 0.5)] }).is_ok());
+    let nowhere = LineRef { piece: PieceId(77), line: line(patch, 0) };
+    expect(&costume, Edit::Join { a: edge(patch, 0), b: nowhere }, "seam", "does not exist");
     expect(&costume, Edit::FlipSeam { seam: SeamId(50) }, "seam", "no longer part");
     expect(&costume, Edit::Unpick { seam: SeamId(50) }, "seam", "no longer part");
 }
@@ -136,7 +159,7 @@ fn files() {
     let reason = |t: &str| read(t).expect_err("it must be refused").reason;
     assert!(reason("").contains("cannot be read"));
     assert!(reason(&text[..text.len() / 2]).contains("cannot be read"));
-    assert!(reason(&text.replace("\"format\": 1", "\"format\": 9")).contains("format 9"));
+    assert!(reason(&text.replace("\"format\": 2", "\"format\": 9")).contains("format 9"));
     assert!(reason(&text.replace("\"fabrics\"", "\"textiles\"")).contains("textiles"));
     assert!(reason(&" ".repeat(limits::FILE_BYTES + 1)).contains("more than a costume may have"));
     let mut twice = costume.clone();
@@ -146,12 +169,20 @@ fn files() {
     bare.fabrics.clear();
     assert!(reason(&file(&bare)).contains("fabric"));
     let mut inside_out = costume;
-    inside_out.pieces[0].corners.reverse();
+    if let Shape::Drawn(drawing) = &mut inside_out.pieces[0].shape {
+        drawing.outline.reverse();
+        drawing.lines.iter_mut().for_each(|l| (l.from, l.to) = (l.to, l.from));
+    }
     assert!(reason(&file(&inside_out)).contains("inside out"));
-}
-
-fn file(costume: &Costume) -> String {
-    write(costume).expect("it can be written")
+    let mut broken = square();
+    broken.pieces[0].drawing_mut().expect("drawn").outline.swap(0, 1);
+    assert!(reason(&file(&broken)).contains("closed outlines"));
+    let mut orphan = square();
+    orphan.pieces[0].drawing_mut().expect("drawn").nodes[0].id = NodeId(1);
+    assert!(reason(&file(&orphan)).contains("closed outlines"));
+    let mut twin = square();
+    twin.pieces[0].shape = Shape::Twin { of: twin.pieces[0].id };
+    assert!(reason(&file(&twin)).contains("twin of a piece that is not drawn"));
 }
 
 /// What a file with one word exchanged is refused for.
@@ -179,31 +210,27 @@ fn numbers_ids_and_names_from_outside_are_bounded() {
     assert!(read(&file(&many)).expect_err("too many").to_string().contains("fabrics"));
 }
 
-#[test]
-fn one_fold_cannot_be_pressed_twice() {
-    let mut folded = square();
-    let c: Vec<CornerId> = folded.pieces[0].corners.iter().map(|c| c.id).collect();
-    folded.pieces[0].folds = vec![FoldLine { from: c[0], to: c[2], angle: 30.0 }, FoldLine { from: c[2], to: c[0], angle: 60.0 }];
-    assert!(read(&file(&folded)).expect_err("twice").to_string().contains("lies on another fold line"));
-}
-
 /// A costume of so many copies of a piece of 400 bowed corners.
 fn rings(count: usize) -> Costume {
     let around = |k: f64| {
         let (sin, cos) = (k / 400.0 * std::f64::consts::TAU).sin_cos();
         Point::new(900.0 * cos, 900.0 * sin)
     };
-    let points: Vec<Point> = (0..400).map(|k| around(f64::from(k))).collect();
-    let add = Edit::AddPiece { name: "Ring".into(), at: Point::new(0.0, 0.0), points };
-    let mut costume = apply(&Costume::new("Archive"), &add).expect("a ring is a piece");
-    for (k, corner) in (0..).map(f64::from).zip(&mut costume.pieces[0].corners) {
-        corner.bow = Some(Bow { leave: around(k + 0.3), arrive: around(k + 0.7) });
+    let mut points: Vec<_> = (0..400).map(|k| costume::LoopPoint::from(around(f64::from(k)))).collect();
+    for (k, p) in (0..).map(f64::from).zip(&mut points) {
+        p.handles = Some([around(k + 0.3), around(k + 0.7)]);
     }
+    let ring = Edit::AddPiece { name: "Ring".into(), at: Point::new(0.0, 0.0), points };
+    let mut costume = done(&Costume::new("Archive"), ring);
     for _ in 1..count {
-        let mut copy = costume.pieces[0].clone();
-        copy.id = PieceId(costume.next_id);
-        for (id, corner) in (costume.next_id + 1..).zip(&mut copy.corners) {
-            corner.id = CornerId(id);
+        let piece = costume.pieces[0].clone();
+        let shift = costume.next_id - piece.id.0;
+        let mut copy = piece.clone();
+        copy.id.0 += shift;
+        if let Shape::Drawn(d) = &mut copy.shape {
+            d.nodes.iter_mut().for_each(|n| n.id.0 += shift);
+            d.lines.iter_mut().for_each(|l| (l.id.0, l.from.0, l.to.0) = (l.id.0 + shift, l.from.0 + shift, l.to.0 + shift));
+            d.outline.iter_mut().for_each(|l| l.0 += shift);
         }
         costume.next_id += 401;
         costume.pieces.push(copy);

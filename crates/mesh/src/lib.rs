@@ -1,14 +1,29 @@
 //! From flat outlines to even triangles, with seam samples that pair one to one.
 //!
 //! Lengths are millimetres in the flat frame of each piece. Knows nothing of costumes or bodies.
+//!
+//! ```
+//! use kurbo::{Line, PathSeg};
+//! use mesh::{Domain, EdgeRun, SeamSpec, cut};
+//!
+//! // a strip of 240 x 100 mm whose short sides are sewn together: a tube
+//! let c = [(0.0, 0.0), (240.0, 0.0), (240.0, 100.0), (0.0, 100.0)];
+//! let strip = Domain::from_outline(&[0, 1, 2, 3].map(|i| PathSeg::Line(Line::new(c[i], c[(i + 1) % 4]))));
+//! let tube = SeamSpec { a: vec![EdgeRun::whole(0, 1, false)], b: vec![EdgeRun::whole(0, 3, true)], ..SeamSpec::default() };
+//! let made = cut(&[strip], &[tube], 20.0)?;
+//! assert_eq!(made.pairs.len(), 6);
+//! # Ok::<(), mesh::CutError>(())
+//! ```
 
-mod cut;
-mod flat;
+mod domain;
 mod lookup;
+mod pieces;
+mod planar;
 mod sample;
 mod weld;
 
-pub use cut::{Cut, CutError, FlatPiece, SeamPair, Stitch, Stretch, cut};
-pub use flat::{FlatMesh, triangulate};
+pub use domain::{Domain, DomainLine, EdgeRun, SeamSpec};
 pub use lookup::FlatLookup;
+pub use pieces::{CutError, PieceMeshes, SeamPair, cut};
+pub use planar::{PlanarMesh, triangulate};
 pub use weld::{Weld, weld};

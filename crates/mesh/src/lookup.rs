@@ -1,10 +1,10 @@
 //! Where a flat point lies in a triangulated piece: used to carry a drape over to a new cut of the same piece.
 
-use crate::FlatMesh;
+use crate::PlanarMesh;
 
 /// A grid over the triangles of one flat mesh.
 pub struct FlatLookup<'a> {
-    mesh: &'a FlatMesh,
+    mesh: &'a PlanarMesh,
     low: [f64; 2],
     cell: f64,
     columns: usize,
@@ -13,7 +13,7 @@ pub struct FlatLookup<'a> {
 }
 
 impl<'a> FlatLookup<'a> {
-    pub fn new(mesh: &'a FlatMesh) -> Self {
+    pub fn new(mesh: &'a PlanarMesh) -> Self {
         let low = mesh.points.iter().fold([f64::MAX; 2], |l, p| [l[0].min(p[0]), l[1].min(p[1])]);
         let high = mesh.points.iter().fold([f64::MIN; 2], |h, p| [h[0].max(p[0]), h[1].max(p[1])]);
         let area = (high[0] - low[0]) * (high[1] - low[1]);

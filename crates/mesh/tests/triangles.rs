@@ -2,7 +2,7 @@
 //! outline exactly, adds no boundary point, is Delaunay and even.
 
 use kurbo::{CubicBez, Line, PathSeg};
-use mesh::{FlatMesh, FlatPiece, cut, triangulate};
+use mesh::{Domain, PlanarMesh, cut, triangulate};
 use proptest::prelude::*;
 use std::collections::{HashMap, HashSet};
 
@@ -12,7 +12,7 @@ fn twice_area(a: P, b: P, c: P) -> f64 {
     (b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0])
 }
 
-fn corners(mesh: &FlatMesh, t: usize) -> [P; 3] {
+fn corners(mesh: &PlanarMesh, t: usize) -> [P; 3] {
     mesh.triangles[t].map(|v| mesh.points[v as usize])
 }
 
@@ -21,7 +21,7 @@ fn polygon_area(outline: &[P]) -> f64 {
 }
 
 /// Every directed edge belongs to one triangle; those without a partner are the outline, in its order.
-fn check_disc(mesh: &FlatMesh) {
+fn check_disc(mesh: &PlanarMesh) {
     let mut edges = HashMap::new();
     for t in &mesh.triangles {
         for k in 0..3 {
@@ -37,7 +37,7 @@ fn check_disc(mesh: &FlatMesh) {
     assert_eq!(mesh.points.len() as i64 - undirected as i64 + mesh.triangles.len() as i64, 1);
 }
 
-fn check_covers(mesh: &FlatMesh, outline: &[P]) {
+fn check_covers(mesh: &PlanarMesh, outline: &[P]) {
     assert_eq!(&mesh.points[..mesh.boundary], outline, "the outline is kept point for point");
     let areas: Vec<f64> = (0..mesh.triangles.len())
         .map(|t| {
@@ -53,7 +53,7 @@ fn check_covers(mesh: &FlatMesh, outline: &[P]) {
 }
 
 /// No vertex of the neighbour lies inside the circle around a triangle, except across the outline.
-fn check_delaunay(mesh: &FlatMesh) {
+fn check_delaunay(mesh: &PlanarMesh) {
     let opposite: HashMap<(u32, u32), u32> =
         mesh.triangles.iter().flat_map(|t| (0..3).map(move |k| ((t[k], t[(k + 1) % 3]), t[(k + 2) % 3]))).collect();
     for t in &mesh.triangles {
@@ -136,14 +136,8 @@ fn what_cannot_be_cut_says_why() {
     assert!(triangulate(&crossed, 20.0).is_err());
     // and the cutter names the piece
     let line = |a: (f64, f64), b: (f64, f64)| PathSeg::Line(Line::new(a, b));
-    let good = FlatPiece {
-        edges: vec![line((0.0, 0.0), (90.0, 0.0)), line((90.0, 0.0), (0.0, 90.0)), line((0.0, 90.0), (0.0, 0.0))],
-        lines: vec![],
-    };
-    let bad = FlatPiece {
-        edges: vec![line((0.0, 0.0), (0.0, 90.0)), line((0.0, 90.0), (90.0, 0.0)), line((90.0, 0.0), (0.0, 0.0))],
-        lines: vec![],
-    };
+    let good = Domain::from_outline(&[line((0.0, 0.0), (90.0, 0.0)), line((90.0, 0.0), (0.0, 90.0)), line((0.0, 90.0), (0.0, 0.0))]);
+    let bad = Domain::from_outline(&[line((0.0, 0.0), (0.0, 90.0)), line((0.0, 90.0), (90.0, 0.0)), line((90.0, 0.0), (0.0, 0.0))]);
     assert_eq!(cut(&[good, bad], &[], 20.0).expect_err("refused").piece, 1);
 }
 
@@ -152,7 +146,7 @@ fn curved_edges_are_sampled_at_equal_arc_length() {
     let k = 0.552_284_749_8 * 200.0;
     let arc = PathSeg::Cubic(CubicBez::new((200.0, 0.0), (200.0, k), (k, 200.0), (0.0, 200.0)));
     let back = [PathSeg::Line(Line::new((0.0, 200.0), (0.0, 0.0))), PathSeg::Line(Line::new((0.0, 0.0), (200.0, 0.0)))];
-    let piece = FlatPiece { edges: [arc].into_iter().chain(back).collect(), lines: vec![] };
+    let piece = Domain::from_outline(&[arc, back[0], back[1]]);
     let mesh = &cut(&[piece], &[], 20.0).expect("it can be cut").pieces[0];
     // a quarter circle of radius 200 measures 314.16 mm: 16 parts
     let parts = 16;

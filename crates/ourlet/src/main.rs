@@ -4,6 +4,7 @@ mod bench;
 mod body;
 mod check;
 mod drape;
+mod edit;
 mod figure;
 mod options;
 mod output;
@@ -21,6 +22,7 @@ fn main() -> ExitCode {
     let outcome = match Options::parse().command {
         Command::Drape(options) => drape::run(&options),
         Command::Check { file } => check::run(&file),
+        Command::Edit { file, edits, out } => edit::run(&file, &edits, &out),
         Command::Body(options) => body::run(&options),
         Command::Serve(options) => serve::run(options),
         Command::Bench(options) => bench::run(&options),

@@ -17,6 +17,17 @@ pub enum Command {
     Drape(DrapeOptions),
     /// Report the faults of a costume file without draping it.
     Check { file: PathBuf },
+    /// Carry out a list of edits (JSON) on a costume file, as at the table.
+    Edit {
+        /// A costume file (*.ourlet.json); one of an earlier format is brought to today's.
+        file: PathBuf,
+        /// The edits, a JSON array.
+        #[arg(long = "do")]
+        edits: PathBuf,
+        /// Write the costume here.
+        #[arg(long)]
+        out: PathBuf,
+    },
     /// Make a body of a size or to measure, and write it with its measures.
     Body(BodyOptions),
     /// Serve the application to browsers on this machine.

@@ -113,7 +113,7 @@ fn check_tells_a_costume_that_can_hang_from_one_that_cannot() {
     let bad = run(&["check", lost.to_str().expect("a plain path")]);
     assert_eq!(bad.status.code(), Some(1));
     assert!(String::from_utf8_lossy(&bad.stdout).contains("stops the drape: Back panel there is no station `cloud`"));
-    std::fs::write(&lost, text.replace("\"corners\"", "\"corner\"")).expect("written");
+    std::fs::write(&lost, text.replace("\"fabrics\"", "\"fabric\"")).expect("written");
     assert_eq!(run(&["check", lost.to_str().expect("a plain path")]).status.code(), Some(2));
 }
 

@@ -2,41 +2,15 @@
 
 use crate::error::Failure;
 use crate::history::{self, Outcome, Shown};
+use crate::pattern_view::PatternView;
 use crate::state::{App, off_the_async_threads};
 use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::header;
 use axum::response::IntoResponse;
-use costume::{CornerId, Costume, Edit, Fault, Piece, PieceId, Refusal, SeamId, edge_length, seam_lengths};
+use costume::{Costume, Edit, Fault, Refusal, resolve};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
-
-/// Arc length of an edge.
-#[derive(Debug, Serialize, TS)]
-pub struct EdgeMeasure {
-    pub piece: PieceId,
-    pub edge: CornerId,
-    /// mm.
-    pub length: f64,
-}
-
-/// The box around a piece with its curves, mm.
-#[derive(Debug, Serialize, TS)]
-pub struct PieceMeasure {
-    pub piece: PieceId,
-    pub width: f64,
-    pub height: f64,
-}
-
-/// Both sides of a seam.
-#[derive(Debug, Serialize, TS)]
-pub struct SeamMeasure {
-    pub seam: SeamId,
-    /// mm.
-    pub a: f64,
-    pub b: f64,
-    pub even: bool,
-}
 
 /// What the browser shows of a costume.
 #[derive(Debug, Serialize, TS)]
@@ -52,23 +26,15 @@ pub struct CostumeState {
     pub version: i64,
     pub can_undo: bool,
     pub can_redo: bool,
-    pub sizes: Vec<PieceMeasure>,
-    pub edges: Vec<EdgeMeasure>,
-    pub seams: Vec<SeamMeasure>,
+    /// What the document comes to.
+    pub pattern: PatternView,
     pub faults: Vec<Fault>,
 }
 
 impl CostumeState {
     pub fn new(id: i64, shown: Shown) -> Self {
         let costume = shown.costume;
-        let edges = costume
-            .pieces
-            .iter()
-            .flat_map(|p| p.corners.iter().enumerate().map(|(i, c)| EdgeMeasure { piece: p.id, edge: c.id, length: edge_length(p, i) }));
-        let seams = costume.seams.iter().map(|s| {
-            let lengths = seam_lengths(&costume, s);
-            SeamMeasure { seam: s.id, a: lengths.a, b: lengths.b, even: lengths.is_even() }
-        });
+        let pattern = resolve(&costume);
         Self {
             id,
             production: shown.production,
@@ -76,18 +42,11 @@ impl CostumeState {
             version: shown.version,
             can_undo: shown.step > 0,
             can_redo: shown.step < shown.last,
-            sizes: costume.pieces.iter().map(measured).collect(),
-            edges: edges.collect(),
-            seams: seams.collect(),
-            faults: workroom::faults(&costume),
+            pattern: PatternView::new(&pattern),
+            faults: workroom::faults_of(&costume, &pattern),
             costume,
         }
     }
-}
-
-fn measured(piece: &Piece) -> PieceMeasure {
-    let [width, height] = costume::size(piece);
-    PieceMeasure { piece: piece.id, width, height }
 }
 
 /// An edit as the browser sends it.
@@ -130,12 +89,19 @@ pub async fn show(State(app): State<App>, Path(id): Path<i64>) -> Result<Json<Co
 
 pub async fn edit(State(app): State<App>, Path(id): Path<i64>, Json(request): Json<EditRequest>) -> Result<Json<CostumeState>, Failure> {
     check_key(&request.key)?;
-    if let Edit::ChooseBody { body } = &request.edit
-        && let Some(hash) = &body.figure
-    {
+    for hash in figures_of(&request.edit) {
         crate::figures::known(&app.pool, hash).await?;
     }
     announce(&app, id, history::edit(&app.pool, id, request.base, &request.key, request.edit).await?).await
+}
+
+/// The imported figures that an edit names.
+fn figures_of(edit: &Edit) -> Vec<&str> {
+    match edit {
+        Edit::ChooseBody { body } => body.figure.as_deref().into_iter().collect(),
+        Edit::Batch { edits } => edits.iter().flat_map(figures_of).collect(),
+        _ => Vec::new(),
+    }
 }
 
 pub async fn undo(State(app): State<App>, Path(id): Path<i64>, Json(request): Json<TravelRequest>) -> Result<Json<CostumeState>, Failure> {

@@ -26,8 +26,9 @@ pub async fn connect(url: &str) -> Result<PgPool, StartError> {
     Ok(pool)
 }
 
+/// A stored document, of whatever format it was stored in.
 pub fn read(document: serde_json::Value) -> Result<Costume, Failure> {
-    serde_json::from_value(document).map_err(|e| Failure::Internal(format!("a stored costume cannot be read: {e}")))
+    costume::from_value(document).map_err(|e| Failure::Internal(format!("a stored costume cannot be read: {e}")))
 }
 
 /// A value for the database, which holds no text with the sign 0.

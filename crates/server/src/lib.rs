@@ -14,6 +14,7 @@ mod error;
 mod figures;
 mod fittings;
 mod history;
+mod pattern_view;
 mod priority;
 mod protocol;
 mod rail;

@@ -7,7 +7,8 @@
 //!   coordinates in the piece's frame, m).
 //! - 3, tension: generation u32, vertices u32, then 1 f32 per vertex (strain).
 
-use costume::{PieceId, Refusal};
+use crate::pattern_view::PatternView;
+use costume::{Edit, PieceId, Refusal};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 use ts_rs::TS;
@@ -17,6 +18,11 @@ use workroom::{CrossingPlace, Finding};
 #[derive(Clone, Debug, PartialEq, Deserialize, TS)]
 #[serde(tag = "do", rename_all = "kebab-case")]
 pub enum Command {
+    /// Shows what an edit would come to; nothing is changed. Answered to this window alone.
+    Trial {
+        number: u32,
+        edit: Box<Edit>,
+    },
     Drape,
     Pause,
     /// One time step.
@@ -235,6 +241,12 @@ pub enum Event {
     },
     Refused {
         refusal: Refusal,
+    },
+    /// What an edit would come to: the pieces and seams that it changes, or why it cannot be done.
+    Trial {
+        number: u32,
+        pattern: Option<PatternView>,
+        refusal: Option<Refusal>,
     },
     /// The document moved on, here or in another window.
     Changed {

@@ -88,7 +88,7 @@ pub async fn show(State(app): State<App>) -> Result<Json<Vec<RailProduction>>, F
 async fn drawn(document: Option<serde_json::Value>) -> Result<(Option<FlatPicture>, bool), Failure> {
     let Some(document) = document else { return Ok((None, false)) };
     off_the_async_threads(move || {
-        Ok(match serde_json::from_value::<Costume>(document) {
+        Ok(match costume::from_value(document) {
             Ok(costume) => (flat_picture(&costume), false),
             Err(e) => {
                 tracing::warn!("a costume on the rail cannot be read: {e}");

@@ -144,7 +144,7 @@ async fn load(pool: &PgPool, id: i64) -> Result<Option<(Fitting, Grip)>, Failure
         return Ok(None);
     };
     let unread = |e: serde_json::Error| Failure::Internal(e.to_string());
-    let costume = serde_json::from_value(row.document).map_err(unread)?;
+    let costume = costume::from_value(row.document).map_err(unread)?;
     let fitting = Fitting { costume, positions: crate::fittings::positions(&row.positions), at_rest: row.at_rest };
     Ok(Some((fitting, serde_json::from_value(row.grip).map_err(unread)?)))
 }

@@ -4,9 +4,8 @@ use crate::construct::construct;
 use crate::form::Form;
 use crate::place::{self, Standoff, Surroundings};
 use cloth::{Panel, Scene, SeamPair, Settings};
-use costume::{Costume, EdgeCurve, Piece, PieceId, Refusal, Seam, Severity, Swatch, edge_curve};
-use kurbo::PathSeg;
-use mesh::{FlatMesh, FlatPiece, Stitch, Stretch};
+use costume::{Costume, LineId, Pattern, PatternNode, PatternPiece, PatternRun, PieceId, Refusal, Severity, Swatch, resolve};
+use mesh::{Domain, DomainLine, EdgeRun, PlanarMesh, SeamSpec};
 use std::collections::{BTreeSet, HashMap};
 
 /// The vertices and triangles of one piece within the scene.
@@ -17,9 +16,9 @@ pub struct PieceRange {
     pub first_vertex: usize,
     pub first_triangle: usize,
     /// The cut piece in its own frame, mm.
-    pub flat: FlatMesh,
-    /// The boundary vertex at which every edge starts, and their number.
-    pub edge_starts: Vec<usize>,
+    pub flat: PlanarMesh,
+    /// The document's id of every line of the cut piece, and whether it is on the half that a fold adds.
+    pub lines: Vec<(LineId, bool)>,
 }
 
 impl PieceRange {
@@ -28,10 +27,16 @@ impl PieceRange {
         self.first_vertex..self.first_vertex + self.flat.points.len()
     }
 
-    /// The scene's vertices along an edge, from its corner to the next.
-    pub fn edge_vertices(&self, edge: usize) -> Vec<u32> {
-        let around = self.edge_starts[self.edge_starts.len() - 1];
-        (self.edge_starts[edge]..=self.edge_starts[edge + 1]).map(|k| (self.first_vertex + k % around) as u32).collect()
+    /// The scene's vertices along a line, from its start to its end; none when the mesh does not follow it.
+    pub fn line_vertices(&self, line: usize) -> Vec<u32> {
+        self.flat.lines[line].iter().map(|v| self.first_vertex as u32 + v).collect()
+    }
+
+    /// The scene's vertices along a stretch of a line, in shares of its length.
+    pub fn stretch_vertices(&self, line: usize, from: f64, to: f64) -> Vec<u32> {
+        let shares = &self.flat.shares[line];
+        let within = |k: &usize| shares[*k] > from - 1e-6 && shares[*k] < to + 1e-6;
+        (0..shares.len()).filter(within).map(|k| self.first_vertex as u32 + self.flat.lines[line][k]).collect()
     }
 }
 
@@ -39,6 +44,8 @@ impl PieceRange {
 #[derive(Clone)]
 pub struct Assembly {
     pub costume: Costume,
+    /// The plain pattern of the costume.
+    pub pattern: Pattern,
     pub form: Form,
     pub scene: Scene,
     pub pieces: Vec<PieceRange>,
@@ -70,17 +77,19 @@ pub fn hang(costume: &Costume, mut form: impl FnMut(&BTreeSet<String>) -> Result
 
 /// Cuts, hangs and sews the pieces that are not parked.
 pub fn assemble(costume: &Costume, form: &Form) -> Result<Assembly, Refusal> {
-    if let Some(fault) = crate::faults(costume).into_iter().find(|f| f.severity == Severity::Stops) {
+    let pattern = resolve(costume);
+    if let Some(fault) = crate::known::faults_of(costume, &pattern).into_iter().find(|f| f.severity == Severity::Stops) {
         return Err(Refusal::new(fault.item, fault.reason, fault.mend.trim_end_matches('.')));
     }
     // inner layers hang first, so that outer ones hang outside them
-    let mut hanging: Vec<&Piece> = costume.pieces.iter().filter(|p| !p.parked).collect();
-    hanging.sort_by_key(|p| p.wear);
-    let outlines: Vec<FlatPiece> = hanging.iter().map(|p| flat_piece(p)).collect();
-    let sewn: Vec<(&Seam, Stitch)> = costume.seams.iter().filter_map(|s| Some((s, stitch(s, &hanging)?))).collect();
-    let stitches: Vec<Stitch> = sewn.iter().map(|(_, stitch)| stitch.clone()).collect();
-    let cut = mesh::cut(&outlines, &stitches, costume.fineness.edge_mm())
-        .map_err(|e| Refusal::new(&hanging[e.piece].name, e.reason, "change the outline or the fineness"))?;
+    let mut hanging: Vec<usize> = (0..pattern.pieces.len()).filter(|&p| !pattern.pieces[p].parked).collect();
+    hanging.sort_by_key(|&p| pattern.pieces[p].wear);
+    let pieces_hung: Vec<&PatternPiece> = hanging.iter().map(|&p| &pattern.pieces[p]).collect();
+    let domains: Vec<Domain> = hanging.iter().map(|&p| domain(&pattern, p)).collect();
+    let sewn: Vec<(usize, SeamSpec)> = (0..pattern.seams.len()).filter_map(|s| Some((s, spec(&pattern, s, &hanging)?))).collect();
+    let specs: Vec<SeamSpec> = sewn.iter().map(|(_, spec)| spec.clone()).collect();
+    let cut = mesh::cut(&domains, &specs, costume.fineness.edge_mm())
+        .map_err(|e| Refusal::new(&pieces_hung[e.piece].name, e.reason, "change the outline or the fineness"))?;
     let mut scene = Scene {
         positions: Vec::new(),
         flat: Vec::new(),
@@ -94,23 +103,24 @@ pub fn assemble(costume: &Costume, form: &Form) -> Result<Assembly, Refusal> {
     };
     let mut pieces = Vec::new();
     let mut standoffs = HashMap::new();
-    for ((piece, flat), starts) in hanging.iter().zip(cut.pieces).zip(cut.starts) {
-        pieces.push(hang_piece(costume, form, piece, (flat, starts), &mut standoffs, &mut scene)?);
+    for (piece, flat) in pieces_hung.iter().zip(cut.pieces) {
+        pieces.push(hang_piece(costume, form, piece, flat, &mut standoffs, &mut scene)?);
     }
     let first = |piece: usize| pieces[piece].first_vertex as u32;
     scene.pairs = cut.pairs.iter().map(|p| SeamPair { a: first(p.a.0) + p.a.1, b: first(p.b.0) + p.b.1, seam: p.seam as u32 }).collect();
-    scene.construction = construct(&hanging, &pieces, &sewn, &scene.pairs);
-    let seam_tags = sewn.iter().map(|(seam, _)| seam.tag.clone()).collect();
-    Ok(Assembly { costume: costume.clone(), form: form.clone(), scene, pieces, seam_tags })
+    let seams: Vec<&costume::PatternSeam> = sewn.iter().map(|(s, _)| &pattern.seams[*s]).collect();
+    scene.construction = construct(&pieces_hung, &pieces, &seams, &scene.pairs);
+    let seam_tags = seams.iter().map(|seam| seam.tag.clone()).collect();
+    Ok(Assembly { costume: costume.clone(), form: form.clone(), scene, pieces, seam_tags, pattern })
 }
 
 /// Hangs one piece; `standoffs` are those of the pieces that already hang, by station.
-fn hang_piece(
+fn hang_piece<'a>(
     costume: &Costume,
-    form: &Form,
-    piece: &Piece,
-    (flat, edge_starts): (FlatMesh, Vec<usize>),
-    standoffs: &mut HashMap<&str, Standoff>,
+    form: &'a Form,
+    piece: &PatternPiece,
+    flat: PlanarMesh,
+    standoffs: &mut HashMap<&'a str, Standoff>,
     scene: &mut Scene,
 ) -> Result<PieceRange, Refusal> {
     let no_station = || Refusal::new(&piece.name, "has no station on the body", "choose a station for it, or park it");
@@ -119,14 +129,17 @@ fn hang_piece(
     let near = Surroundings { grid: &form.grid, positions: &scene.positions, triangles: &scene.triangles };
     let hung = place::hang(&piece.name, &flat, placement, station, &near, standoffs.get(station.key).copied())?;
     standoffs.insert(station.key, hung.standoff);
-    let swatch = costume.cloth(piece).ok_or_else(|| Refusal::new(&piece.name, "has no fabric", "choose one"))?;
+    let swatch = costume
+        .fabric(piece.fabric)
+        .and_then(costume::Fabric::cloth)
+        .ok_or_else(|| Refusal::new(&piece.name, "has no fabric", "choose one"))?;
     let range = PieceRange {
         piece: piece.id,
         name: piece.name.clone(),
         first_vertex: scene.positions.len(),
         first_triangle: scene.triangles.len(),
         flat,
-        edge_starts,
+        lines: piece.lines.iter().map(|l| (l.id, l.image)).collect(),
     };
     scene.positions.extend(hung.positions);
     scene.flat.extend(range.flat.points.iter().map(|p| p.map(|v| (v / 1000.0) as f32)));
@@ -155,24 +168,27 @@ pub fn cloth_fabric(s: &Swatch) -> cloth::Fabric {
     }
 }
 
-fn flat_piece(piece: &Piece) -> FlatPiece {
-    let edge = |i| match edge_curve(piece, i) {
-        EdgeCurve::Straight(line) => PathSeg::Line(line),
-        EdgeCurve::Bowed(cubic) => PathSeg::Cubic(cubic),
-    };
-    let line = |fold: &costume::FoldLine| Some([piece.index(fold.from)?, piece.index(fold.to)?]);
-    FlatPiece { edges: (0..piece.corners.len()).map(edge).collect(), lines: piece.folds.iter().filter_map(line).collect() }
+/// A piece of the pattern as the mesher takes it.
+fn domain(pattern: &Pattern, piece: usize) -> Domain {
+    let p = &pattern.pieces[piece];
+    let node = |n: PatternNode| u64::from(n.id.0) * 2 + u64::from(n.image);
+    Domain {
+        lines: p.lines.iter().map(|l| DomainLine { curve: l.curve, from: node(l.from), to: node(l.to) }).collect(),
+        outline: p.outline.clone(),
+        cutouts: p.cutouts.clone(),
+        inside: pattern.embedded_paths(piece).into_iter().flat_map(|i| p.inside[i].lines.clone()).collect(),
+    }
 }
 
 /// The seam in terms of the hanging pieces; `None` when one of them is parked.
-fn stitch(seam: &Seam, hanging: &[&Piece]) -> Option<Stitch> {
-    let side = |runs: &[costume::Run]| {
-        runs.iter()
-            .map(|run| {
-                let piece = hanging.iter().position(|p| p.id == run.piece)?;
-                Some(Stretch { piece, edge: hanging[piece].index(run.edge)?, backwards: run.backwards })
-            })
-            .collect::<Option<Vec<_>>>()
+fn spec(pattern: &Pattern, seam: usize, hanging: &[usize]) -> Option<SeamSpec> {
+    let seam = &pattern.seams[seam];
+    let side = |runs: &[PatternRun]| {
+        let run = |r: &PatternRun| {
+            let piece = hanging.iter().position(|p| *p == r.piece)?;
+            Some(EdgeRun { piece, line: r.line, from: r.from, to: r.to })
+        };
+        runs.iter().map(run).collect::<Option<Vec<_>>>()
     };
-    Some(Stitch { a: side(&seam.a)?, b: side(&seam.b)? })
+    Some(SeamSpec { a: side(&seam.a)?, b: side(&seam.b)?, open: seam.open, notches: seam.notches.clone() })
 }

@@ -1,7 +1,7 @@
 //! Carrying a drape over to a changed pattern: new vertices take their places through the flat coordinates.
 
 use crate::Assembly;
-use mesh::{FlatLookup, FlatMesh};
+use mesh::{FlatLookup, PlanarMesh};
 
 /// Farthest extrapolation outside the old piece, in barycentric weight.
 const BEYOND: f64 = 3.0;
@@ -49,7 +49,7 @@ pub fn carry_error(old: &Assembly, positions: &[[f32; 3]], new: &Assembly, carri
 }
 
 /// The place of flat weights within a triangle of a piece.
-fn place(flat: &FlatMesh, first_vertex: usize, positions: &[[f32; 3]], triangle: usize, weights: [f64; 3]) -> [f32; 3] {
+fn place(flat: &PlanarMesh, first_vertex: usize, positions: &[[f32; 3]], triangle: usize, weights: [f64; 3]) -> [f32; 3] {
     let corners = flat.triangles[triangle].map(|v| positions[first_vertex + v as usize]);
     let weights = weights.map(|w| w.clamp(-BEYOND, 1.0 + BEYOND));
     let sum: f64 = weights.iter().sum();

@@ -2,8 +2,7 @@
 
 use crate::assemble::PieceRange;
 use cloth::{Construction, EdgeTape, Fold, SeamPair, Stay};
-use costume::{EdgeFinish, Piece, Seam};
-use mesh::Stitch;
+use costume::{Finish, PatternPiece, PatternSeam, Purpose};
 
 /// N at strain 1: a woven stay tape of 1 cm, and an elastic; firmer than a real one of about 20 N, because gathers finer
 /// than the mesh cannot form and its edges push back.
@@ -13,27 +12,32 @@ const ELASTIC: f32 = 60.0;
 const PRESSED: f32 = 12.0;
 
 /// `hanging` and `ranges` in the same order; `sewn` in the order of the scene's seam indices.
-pub(crate) fn construct(hanging: &[&Piece], ranges: &[PieceRange], sewn: &[(&Seam, Stitch)], pairs: &[SeamPair]) -> Construction {
+pub(crate) fn construct(hanging: &[&PatternPiece], ranges: &[PieceRange], sewn: &[&PatternSeam], pairs: &[SeamPair]) -> Construction {
     let mut made = Construction { wear: hanging.iter().map(|p| p.wear).collect(), ..Construction::default() };
     for (piece, range) in hanging.iter().zip(ranges) {
-        for (edge, corner) in piece.corners.iter().enumerate() {
-            let Some(finish) = corner.finish else { continue };
-            let along = range.edge_vertices(edge);
-            let edges = || along.windows(2).map(|w| [w[0], w[1]]).collect();
-            match finish {
-                EdgeFinish::StayTape => made.tapes.push(EdgeTape { edges: edges(), length: 1.0, stiffness: STAY_TAPE }),
-                EdgeFinish::Elastic { length } => {
+        for along in &piece.along {
+            let vertices = range.stretch_vertices(along.line, along.from, along.to);
+            if vertices.len() < 2 {
+                continue;
+            }
+            let edges = || vertices.windows(2).map(|w| [w[0], w[1]]).collect();
+            match along.finish {
+                Finish::StayTape => made.tapes.push(EdgeTape { edges: edges(), length: 1.0, stiffness: STAY_TAPE }),
+                Finish::Elastic { length } => {
                     made.tapes.push(EdgeTape { edges: edges(), length: (length / 100.0) as f32, stiffness: ELASTIC });
                 }
-                EdgeFinish::Stay => made.stays.push(Stay { vertices: along }),
+                Finish::Stay => made.stays.push(Stay { vertices }),
+                Finish::Allowance { .. } | Finish::Hem { .. } => {}
             }
         }
-        for (fold, line) in piece.folds.iter().zip(&range.flat.lines) {
-            let vertices = line.iter().map(|v| range.first_vertex as u32 + v).collect();
-            made.folds.push(Fold { vertices, angle: fold.angle.to_radians() as f32, press: PRESSED });
+        for path in &piece.inside {
+            let Purpose::Fold { angle } = path.purpose else { continue };
+            let mut vertices: Vec<u32> = path.lines.iter().flat_map(|&l| range.line_vertices(l)).collect();
+            vertices.dedup();
+            made.folds.push(Fold { vertices, angle: angle.to_radians() as f32, press: PRESSED });
         }
     }
-    for (k, (seam, _)) in sewn.iter().enumerate() {
+    for (k, seam) in sewn.iter().enumerate() {
         let Some(degrees) = seam.fold else { continue };
         let vertices = pairs.iter().filter(|p| p.seam == k as u32).flat_map(|p| [p.a, p.b]).collect();
         made.folds.push(Fold { vertices, angle: degrees.to_radians() as f32, press: PRESSED });

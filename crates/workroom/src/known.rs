@@ -3,7 +3,7 @@
 use crate::contact::is_own_part;
 use crate::form::{pose, pose_refusal, refusal, request};
 use body::{Skeleton, own_bones};
-use costume::{BodyChoice, Costume, Edit, Fault, Refusal, Severity};
+use costume::{BodyChoice, Costume, Edit, Fault, Pattern, Refusal, Severity, resolve};
 
 /// A refusal of a body that cannot be made. Bones of imported figures are judged when the figure is at hand.
 fn body(choice: &BodyChoice) -> Result<(), Refusal> {
@@ -32,17 +32,28 @@ fn station(piece: String, key: &str) -> Result<(), Refusal> {
 
 /// [`costume::apply`] for edits from outside: also refuses bodies and stations that do not exist.
 pub fn apply(costume: &Costume, edit: &Edit) -> Result<Costume, Refusal> {
-    match edit {
-        Edit::ChooseBody { body: choice } => body(choice)?,
-        Edit::Place { piece, placement: Some(placement) } => station(costume.piece_name(*piece), &placement.station)?,
-        _ => {}
+    let edits = match edit {
+        Edit::Batch { edits } => edits.as_slice(),
+        one => std::slice::from_ref(one),
+    };
+    for edit in edits {
+        match edit {
+            Edit::ChooseBody { body: choice } => body(choice)?,
+            Edit::Place { piece, placement: Some(placement) } => station(costume.piece_name(*piece), &placement.station)?,
+            _ => {}
+        }
     }
     costume::apply(costume, edit)
 }
 
 /// [`costume::faults`], and those of bodies and stations named in a file that do not exist.
 pub fn faults(costume: &Costume) -> Vec<Fault> {
-    let hanging = costume.pieces.iter().filter(|p| !p.parked);
+    faults_of(costume, &resolve(costume))
+}
+
+/// The same when the pattern is at hand.
+pub fn faults_of(costume: &Costume, pattern: &Pattern) -> Vec<Fault> {
+    let hanging = pattern.pieces.iter().filter(|p| !p.parked);
     let places = hanging.filter_map(|p| Some((p.id, station(p.name.clone(), &p.placement.as_ref()?.station).err()?)));
     let unknown = body(&costume.body).err().map(|refusal| (None, refusal));
     let stops = |(piece, r): (_, Refusal)| Fault {
@@ -54,6 +65,6 @@ pub fn faults(costume: &Costume) -> Vec<Fault> {
         seam: None,
     };
     let mut found: Vec<Fault> = unknown.into_iter().chain(places.map(|(id, r)| (Some(id), r))).map(stops).collect();
-    found.extend(costume::faults(costume));
+    found.extend(costume::faults(costume, pattern));
     found
 }

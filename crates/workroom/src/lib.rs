@@ -28,7 +28,7 @@ pub use draping::drape_to_rest;
 pub use figures::{Arrival, flaws, foreign_figure, read_arrival};
 pub use fitting::Fitting;
 pub use form::{Form, figure, pose, pose_refusal, rough_figure};
-pub use known::{apply, faults};
+pub use known::{apply, faults, faults_of};
 pub use motion::{PoseMotion, STEPS_A_FRAME};
 pub use report::{CrossingCount, DrapeReport, SeamGap, StrainFigures, drape_report};
 pub use standing::{Finding, FindingKind, standing};

@@ -8,7 +8,7 @@ use body::{Reach, Station};
 use cloth::DistanceGrid;
 use costume::{Placement, Refusal};
 use glam::{DVec2, DVec3, Vec3};
-use mesh::FlatMesh;
+use mesh::PlanarMesh;
 
 /// Gap of the first piece at a station, and of each further one from the one below it, m.
 const FIRST: f64 = 0.02;
@@ -45,7 +45,7 @@ pub(crate) struct Surroundings<'a> {
 /// Hangs a cut piece (mm) outside of what already hangs at the station on the cylinder `inner`.
 pub(crate) fn hang(
     name: &str,
-    flat: &FlatMesh,
+    flat: &PlanarMesh,
     placement: &Placement,
     station: &Station,
     near: &Surroundings,

@@ -70,9 +70,9 @@ impl Watch {
 /// Whether the piece of a triangle stands like a board.
 fn too_stiff(assembly: &Assembly, triangle: usize) -> bool {
     let costume = &assembly.costume;
-    let Some(piece) = costume.piece(assembly.piece_of_triangle(triangle).piece) else { return false };
-    let bends = costume.cloth(piece).map_or(0.0, |cloth| cloth.bending_length());
-    bends > BOARD * costume::extents(piece)[0]
+    let Some(piece) = assembly.pattern.piece(assembly.piece_of_triangle(triangle).piece) else { return false };
+    let bends = costume.fabric(piece.fabric).and_then(costume::Fabric::cloth).map_or(0.0, |cloth| cloth.bending_length());
+    bends > BOARD * piece.extents()[0]
 }
 
 /// All troubles of the moment, gravest first.

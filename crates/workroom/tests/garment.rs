@@ -164,8 +164,8 @@ fn a_drape_is_carried_over_to_a_finer_cut_and_a_changed_outline() {
     assert!(less < error, "{less} m at 12 mm, {error} m at 18 mm");
     assert!(carry_error(assembly, &at, assembly, &same) < 1e-6);
     let front = &assembly.costume.pieces[0];
-    let corner = &front.corners[0];
-    let longer = Edit::MoveCorner { piece: front.id, corner: corner.id, to: Point::new(corner.at.x, corner.at.y - 60.0) };
+    let corner = front.drawing().expect("drawn").nodes[0];
+    let longer = Edit::MoveNode { piece: front.id, node: corner.id, to: Point::new(corner.at.x, corner.at.y - 60.0) };
     let changed = assemble(&apply(&tabard(36.0), &longer).expect("a longer front"), &WOMAN).expect("it hangs");
     let moved = carry(assembly, &at, &changed).expect("the same body");
     assert!(moved.iter().flatten().all(|v| v.is_finite() && v.abs() < 3.0));
@@ -195,7 +195,7 @@ fn what_cannot_hang_names_the_piece_and_the_mend() {
     assert_eq!(refusal(&|p| p.placement = None), "Back panel: has no station on the body. Choose a station for it, or park it.");
     let unknown = refusal(&|p| p.placement.as_mut().expect("placed").station = "tail".into());
     assert!(unknown.contains("Back panel") && unknown.contains("no station `tail`"), "{unknown}");
-    let wide = refusal(&|p| p.corners.iter_mut().for_each(|c| c.at.x *= 20.0));
+    let wide = refusal(&|p| p.drawing_mut().expect("drawn").nodes.iter_mut().for_each(|n| n.at.x *= 20.0));
     assert!(wide.contains("Back panel"), "{wide}");
     let mut nobody = tabard(40.0);
     nobody.body.preset = "giant-99".into();

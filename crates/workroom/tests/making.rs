@@ -4,7 +4,7 @@ mod common;
 
 use cloth::{Drape, Phase};
 use common::to_rest;
-use costume::{Costume, EdgeFinish, Edit, Point, apply};
+use costume::{Anchor, Costume, Edit, Finish, Point, Purpose, apply, resolve};
 use std::ops::Range;
 use std::sync::LazyLock;
 use workroom::{Assembly, Form, assemble, check};
@@ -115,11 +115,13 @@ fn a_piece_hung_again_leaves_its_seams_and_is_sewn_anew() {
 fn finished_edges_reach_the_scene_as_tapes_and_stays() {
     let costume = tabard();
     let piece = &costume.pieces[0];
+    let drawing = piece.drawing().expect("drawn");
     let finish = |costume: &Costume, corner: usize, finish| {
-        done(costume, Edit::FinishEdge { piece: piece.id, edge: piece.corners[corner].id, finish: Some(finish) })
+        let line = drawing.outline[corner];
+        done(costume, Edit::FinishLine { piece: piece.id, line, from: 0.0, to: 1.0, finish: Some(finish) })
     };
-    let elastic = finish(&costume, 0, EdgeFinish::Elastic { length: 60.0 });
-    let made = finish(&finish(&elastic, 4, EdgeFinish::Stay), 2, EdgeFinish::StayTape);
+    let elastic = finish(&costume, 0, Finish::Elastic { length: 60.0 });
+    let made = finish(&finish(&elastic, 4, Finish::Stay), 2, Finish::StayTape);
     let pressed = done(&made, Edit::FoldSeam { seam: made.seams[0].id, fold: Some(120.0) });
     let assembly = assemble(&pressed, &WOMAN).expect("it hangs");
     let construction = &assembly.scene.construction;
@@ -128,7 +130,7 @@ fn finished_edges_reach_the_scene_as_tapes_and_stays() {
         let at = |v: u32| assembly.scene.flat[v as usize];
         edges.iter().map(|[a, b]| f64::from((at(*a)[0] - at(*b)[0]).hypot(at(*a)[1] - at(*b)[1]))).sum::<f64>() * 1000.0
     };
-    let drafted = costume::edge_length(piece, 0);
+    let drafted = resolve(&costume).pieces[0].lines[0].length;
     let taped = length(&construction.tapes[0].edges);
     assert!((taped / drafted - 1.0).abs() < 0.01, "{taped:.1} mm under the tape, {drafted:.1} mm drafted");
     // the elastic draws the hem in
@@ -140,7 +142,7 @@ fn finished_edges_reach_the_scene_as_tapes_and_stays() {
     let mut drape = Drape::new(assemble(&elastic, &WOMAN).expect("it hangs").scene).expect("a scene");
     to_rest(&mut drape);
     let drawn = drape.positions();
-    let hem = assembly.pieces[0].edge_vertices(0);
+    let hem = assembly.pieces[0].line_vertices(0);
     let reach = |x: &[[f32; 3]]| {
         let at = |v: u32| glam::Vec3::from(x[v as usize]);
         hem.windows(2).map(|w| at(w[0]).distance(at(w[1]))).sum::<f32>()
@@ -152,15 +154,16 @@ fn finished_edges_reach_the_scene_as_tapes_and_stays() {
 fn a_fold_line_inside_a_piece_is_cut_into_the_mesh_and_pressed_in_the_scene() {
     let costume = tabard();
     let front = &costume.pieces[0];
-    let (from, to) = (front.corners[1].id, front.corners[4].id);
-    let folded = done(&costume, Edit::FoldPiece { piece: front.id, from, to, angle: Some(120.0) });
+    let nodes = &front.drawing().expect("drawn").nodes;
+    let points = [1, 4].map(|k| Anchor::Node(nodes[k].id)).to_vec();
+    let folded = done(&costume, Edit::AddInside { piece: front.id, points, purpose: Purpose::Fold { angle: 120.0 } });
     let assembly = assemble(&folded, &WOMAN).expect("it hangs");
     let fold = &assembly.scene.construction.folds[0];
     assert!((fold.angle - 120f32.to_radians()).abs() < 1e-6);
     let range = assembly.pieces.iter().find(|p| p.piece == front.id).expect("the front");
     let ends = [0, fold.vertices.len() - 1].map(|k| range.flat.points[fold.vertices[k] as usize - range.first_vertex]);
     for (end, corner) in ends.iter().zip([1, 4]) {
-        let at = front.corners[corner].at;
+        let at = nodes[corner].at;
         assert!((end[0] - at.x).hypot(end[1] - at.y) < 1e-6, "from corner to corner");
     }
     let mut drape = Drape::new(assembly.scene.clone()).expect("a scene");

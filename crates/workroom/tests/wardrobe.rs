@@ -47,7 +47,7 @@ fn a_pinafore_hangs_from_its_straps_with_its_skirt_gathered_at_the_waist() {
             assert!(span(assembly, at, strap, 1)[2] > bust + 0.1, "{strap} lies on the shoulder");
         }
         // what was 750 mm wide on the table is drawn together at the waist
-        let waist_edge = assembly.pieces.iter().find(|p| p.name == "Skirt front").expect("the skirt").edge_vertices(2);
+        let waist_edge = assembly.pieces.iter().find(|p| p.name == "Skirt front").expect("the skirt").line_vertices(2);
         let across = (at[waist_edge[0] as usize][0] - at[waist_edge[waist_edge.len() - 1] as usize][0]).abs();
         assert!(across < 0.6, "750 mm are gathered, {across} m from side to side");
     });

@@ -2,7 +2,11 @@
 
 export type Point = { x: number, y: number, };
 export type PieceId = number;
-export type CornerId = number;
+export type NodeId = number;
+export type LineId = number;
+export type PathId = number;
+export type MarkId = number;
+export type AlongId = number;
 export type SeamId = number;
 export type FabricId = number;
 export type TapeId = number;
@@ -92,16 +96,25 @@ repeat: number,
  * `#rrggbb` of the motif.
  */
 colour: string, };
-export type Bow = { leave: Point, arrive: Point, };
-export type Corner = { id: CornerId, at: Point, 
+export type NodeKind = "corner" | "smooth";
+export type Node = { id: NodeId, at: Point, kind?: NodeKind, };
+export type Line = { id: LineId, from: NodeId, to: NodeId, handles?: [Point, Point], };
+export type Purpose = { "fold": { angle: number, } } | "style-line" | "stitching" | "dart-leg" | { "placement": { of: PieceId, } };
+export type InsidePath = { id: PathId, lines: Array<LineId>, use: Purpose, };
+export type Mark = { "notch": { id: MarkId, line: LineId, at: number, double?: boolean, } } | { "drill-hole": { id: MarkId, at: Point, } } | { "text": { id: MarkId, at: Point, text: string, } };
+export type AllowanceCorner = "pointed" | "square" | "mirrored";
+export type Finish = "stay-tape" | { "elastic": { length: number, } } | "stay" | { "allowance": { width: number, corner: AllowanceCorner, } } | { "hem": { width: number, } };
+export type Along = { id: AlongId, line: LineId, from?: number, to?: number, finish: Finish, };
+export type Drawing = { nodes: Array<Node>, lines: Array<Line>, 
 /**
- * `None` is a straight edge.
+ * Closed, counter-clockwise; every line ends where the next begins.
  */
-bow: Bow | null, 
+outline: Array<LineId>, 
 /**
- * What is sewn to the edge, if anything.
+ * Closed loops cut out of the cloth, clockwise.
  */
-finish?: EdgeFinish, };
+cutouts?: Array<Array<LineId>>, inside?: Array<InsidePath>, marks?: Array<Mark>, along?: Array<Along>, };
+export type Shape = { "drawn": Drawing } | { "twin": { of: PieceId, } };
 export type Placement = { 
 /**
  * Key of the station, such as `chest-front`.
@@ -115,13 +128,22 @@ shift: Point,
  * Turn within the surface, degrees counter-clockwise.
  */
 turn: number, };
+export type CutPlan = { 
+/**
+ * How many of it, for the cutting list.
+ */
+count?: number, 
+/**
+ * The straight line of its outline that lies on the fold: the piece is drafted as its half.
+ */
+on_fold?: LineId, };
 export type Piece = { id: PieceId, name: string, at: Point, 
 /**
- * Counter-clockwise, closed; each corner carries the edge to the next one.
+ * Degrees counter-clockwise.
  */
-corners: Array<Corner>, fabric: FabricId, 
+angle?: number, shape: Shape, fabric: FabricId, 
 /**
- * Direction of the warp, degrees counter-clockwise from the table's x axis (90 = upwards).
+ * Direction of the warp, degrees counter-clockwise from the x axis of its frame (90 = upwards).
  */
 grain: number, placement: Placement | null, 
 /**
@@ -131,17 +153,14 @@ parked: boolean,
 /**
  * Wear order: 1 lies next to the skin, higher ones over it.
  */
-wear?: number, 
+wear?: number, cut?: CutPlan, };
+export type Run = { piece: PieceId, line: LineId, from?: number, to?: number, };
+export type Ease = "even" | "between-notches";
+export type Closure = { 
 /**
- * Lines along which it is pressed.
+ * The share of the seam that is open, counted from its end.
  */
-folds?: Array<FoldLine>, };
-export type FoldLine = { from: CornerId, to: CornerId, 
-/**
- * Degrees from flat; positive brings the right sides together.
- */
-angle: number, };
-export type Run = { piece: PieceId, edge: CornerId, backwards: boolean, };
+open: number, };
 export type Seam = { id: SeamId, 
 /**
  * Letter tag, the same on both sides.
@@ -150,7 +169,7 @@ tag: string, a: Array<Run>, b: Array<Run>,
 /**
  * Pressed to this angle from flat, degrees; positive brings the right sides together. `None` is left soft.
  */
-fold?: number, };
+fold?: number, closure?: Closure, ease?: Ease, };
 export type Costume = { format: number, name: string, body: BodyChoice, fineness: Fineness, fabrics: Array<Fabric>, pieces: Array<Piece>, seams: Array<Seam>, 
 /**
  * Poses kept by name.
@@ -164,12 +183,13 @@ tapes?: Array<FreeTape>,
  * The next unused id; ids are never used twice.
  */
 next_id: number, };
-export type EdgeRef = { piece: PieceId, edge: CornerId, };
-export type Handle = "leave" | "arrive";
-export type Edit = { "do": "rename-costume", name: string, } | { "do": "choose-body", body: BodyChoice, } | { "do": "keep-pose", pose: KeptPose, } | { "do": "forget-pose", name: string, } | { "do": "lay-tape", tape: FreeTape, } | { "do": "change-tape", tape: FreeTape, } | { "do": "take-tape-off", tape: TapeId, } | { "do": "choose-fineness", fineness: Fineness, } | { "do": "add-piece", name: string, at: Point, points: Array<Point>, } | { "do": "remove-piece", piece: PieceId, } | { "do": "copy-piece", piece: PieceId, at: Point, } | { "do": "rename-piece", piece: PieceId, name: string, } | { "do": "move-piece", piece: PieceId, at: Point, } | { "do": "move-corner", piece: PieceId, corner: CornerId, to: Point, } | { "do": "move-handle", piece: PieceId, edge: CornerId, handle: Handle, to: Point, } | { "do": "add-corner", piece: PieceId, edge: CornerId, fraction: number, by_length?: boolean, } | { "do": "remove-corner", piece: PieceId, corner: CornerId, } | { "do": "curve-edge", piece: PieceId, edge: CornerId, } | { "do": "straighten-edge", piece: PieceId, edge: CornerId, } | { "do": "set-grain", piece: PieceId, degrees: number, } | { "do": "set-fabric", piece: PieceId, fabric: FabricId, } | { "do": "add-fabric", name: string, swatch: string, colour: string, } | { "do": "change-fabric", fabric: FabricId, name: string, swatch: string, colour: string, print: Print | null, own?: { [key in string]?: number }, } | { "do": "join", a: EdgeRef, b: EdgeRef, } | { "do": "flip-seam", seam: SeamId, } | { "do": "unpick", seam: SeamId, } | { "do": "fold-seam", seam: SeamId, fold: number | null, } | { "do": "finish-edge", piece: PieceId, edge: CornerId, finish: EdgeFinish | null, } | { "do": "fold-piece", piece: PieceId, from: CornerId, to: CornerId, angle: number | null, } | { "do": "set-wear", piece: PieceId, wear: number, } | { "do": "place", piece: PieceId, placement: Placement | null, } | { "do": "park", piece: PieceId, parked: boolean, };
+export type LineRef = { piece: PieceId, line: LineId, };
+export type LineEnd = "from" | "to";
+export type LoopPoint = { x: number, y: number, handles?: [Point, Point], };
+export type Anchor = { "node": NodeId } | { "at": Point };
+export type Edit = { "do": "batch", edits: Array<Edit>, } | { "do": "rename-costume", name: string, } | { "do": "choose-body", body: BodyChoice, } | { "do": "keep-pose", pose: KeptPose, } | { "do": "forget-pose", name: string, } | { "do": "lay-tape", tape: FreeTape, } | { "do": "change-tape", tape: FreeTape, } | { "do": "take-tape-off", tape: TapeId, } | { "do": "choose-fineness", fineness: Fineness, } | { "do": "add-piece", name: string, at: Point, points: Array<LoopPoint>, } | { "do": "remove-piece", piece: PieceId, } | { "do": "copy-piece", piece: PieceId, at: Point, } | { "do": "add-twin", piece: PieceId, at: Point, } | { "do": "separate-twin", piece: PieceId, } | { "do": "rename-piece", piece: PieceId, name: string, } | { "do": "move-piece", piece: PieceId, at: Point, } | { "do": "turn-piece", piece: PieceId, angle: number, } | { "do": "move-node", piece: PieceId, node: NodeId, to: Point, } | { "do": "set-node-kind", piece: PieceId, node: NodeId, kind: NodeKind, } | { "do": "move-handle", piece: PieceId, line: LineId, end: LineEnd, to: Point, } | { "do": "split-line", piece: PieceId, line: LineId, fraction: number, by_length?: boolean, } | { "do": "remove-node", piece: PieceId, node: NodeId, } | { "do": "curve-line", piece: PieceId, line: LineId, } | { "do": "straighten-line", piece: PieceId, line: LineId, } | { "do": "add-cutout", piece: PieceId, points: Array<LoopPoint>, } | { "do": "remove-cutout", piece: PieceId, line: LineId, } | { "do": "add-inside", piece: PieceId, points: Array<Anchor>, purpose: Purpose, } | { "do": "set-purpose", piece: PieceId, path: PathId, purpose: Purpose, } | { "do": "remove-inside", piece: PieceId, path: PathId, } | { "do": "add-notch", piece: PieceId, line: LineId, at: number, double?: boolean, } | { "do": "add-drill-hole", piece: PieceId, at: Point, } | { "do": "add-text", piece: PieceId, at: Point, text: string, } | { "do": "change-mark", piece: PieceId, mark: Mark, } | { "do": "remove-mark", piece: PieceId, mark: MarkId, } | { "do": "set-grain", piece: PieceId, degrees: number, } | { "do": "set-fabric", piece: PieceId, fabric: FabricId, } | { "do": "add-fabric", name: string, swatch: string, colour: string, } | { "do": "change-fabric", fabric: FabricId, name: string, swatch: string, colour: string, print: Print | null, own?: { [key in string]?: number }, } | { "do": "join", a: LineRef, b: LineRef, } | { "do": "sew", a: Array<Run>, b: Array<Run>, } | { "do": "flip-seam", seam: SeamId, } | { "do": "unpick", seam: SeamId, } | { "do": "fold-seam", seam: SeamId, fold: number | null, } | { "do": "close-seam", seam: SeamId, closure: Closure | null, } | { "do": "ease-seam", seam: SeamId, ease: Ease, } | { "do": "finish-line", piece: PieceId, line: LineId, from?: number, to?: number, finish: Finish | null, } | { "do": "set-cut", piece: PieceId, cut: CutPlan, } | { "do": "set-wear", piece: PieceId, wear: number, } | { "do": "place", piece: PieceId, placement: Placement | null, } | { "do": "park", piece: PieceId, parked: boolean, };
 export type Refusal = { item: string, reason: string, mend: string, };
 export type Severity = "stops" | "advice";
-export type EdgeFinish = "stay-tape" | { "elastic": { length: number, } } | "stay";
 export type Fault = { severity: Severity, item: string, reason: string, mend: string, piece: PieceId | null, seam: SeamId | null, };
 export type Look = "plain" | "twill" | "satin" | "knit" | "nap" | "hide" | "net" | "sheer";
 export type Swatch = { key: string, name: string, 
@@ -246,22 +266,70 @@ export type DeliverOptions = { kind: FileKind,
  * Seams fused into common vertices, or left as separate edges.
  */
 welded: boolean, layout: Layout, with_body: boolean, };
-export type PieceMeasure = { piece: PieceId, width: number, height: number, };
-export type EdgeMeasure = { piece: PieceId, edge: CornerId, 
+export type LineView = { line: LineId, 
+/**
+ * On the half that a fold adds: it follows the line of the document.
+ */
+image: boolean, 
+/**
+ * Shown against the direction of the document's line.
+ */
+turned: boolean, 
+/**
+ * The nodes it begins and ends at.
+ */
+node: NodeId, end: NodeId, 
+/**
+ * The node it begins at is one of the document, not an image.
+ */
+own_node: boolean, from: Point, to: Point, handles: [Point, Point] | null, 
+/**
+ * Arc length.
+ */
+length: number, 
+/**
+ * What holds the whole line.
+ */
+finish: Finish | null, };
+export type PathView = { path: PathId, purpose: Purpose, lines: Array<LineView>, };
+export type NotchView = { mark: MarkId, at: Point, inwards: Point, double: boolean, };
+export type PieceView = { piece: PieceId, at: Point, 
+/**
+ * Degrees counter-clockwise.
+ */
+angle: number, placement: Placement | null, twin_of: PieceId | null, 
+/**
+ * Of the box around the outline with its curves.
+ */
+width: number, height: number, 
+/**
+ * Counter-clockwise.
+ */
+outline: Array<LineView>, 
+/**
+ * Clockwise.
+ */
+cutouts: Array<Array<LineView>>, inside: Array<PathView>, notches: Array<NotchView>, };
+export type RunView = { piece: PieceId, line: LineId, image: boolean, from: number, to: number, };
+export type SeamView = { seam: SeamId, 
+/**
+ * The mirror image of a seam of the document.
+ */
+image: boolean, tag: string, 
 /**
  * mm.
  */
-length: number, };
-export type SeamMeasure = { seam: SeamId, 
-/**
- * mm.
- */
-a: number, b: number, even: boolean, };
+a: number, b: number, even: boolean, runs_a: Array<RunView>, runs_b: Array<RunView>, };
+export type PatternView = { pieces: Array<PieceView>, seams: Array<SeamView>, };
 export type CostumeState = { id: number, production: number, costume: Costume, step: number, 
 /**
  * Grows with every change, also by undo and redo: an answer with a lower one is older.
  */
-version: number, can_undo: boolean, can_redo: boolean, sizes: Array<PieceMeasure>, edges: Array<EdgeMeasure>, seams: Array<SeamMeasure>, faults: Array<Fault>, };
+version: number, can_undo: boolean, can_redo: boolean, 
+/**
+ * What the document comes to.
+ */
+pattern: PatternView, faults: Array<Fault>, };
 export type EditRequest = { 
 /**
  * The step that the edit was made on.
@@ -442,7 +510,7 @@ export type FittingRow = { id: number, name: string, body: string, at_rest: bool
  * Milliseconds since 1970.
  */
 kept_at: number, };
-export type Command = { "do": "drape" } | { "do": "pause" } | { "do": "step" } | { "do": "rehang", piece?: PieceId, } | { "do": "grab", hand: number, vertex: number, } | { "do": "pull-to", hand: number, at: [number, number, number], } | { "do": "let-go", hand?: number, } | { "do": "hold", piece: PieceId, on: boolean, } | { "do": "go-back" } | { "do": "pin", vertex: number, } | { "do": "air", air: Air, } | { "do": "check" } | { "do": "keep", name: string, } | { "do": "open", fitting: number, };
+export type Command = { "do": "trial", number: number, edit: Edit, } | { "do": "drape" } | { "do": "pause" } | { "do": "step" } | { "do": "rehang", piece?: PieceId, } | { "do": "grab", hand: number, vertex: number, } | { "do": "pull-to", hand: number, at: [number, number, number], } | { "do": "let-go", hand?: number, } | { "do": "hold", piece: PieceId, on: boolean, } | { "do": "go-back" } | { "do": "pin", vertex: number, } | { "do": "air", air: Air, } | { "do": "check" } | { "do": "keep", name: string, } | { "do": "open", fitting: number, };
 export type Air = { 
 /**
  * Times the earth's gravity.
@@ -562,4 +630,4 @@ pins: Array<number>, air: Air,
  */
 motion: MotionShown | null, };
 export type PieceSpan = { piece: PieceId, first_vertex: number, first_triangle: number, triangles: number, };
-export type Event = { "is": "status", status: Status, } | { "is": "layout", generation: number, pieces: Array<PieceSpan>, } | { "is": "checked", generation: number, crossings: Array<CrossingPlace>, strain_mean: number, strain_p99: number, strain_max: number, } | { "is": "kept", fitting: number, } | { "is": "refused", refusal: Refusal, } | { "is": "changed", version: number, };
+export type Event = { "is": "status", status: Status, } | { "is": "layout", generation: number, pieces: Array<PieceSpan>, } | { "is": "checked", generation: number, crossings: Array<CrossingPlace>, strain_mean: number, strain_p99: number, strain_max: number, } | { "is": "kept", fitting: number, } | { "is": "refused", refusal: Refusal, } | { "is": "trial", number: number, pattern: PatternView | null, refusal: Refusal | null, } | { "is": "changed", version: number, };

@@ -1,5 +1,6 @@
 import { create } from "zustand";
-import type { CornerId, CrossingPlace, Edit, PieceId, SeamId } from "../api/types";
+import type { CrossingPlace, LineId, NodeId, PieceId, SeamId } from "../api/types";
+import { trials } from "./trial";
 import { bodyDesk, useBody } from "../body/store";
 import type { Overlay } from "../stand/overlays";
 import type { Unit } from "../ui/units";
@@ -12,8 +13,8 @@ export type Tool = "pick" | "corner" | "bow" | "outline" | "band" | "seam" | "fl
 /** What is selected; one thing at a time. */
 export type Selection =
   | { kind: "piece"; piece: PieceId }
-  | { kind: "corner"; piece: PieceId; corner: CornerId }
-  | { kind: "edge"; piece: PieceId; edge: CornerId }
+  | { kind: "corner"; piece: PieceId; node: NodeId }
+  | { kind: "edge"; piece: PieceId; line: LineId }
   | { kind: "seam"; seam: SeamId };
 
 interface DeskState {
@@ -23,9 +24,7 @@ interface DeskState {
   selection: Selection | null;
   hovered: PieceId | null;
   /** The edge clicked first while joining. */
-  seamStart: { piece: PieceId; edge: CornerId } | null;
-  /** The edit under the pointer, not sent yet. */
-  preview: Edit | null;
+  seamStart: { piece: PieceId; line: LineId } | null;
   pointer: { x: number; y: number } | null;
   tugging: boolean;
   pinning: boolean;
@@ -49,7 +48,6 @@ const fresh: DeskState = {
   selection: null,
   hovered: null,
   seamStart: null,
-  preview: null,
   pointer: null,
   tugging: false,
   pinning: false,
@@ -67,9 +65,13 @@ export const desk = {
   reset: () => useDesk.setState({ ...fresh, unit: useDesk.getState().unit }),
   go: (stage: Stage) => {
     bodyDesk.go(useBody.getState().tab);
-    useDesk.setState({ stage, tool: stage === "join" ? "seam" : "pick", seamStart: null, preview: null, tugging: false, pinning: false, tension: stage === "check", clothed: stage !== "body" });
+    trials.clear();
+    useDesk.setState({ stage, tool: stage === "join" ? "seam" : "pick", seamStart: null, tugging: false, pinning: false, tension: stage === "check", clothed: stage !== "body" });
   },
-  take: (tool: Tool) => useDesk.setState({ tool, seamStart: null, preview: null }),
+  take: (tool: Tool) => {
+    trials.clear();
+    useDesk.setState({ tool, seamStart: null });
+  },
   select: (selection: Selection | null) => useDesk.setState({ selection }),
   toggleOverlay: (overlay: Overlay) => useDesk.setState((s) => ({ overlays: s.overlays.includes(overlay) ? s.overlays.filter((o) => o !== overlay) : [...s.overlays, overlay] })),
   fitAll: () => useDesk.setState((s) => ({ fits: s.fits + 1 })),

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { desk, useDesk } from "../desk/store";
+import { toTableFrame } from "../table/shown";
 import { Button } from "../ui/Button";
 import { NumberField } from "../ui/NumberField";
 import { Card } from "./Card";
@@ -12,8 +13,9 @@ export function BandCard({ state, actions }: DocketProps) {
   const [height, setHeight] = useState(100);
   const { pieces } = state.costume;
   const add = () => {
-    const right = Math.max(0, ...pieces.flatMap((p) => p.corners.map((c) => c.at.x + p.at.x)));
-    const low = Math.min(...pieces.flatMap((p) => p.corners.map((c) => c.at.y + p.at.y)));
+    const corners = state.pattern.pieces.flatMap((v) => v.outline.map((l) => toTableFrame(v, l.from)));
+    const right = Math.max(0, ...corners.map((c) => c.x));
+    const low = Math.min(...corners.map((c) => c.y));
     const points = [
       { x: 0, y: 0 },
       { x: width, y: 0 },

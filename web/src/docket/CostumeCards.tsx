@@ -58,7 +58,7 @@ function AddFabric({ state, actions }: Pick<DocketProps, "state" | "actions">) {
 export function CostumeCards({ state, actions }: DocketProps) {
   const { costume } = state;
   const unit = useDesk((s) => s.unit);
-  const length = (piece: number) => state.edges.filter((e) => e.piece === piece).reduce((sum, e) => sum + e.length, 0);
+  const length = (piece: number) => (state.pattern.pieces.find((v) => v.piece === piece)?.outline ?? []).reduce((sum, l) => sum + l.length, 0);
   return (
     <>
       <Card title={costume.name}>

@@ -1,9 +1,10 @@
 import { X } from "lucide-react";
 import { useState } from "react";
 import { useBodies } from "../api/costume";
-import type { EdgeFinish, Piece, Placement } from "../api/types";
+import type { Finish, LineView, Piece, Placement } from "../api/types";
 import { desk, type Selection, useDesk } from "../desk/store";
 import { beside, seamAt } from "../table/find";
+import { foldsOf, nodesOf, type ShownPiece, toPieceFrame, toTableFrame } from "../table/shown";
 import { removeSelected } from "../table/Tray";
 import { AskName } from "../ui/AskName";
 import { Button } from "../ui/Button";
@@ -21,22 +22,25 @@ export function PieceCards(props: Props) {
   const piece = state.costume.pieces.find((p) => p.id === selection.piece);
   const [renaming, setRenaming] = useState(false);
   const { unit, stage } = useDesk();
-  if (!piece) return null;
-  const size = state.sizes.find((s) => s.piece === piece.id);
+  const view = state.pattern.pieces.find((v) => v.piece === selection.piece);
+  if (!piece || !view) return null;
+  const shown: ShownPiece = { id: piece.id, doc: piece, view, fabric: undefined };
+  const partner = view.twin_of === null ? undefined : state.costume.pieces.find((p) => p.id === view.twin_of);
   return (
     <>
-      {selection.kind === "corner" && <CornerCard {...props} piece={piece} corner={selection.corner} />}
-      {selection.kind === "edge" && <EdgeCard {...props} piece={piece} edge={selection.edge} />}
+      {selection.kind === "corner" && <CornerCard {...props} piece={shown} node={selection.node} />}
+      {selection.kind === "edge" && <EdgeCard {...props} piece={shown} line={selection.line} />}
       <Card title={piece.name}>
-        <Row name="Width × height" value={size ? `${format(size.width, unit, false)} × ${format(size.height, unit)}` : "…"} />
-        <Row name="Corners" value={piece.corners.length} />
+        <Row name="Width × height" value={`${format(view.width, unit, false)} × ${format(view.height, unit)}`} />
+        <Row name="Corners" value={view.outline.length} />
+        {partner && <Row name="Twin of" value={partner.name} />}
         <Choice label="Fabric" value={String(piece.fabric)} options={state.costume.fabrics.map((f) => [String(f.id), f.name] as const)} onChange={(id) => actions.edit({ do: "set-fabric", piece: piece.id, fabric: Number(id) })} />
         <NumberField label="Grain" value={piece.grain} unit={unit} plain="°" onChange={(degrees) => actions.edit({ do: "set-grain", piece: piece.id, degrees })} />
         <NumberField label="Wear order" value={piece.wear ?? 1} unit={unit} plain="" step={1} onChange={(wear) => actions.edit({ do: "set-wear", piece: piece.id, wear: Math.round(wear) })} />
         {stage !== "join" && (
           <div className="mt-2 flex flex-wrap gap-2">
             <Button onClick={() => setRenaming(true)}>Rename</Button>
-            <Button onClick={() => actions.edit({ do: "copy-piece", piece: piece.id, at: beside(piece) })}>Copy</Button>
+            <Button onClick={() => actions.edit({ do: "copy-piece", piece: piece.id, at: beside(shown) })}>Copy</Button>
             <Button
               onClick={() => {
                 desk.select({ kind: "piece", piece: piece.id });
@@ -54,20 +58,20 @@ export function PieceCards(props: Props) {
   );
 }
 
-function CornerCard({ actions, piece, corner: id }: Props & { piece: Piece; corner: number }) {
+function CornerCard({ actions, piece, node }: Props & { piece: ShownPiece; node: number }) {
   const { unit } = useDesk();
-  const i = piece.corners.findIndex((c) => c.id === id);
-  const corner = piece.corners[i];
+  const { view } = piece;
+  const corner = nodesOf(view).find((n) => n.node === node);
   if (!corner) return null;
-  const x = corner.at.x + piece.at.x;
-  const y = corner.at.y + piece.at.y;
-  const move = (to: { x: number; y: number }) => actions.edit({ do: "move-corner", piece: piece.id, corner: id, to: { x: to.x - piece.at.x, y: to.y - piece.at.y } });
+  const around = view.outline.findIndex((l) => l.own_node && l.node === node);
+  const { x, y } = toTableFrame(view, corner.at);
+  const move = (to: { x: number; y: number }) => actions.edit({ do: "move-node", piece: piece.id, node, to: toPieceFrame(view, to) });
   return (
-    <Card title={`Corner ${i + 1}`}>
+    <Card title={around < 0 ? "Corner inside" : `Corner ${around + 1}`}>
       <NumberField label="Across" value={x} unit={unit} onChange={(v) => move({ x: v, y })} />
       <NumberField label="Up" value={y} unit={unit} onChange={(v) => move({ x, y: v })} />
-      <Folds actions={actions} piece={piece} corner={id} />
-      <Button className="mt-2" disabled={piece.corners.length <= 3} onClick={() => removeSelected(actions)}>
+      {around >= 0 && <Folds actions={actions} piece={piece} node={node} />}
+      <Button className="mt-2" disabled={around >= 0 && view.outline.length <= 3} onClick={() => removeSelected(actions)}>
         Remove corner
       </Button>
     </Card>
@@ -77,26 +81,31 @@ function CornerCard({ actions, piece, corner: id }: Props & { piece: Piece; corn
 /** Degrees that a new fold line is pressed to. */
 const NEW_FOLD = 90;
 
-/** Fold lines from a corner to others of its piece. */
-function Folds({ actions, piece, corner }: { actions: Props["actions"]; piece: Piece; corner: number }) {
+/** Straight fold lines from a corner to others of its piece. */
+function Folds({ actions, piece, node }: { actions: Props["actions"]; piece: ShownPiece; node: number }) {
   const { unit } = useDesk();
-  const name = (id: number) => `corner ${piece.corners.findIndex((c) => c.id === id) + 1}`;
-  const own = (piece.folds ?? []).filter((f) => f.from === corner || f.to === corner).map((f) => ({ to: f.from === corner ? f.to : f.from, angle: f.angle }));
-  const free = piece.corners.filter((c) => c.id !== corner && own.every((f) => f.to !== c.id));
-  const fold = (to: number, angle: number | null) => actions.edit({ do: "fold-piece", piece: piece.id, from: corner, to, angle });
+  const corners = piece.view.outline.filter((l) => l.own_node);
+  const name = (id: number) => `corner ${piece.view.outline.findIndex((l) => l.own_node && l.node === id) + 1}`;
+  const own = foldsOf(piece.view).flatMap((fold) => {
+    const [from, to] = [fold.lines[0]?.node, fold.lines[fold.lines.length - 1]?.end];
+    if (fold.lines.some((l) => l.image) || from === undefined || to === undefined) return [];
+    return from === node || to === node ? [{ path: fold.path, to: from === node ? to : from, angle: fold.purpose.fold.angle }] : [];
+  });
+  const free = corners.filter((c) => c.node !== node && own.every((f) => f.to !== c.node));
+  const fold = (to: number) => actions.edit({ do: "add-inside", piece: piece.id, points: [{ node }, { node: to }], purpose: { fold: { angle: NEW_FOLD } } });
   return (
     <>
       {own.map((f) => (
         <div key={f.to} className="flex items-center gap-1" data-fold-row={f.to}>
           <div className="grow">
-            <NumberField label={`Fold to ${name(f.to)}`} value={f.angle} unit={unit} plain="°" step={5} onChange={(angle) => fold(f.to, angle)} />
+            <NumberField label={`Fold to ${name(f.to)}`} value={f.angle} unit={unit} plain="°" step={5} onChange={(angle) => actions.edit({ do: "set-purpose", piece: piece.id, path: f.path, purpose: { fold: { angle } } })} />
           </div>
-          <button type="button" aria-label={`Take out the fold to ${name(f.to)}`} className="rounded p-1 hover:bg-ink/5" onClick={() => fold(f.to, null)}>
+          <button type="button" aria-label={`Take out the fold to ${name(f.to)}`} className="rounded p-1 hover:bg-ink/5" onClick={() => actions.edit({ do: "remove-inside", piece: piece.id, path: f.path })}>
             <X size={14} />
           </button>
         </div>
       ))}
-      <Choice label="New fold line" value="" none="to corner…" options={free.map((c) => [String(c.id), name(c.id)] as const)} onChange={(to) => fold(Number(to), NEW_FOLD)} />
+      <Choice label="New fold line" value="" none="to corner…" options={free.map((c) => [String(c.node), name(c.node)] as const)} onChange={(to) => fold(Number(to))} />
     </>
   );
 }
@@ -108,28 +117,35 @@ const FINISHES: [FinishKey, string][] = [
   ["elastic", "elastic, gathers"],
   ["stay", "stay, holds its level"],
 ];
-const finishKey = (finish: EdgeFinish | undefined): FinishKey => (finish === undefined ? "none" : typeof finish === "object" ? "elastic" : finish);
-const finishOf = (key: FinishKey): EdgeFinish | null => (key === "none" ? null : key === "elastic" ? { elastic: { length: 70 } } : key);
+const finishKey = (finish: Finish | null): FinishKey => (finish === null ? "none" : typeof finish === "object" ? "elastic" : finish);
+const finishOf = (key: FinishKey): Finish | null => (key === "none" ? null : key === "elastic" ? { elastic: { length: 70 } } : key);
 
-function EdgeCard({ state, actions, piece, edge }: Props & { piece: Piece; edge: number }) {
+/** "Edge 3" as the table counts them. */
+function lineTitle(piece: ShownPiece, line: number): string {
+  const edge = piece.view.outline.findIndex((l) => l.line === line && !l.image);
+  if (edge >= 0) return `Edge ${edge + 1}`;
+  const cutout = piece.view.cutouts.findIndex((c) => c.some((l) => l.line === line));
+  return cutout >= 0 ? `Cut-out ${cutout + 1}` : "Line inside";
+}
+
+function EdgeCard({ state, actions, piece, line: id }: Props & { piece: ShownPiece; line: number }) {
   const { unit } = useDesk();
-  const i = piece.corners.findIndex((c) => c.id === edge);
-  const corner = piece.corners[i];
-  if (!corner) return null;
-  const length = state.edges.find((e) => e.piece === piece.id && e.edge === edge)?.length ?? 0;
-  const seam = seamAt(state.costume, piece.id, edge);
-  const finish = (next: EdgeFinish | null) => actions.edit({ do: "finish-edge", piece: piece.id, edge, finish: next });
-  const elastic = typeof corner.finish === "object" ? corner.finish.elastic.length : null;
+  const all: LineView[] = [...piece.view.outline, ...piece.view.cutouts.flat(), ...piece.view.inside.flatMap((p) => p.lines)];
+  const line = all.find((l) => l.line === id && !l.image);
+  if (!line) return null;
+  const seam = seamAt(state.pattern.seams, piece.id, id);
+  const finish = (next: Finish | null) => actions.edit({ do: "finish-line", piece: piece.id, line: id, finish: next });
+  const elastic = line.finish !== null && typeof line.finish === "object" && "elastic" in line.finish ? line.finish.elastic.length : null;
   return (
-    <Card title={`Edge ${i + 1}`}>
-      <Row name="Length" value={format(length, unit)} />
-      <Row name="Shape" value={corner.bow ? "curve" : "straight"} />
+    <Card title={lineTitle(piece, id)}>
+      <Row name="Length" value={format(line.length, unit)} />
+      <Row name="Shape" value={line.handles ? "curve" : "straight"} />
       <Row name="Sewn" value={seam ? `seam ${seam.tag}` : "free"} />
-      <Choice label="Finish" value={finishKey(corner.finish)} options={FINISHES} onChange={(key) => finish(finishOf(key))} />
+      <Choice label="Finish" value={finishKey(line.finish)} options={FINISHES} onChange={(key) => finish(finishOf(key))} />
       {elastic !== null && <NumberField label="Elastic" value={elastic} unit={unit} plain="%" step={5} onChange={(percent) => finish({ elastic: { length: percent } })} />}
       <div className="mt-2 flex flex-wrap gap-2">
-        <Button onClick={() => actions.edit({ do: corner.bow ? "straighten-edge" : "curve-edge", piece: piece.id, edge })}>{corner.bow ? "Make straight" : "Make a curve"}</Button>
-        <Button onClick={() => actions.edit({ do: "add-corner", piece: piece.id, edge, fraction: 0.5, by_length: true })}>Corner in the middle</Button>
+        <Button onClick={() => actions.edit({ do: line.handles ? "straighten-line" : "curve-line", piece: piece.id, line: id })}>{line.handles ? "Make straight" : "Make a curve"}</Button>
+        <Button onClick={() => actions.edit({ do: "split-line", piece: piece.id, line: id, fraction: 0.5, by_length: true })}>Corner in the middle</Button>
       </div>
     </Card>
   );

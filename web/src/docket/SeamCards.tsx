@@ -9,8 +9,10 @@ import type { DocketProps } from "./Docket";
 export function sideName(state: CostumeState, runs: Run[]): string {
   const [run] = runs;
   const piece = state.costume.pieces.find((p) => p.id === run?.piece);
-  const edges = runs.map((r) => (piece?.corners.findIndex((c) => c.id === r.edge) ?? 0) + 1);
-  return `${piece?.name ?? "?"} · edge ${edges.join(" + ")}`;
+  const view = state.pattern.pieces.find((v) => v.piece === run?.piece);
+  const lines = runs.map((r) => view?.outline.findIndex((l) => l.line === r.line) ?? -1);
+  const words = lines.every((k) => k >= 0) ? `edge ${lines.map((k) => k + 1).join(" + ")}` : "inside";
+  return `${piece?.name ?? "?"} · ${words}`;
 }
 
 function Tag({ tag, chosen = false }: { tag: string; chosen?: boolean }) {
@@ -21,7 +23,7 @@ function Tag({ tag, chosen = false }: { tag: string; chosen?: boolean }) {
 export function SeamCards({ state, actions }: DocketProps) {
   const { selection, unit } = useDesk();
   const chosen = selection?.kind === "seam" ? state.costume.seams.find((s) => s.id === selection.seam) : undefined;
-  const measure = (seam: Seam) => state.seams.find((m) => m.seam === seam.id);
+  const measure = (seam: Seam) => state.pattern.seams.find((m) => m.seam === seam.id && !m.image);
   const m = chosen && measure(chosen);
   return (
     <>

@@ -1,5 +1,6 @@
 import { create } from "zustand";
 import type { Command, Event as DrapeEvent, PieceSpan, Status, CrossingPlace } from "../api/types";
+import { trials } from "../desk/trial";
 import { notify } from "../ui/notices";
 import { decode, type Frame } from "./frames";
 
@@ -48,9 +49,13 @@ export class DrapeSocket {
   private connect() {
     const socket = new WebSocket(`ws://${window.location.host}/api/costumes/${this.id}/drape`);
     socket.binaryType = "arraybuffer";
-    socket.onopen = () => useDrape.setState({ connected: true });
+    socket.onopen = () => {
+      useDrape.setState({ connected: true });
+      trials.connect((command) => socket.send(JSON.stringify(command)));
+    };
     socket.onclose = () => {
       if (this.closed) return;
+      trials.connect(null);
       useDrape.setState({ connected: false });
       window.setTimeout(() => !this.closed && this.connect(), 1500);
     };
@@ -78,6 +83,9 @@ export class DrapeSocket {
         break;
       case "refused":
         notify(event.refusal);
+        break;
+      case "trial":
+        trials.hear(event);
         break;
       case "changed":
         this.onChanged(event.version);

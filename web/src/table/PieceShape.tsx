@@ -1,87 +1,100 @@
-import type { EdgeMeasure, Fabric, Piece } from "../api/types";
+import { memo } from "react";
 import { useDesk } from "../desk/store";
 import { format } from "../ui/units";
 import { type Camera, toScreen } from "./camera";
-import { middle, nameSpot } from "./nameSpot";
-import { outlinePath } from "./outlinePath";
-import { type EdgeShape, edgeShapes, outward, pointOn } from "./shape";
+import { middle, nameLine, nameSpot } from "./nameSpot";
+import { clothPath, type LineShape, lineShape, lineShapes, outward, pointOn } from "./shape";
+import { foldsOf, nodesOf, type ShownPiece, toTableFrame } from "./shown";
 
 interface Props {
-  piece: Piece;
-  fabric: Fabric | undefined;
+  piece: ShownPiece;
   camera: Camera;
-  edges: EdgeMeasure[];
-  /** Edges that carry a seam; their tags are outside, so their lengths are inside. */
-  sewn: Set<number>;
+  /** Keys of lines that carry a seam; their tags are outside, so their lengths are inside. */
+  sewn: Set<string>;
 }
 
-/** Arc length of a path on screen, by the browser's own measure; used while dragging, before the exact length arrives. */
-function screenLength(path: string): number {
-  const element = document.createElementNS("http://www.w3.org/2000/svg", "path");
-  element.setAttribute("d", path);
-  return element.getTotalLength();
-}
-
-/** One piece with its edges, corners and, when selected, handles and lengths. */
-export function PieceShape({ piece, fabric, camera, edges, sewn }: Props) {
-  const { selection, hovered, preview, tool, stage, seamStart, filled } = useDesk();
-  const shapes = edgeShapes(piece, camera);
-  const selected = selection !== null && selection.kind !== "seam" && selection.piece === piece.id;
-  const edited = preview !== null && "piece" in preview && preview.piece === piece.id && preview.do !== "move-piece";
-  const outline = outlinePath(piece, (x) => camera.x + x * camera.scale, (y) => camera.y - y * camera.scale);
-  const drafting = stage === "draft" || stage === "body";
+/** One piece with its lines, corners and, when selected, handles and lengths. */
+export const PieceShape = memo(function PieceShape({ piece, camera, sewn }: Props) {
+  const { id } = piece;
+  const chosen = useDesk((s) => (s.selection !== null && s.selection.kind !== "seam" && s.selection.piece === id ? s.selection : null));
+  const start = useDesk((s) => (s.seamStart?.piece === id ? s.seamStart.line : null));
+  const hovered = useDesk((s) => s.hovered === id);
+  const picking = useDesk((s) => s.tool === "pick");
+  const drafting = useDesk((s) => s.stage === "draft" || s.stage === "body");
+  const filled = useDesk((s) => s.filled);
+  const shapes = lineShapes(piece, camera);
+  const cloth = clothPath(piece, camera);
+  const around = piece.view.outline.map((l) => lineShape(piece, l, camera));
+  const selected = chosen !== null;
   return (
-    <g data-piece={piece.id} opacity={piece.parked ? 0.45 : 1}>
+    <g data-piece={id} opacity={piece.doc.parked ? 0.45 : 1}>
       <path
-        d={outline}
+        d={cloth}
         data-hit="piece"
-        fill="#fff"
+        fill="var(--color-white)"
+        fillRule="evenodd"
         stroke="none"
-        className={tool === "pick" ? "cursor-grab" : undefined}
-        onPointerEnter={() => useDesk.setState({ hovered: piece.id })}
+        className={picking ? "cursor-grab" : undefined}
+        onPointerEnter={() => useDesk.setState({ hovered: id })}
         onPointerLeave={() => useDesk.setState({ hovered: null })}
       />
-      {fabric && filled && <path d={outline} fill={fabric.colour} fillOpacity={0.55} pointerEvents="none" />}
+      {piece.fabric && filled && <path d={cloth} fill={piece.fabric.colour} fillRule="evenodd" fillOpacity={0.55} pointerEvents="none" />}
       {shapes.map((e) => {
-        const chosen = (selection?.kind === "edge" && selection.piece === piece.id && selection.edge === e.edge) || (seamStart?.piece === piece.id && seamStart.edge === e.edge);
+        const marked = (chosen?.kind === "edge" && chosen.line === e.view.line) || start === e.view.line;
+        const inside = piece.view.inside.find((p) => p.lines.includes(e.view));
         return (
-          <g key={e.edge} className="group">
-            <path d={e.path} fill="none" stroke={chosen ? "var(--color-thread)" : "var(--color-ink)"} strokeWidth={chosen ? 3 : selected || hovered === piece.id ? 2.2 : 1.4} className="group-hover:stroke-thread" pointerEvents="none" strokeLinecap="round" />
-            <path d={e.path} fill="none" stroke="transparent" strokeWidth={13} data-hit="edge" data-edge={e.edge} pointerEvents="stroke" />
+          <g key={e.key} className="group">
+            <path
+              d={e.path}
+              fill="none"
+              stroke={marked ? "var(--color-thread)" : "var(--color-ink)"}
+              strokeWidth={marked ? 3 : inside ? 1.3 : selected || hovered ? 2.2 : 1.4}
+              strokeDasharray={inside ? dashes(inside.purpose) : undefined}
+              className="group-hover:stroke-thread"
+              pointerEvents="none"
+              strokeLinecap="round"
+            />
+            {!e.view.image && <path d={e.path} fill="none" stroke="transparent" strokeWidth={13} data-hit="edge" data-edge={e.view.line} pointerEvents="stroke" />}
           </g>
         );
       })}
-      <FoldLines piece={piece} shapes={shapes} selected={selected} />
+      <FoldAngles piece={piece} camera={camera} selected={selected} />
+      <Notches piece={piece} camera={camera} />
       <Grain piece={piece} camera={camera} />
-      <Name piece={piece} camera={camera} fabric={fabric} />
-      {(selected || edited) && shapes.map((e) => <Length key={e.edge} shape={e} outside={!sewn.has(e.edge)} mm={edited ? screenLength(e.path) / camera.scale : edges.find((m) => m.piece === piece.id && m.edge === e.edge)?.length} />)}
-      {drafting && selected && shapes.map((e) => <Handles key={e.edge} shape={e} />)}
-      {selection?.kind === "corner" && selected && shapes.map((e, k) => <CornerNumber key={e.edge} shape={e} before={shapes[(k + shapes.length - 1) % shapes.length] ?? e} number={k + 1} />)}
-      {shapes.map((e) => {
-        const chosen = selection?.kind === "corner" && selection.piece === piece.id && selection.corner === e.edge;
+      <Name piece={piece} camera={camera} />
+      {selected && shapes.map((e) => <Length key={e.key} shape={e} outside={!sewn.has(`${id}.${e.key}`)} />)}
+      {drafting && selected && shapes.filter((e) => !e.view.image).map((e) => <Handles key={e.key} shape={e} />)}
+      {chosen?.kind === "corner" && around.map((e, k) => <CornerNumber key={e.key} shape={e} before={around[(k + around.length - 1) % around.length] ?? e} number={k + 1} />)}
+      {nodesOf(piece.view).map(({ node, at }) => {
+        const marked = chosen?.kind === "corner" && chosen.node === node;
+        const p = toScreen(camera, toTableFrame(piece.view, at));
         return (
-          <g key={e.edge} transform={`translate(${e.from.x} ${e.from.y}) rotate(45)`} data-hit="corner" data-corner={e.edge} className={tool === "pick" ? "cursor-move" : undefined}>
+          <g key={node} transform={`translate(${p.x} ${p.y}) rotate(45)`} data-hit="corner" data-corner={node} className={picking ? "cursor-move" : undefined}>
             <rect x={-8} y={-8} width={16} height={16} fill="transparent" />
-            <rect x={-3.5} y={-3.5} width={7} height={7} fill={chosen ? "var(--color-thread)" : "var(--color-card)"} stroke={chosen ? "var(--color-thread)" : "var(--color-ink)"} strokeWidth={1.3} />
+            <rect x={-3.5} y={-3.5} width={7} height={7} fill={marked ? "var(--color-thread)" : "var(--color-card)"} stroke={marked ? "var(--color-thread)" : "var(--color-ink)"} strokeWidth={1.3} />
           </g>
         );
       })}
     </g>
   );
+});
+
+/** Folds are dash and dot, stitching short dashes, other lines long ones. */
+function dashes(purpose: ShownPiece["view"]["inside"][number]["purpose"]): string {
+  if (typeof purpose === "object" && "fold" in purpose) return "9 3 2 3";
+  return purpose === "stitching" ? "3 3" : "8 4";
 }
 
-/** Lines along which the piece is pressed, dash and dot. */
-function FoldLines({ piece, shapes, selected }: { piece: Piece; shapes: EdgeShape[]; selected: boolean }) {
-  const at = (corner: number) => shapes.find((s) => s.edge === corner)?.from;
-  return (piece.folds ?? []).map((f) => {
-    const [a, b] = [at(f.from), at(f.to)];
-    if (!a || !b) return null;
+function FoldAngles({ piece, camera, selected }: { piece: ShownPiece; camera: Camera; selected: boolean }) {
+  return foldsOf(piece.view).map((fold) => {
+    const [first, last] = [fold.lines[0], fold.lines[fold.lines.length - 1]];
+    if (!first || !last) return null;
+    const e = lineShape(piece, first, camera);
     return (
-      <g key={`${f.from} ${f.to}`} pointerEvents="none" data-fold={`${f.from} ${f.to}`}>
-        <line x1={a.x} y1={a.y} x2={b.x} y2={b.y} stroke="var(--color-ink)" strokeWidth={1.3} strokeDasharray="9 3 2 3" />
+      <g key={`${fold.path} ${first.image}`} pointerEvents="none" data-fold={`${first.node} ${last.end}`}>
         {selected && (
-          <text x={(a.x + b.x) / 2} y={(a.y + b.y) / 2 - 9} textAnchor="middle" className="figures fill-ink" paintOrder="stroke" stroke="#fff" strokeWidth={3}>
-            {f.angle}°
+          <text x={(e.from.x + e.to.x) / 2} y={(e.from.y + e.to.y) / 2 - 9} textAnchor="middle" className="figures fill-ink" paintOrder="stroke" stroke="var(--color-white)" strokeWidth={3}>
+            {fold.purpose.fold.angle}°
           </text>
         )}
       </g>
@@ -89,22 +102,42 @@ function FoldLines({ piece, shapes, selected }: { piece: Piece; shapes: EdgeShap
   });
 }
 
+/** A short stroke into the cloth, two beside each other for a double notch. */
+function Notches({ piece, camera }: { piece: ShownPiece; camera: Camera }) {
+  return piece.view.notches.map((n, k) => {
+    const at = (along: number, deep: number) => {
+      const d = { x: n.at.x + n.inwards.x * deep - n.inwards.y * along, y: n.at.y + n.inwards.y * deep + n.inwards.x * along };
+      return toScreen(camera, toTableFrame(piece.view, d));
+    };
+    const strokes = (n.double ? [-2, 2] : [0]).map((px) => px / camera.scale);
+    const deep = 7 / camera.scale;
+    return (
+      <g key={`${n.mark} ${k}`} stroke="var(--color-ink)" strokeWidth={1.4} pointerEvents="none" data-notch={n.mark}>
+        {strokes.map((s) => {
+          const [a, b] = [at(s, 0), at(s, deep)];
+          return <line key={s} x1={a.x} y1={a.y} x2={b.x} y2={b.y} />;
+        })}
+      </g>
+    );
+  });
+}
+
 /** The number by which the docket calls a corner, just inside it. */
-function CornerNumber({ shape, before, number }: { shape: EdgeShape; before: EdgeShape; number: number }) {
+function CornerNumber({ shape, before, number }: { shape: LineShape; before: LineShape; number: number }) {
   const [n, m] = [outward(shape), outward(before)];
   return (
-    <text x={shape.from.x - 9 * (n.x + m.x)} y={shape.from.y - 9 * (n.y + m.y)} textAnchor="middle" dominantBaseline="middle" className="figures pointer-events-none fill-ink-soft text-[11px]" paintOrder="stroke" stroke="#fff" strokeWidth={3}>
+    <text x={shape.from.x - 9 * (n.x + m.x)} y={shape.from.y - 9 * (n.y + m.y)} textAnchor="middle" dominantBaseline="middle" className="figures pointer-events-none fill-ink-soft text-[11px]" paintOrder="stroke" stroke="var(--color-white)" strokeWidth={3}>
       {number}
     </text>
   );
 }
 
-function Handles({ shape }: { shape: EdgeShape }) {
+function Handles({ shape }: { shape: LineShape }) {
   if (!shape.leave || !shape.arrive) return null;
   const handle = (name: "leave" | "arrive", from: { x: number; y: number }, at: { x: number; y: number }) => (
     <g>
       <line x1={from.x} y1={from.y} x2={at.x} y2={at.y} stroke="var(--color-thread)" strokeWidth={1} pointerEvents="none" />
-      <circle cx={at.x} cy={at.y} r={9} fill="transparent" data-hit="handle" data-handle={name} data-edge={shape.edge} className="cursor-move" />
+      <circle cx={at.x} cy={at.y} r={9} fill="transparent" data-hit="handle" data-handle={name} data-edge={shape.view.line} className="cursor-move" />
       <circle cx={at.x} cy={at.y} r={4} fill="var(--color-card)" stroke="var(--color-thread)" strokeWidth={1.5} pointerEvents="none" />
     </g>
   );
@@ -116,33 +149,42 @@ function Handles({ shape }: { shape: EdgeShape }) {
   );
 }
 
-function Length({ shape, mm, outside }: { shape: EdgeShape; mm: number | undefined; outside: boolean }) {
+function Length({ shape, outside }: { shape: LineShape; outside: boolean }) {
   const unit = useDesk((s) => s.unit);
-  if (mm === undefined || Math.hypot(shape.to.x - shape.from.x, shape.to.y - shape.from.y) < 34) return null;
+  if (Math.hypot(shape.to.x - shape.from.x, shape.to.y - shape.from.y) < 34) return null;
   const [at, n] = [pointOn(shape, 0.5), outward(shape)];
   // beside a steep edge there is more room outside, below a level one inside
   const side = outside && Math.abs(n.x) > 0.6 ? 1 : -1;
   return (
-    <text x={at.x + side * n.x * (12 + 22 * Math.abs(n.x))} y={at.y + side * n.y * 16} textAnchor="middle" dominantBaseline="middle" className="figures pointer-events-none fill-ink" paintOrder="stroke" stroke="#fff" strokeWidth={3} data-length={shape.edge}>
-      {format(mm, unit)}
+    <text
+      x={at.x + side * n.x * (12 + 22 * Math.abs(n.x))}
+      y={at.y + side * n.y * 16}
+      textAnchor="middle"
+      dominantBaseline="middle"
+      className="figures pointer-events-none fill-ink"
+      paintOrder="stroke"
+      stroke="var(--color-white)"
+      strokeWidth={3}
+      data-length={shape.view.image ? undefined : shape.view.line}
+    >
+      {format(shape.view.length, unit)}
     </text>
   );
 }
 
-function Grain({ piece, camera }: { piece: Piece; camera: Camera }) {
+function Grain({ piece, camera }: { piece: ShownPiece; camera: Camera }) {
   const m = middle(piece);
   const [at, half] = [toScreen(camera, m), Math.min(m.height * 0.2 * camera.scale, 90)];
   if (half < 14) return null;
   return (
-    <g transform={`translate(${at.x} ${at.y - half * 0.35}) rotate(${90 - piece.grain})`} stroke="var(--color-ink-soft)" fill="none" pointerEvents="none">
+    <g transform={`translate(${at.x} ${at.y - half * 0.35}) rotate(${90 - piece.doc.grain - piece.view.angle})`} stroke="var(--color-ink-soft)" fill="none" pointerEvents="none">
       <path d={`M0 ${half}V${-half}M-4 ${-half + 8}L0 ${-half}L4 ${-half + 8}`} />
     </g>
   );
 }
 
-function Name({ piece, camera, fabric }: { piece: Piece; camera: Camera; fabric: Fabric | undefined }) {
-  const line = piece.parked ? "parked" : (fabric?.name ?? "");
-  const spot = nameSpot(piece, camera, line);
+function Name({ piece, camera }: { piece: ShownPiece; camera: Camera }) {
+  const spot = nameSpot(piece, camera);
   if (!spot) return null;
   return (
     <text
@@ -150,17 +192,17 @@ function Name({ piece, camera, fabric }: { piece: Piece; camera: Camera; fabric:
       y={spot.y}
       textAnchor="middle"
       paintOrder="stroke"
-      stroke="#fff"
+      stroke="var(--color-white)"
       strokeWidth={3}
       className={`pointer-events-none fill-ink font-heading font-semibold ${spot.fits ? "text-[14px]" : "text-[11px]"}`}
     >
-      {piece.name}
+      {piece.doc.name}
       {spot.withLine && (
         <tspan x={spot.x} dy={17} className="fill-ink-soft font-normal font-sans text-[11px]">
-          <tspan fill={fabric?.colour} stroke="var(--color-ink-soft)" strokeWidth={0.6} className="text-[13px]">
+          <tspan fill={piece.fabric?.colour} stroke="var(--color-ink-soft)" strokeWidth={0.6} className="text-[13px]">
             ■
           </tspan>{" "}
-          {line}
+          {nameLine(piece)}
         </tspan>
       )}
     </text>

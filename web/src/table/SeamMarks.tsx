@@ -1,43 +1,46 @@
 import { useMemo } from "react";
-import type { Costume, Run, SeamMeasure } from "../api/types";
+import type { RunView } from "../api/types";
 import { desk, useDesk } from "../desk/store";
 import { formatSigned } from "../ui/units";
 import type { Camera } from "./camera";
-import { type EdgeShape, edgeShapes, pointOn } from "./shape";
-import { DOT, placeTags, TAG } from "./tags";
+import { type LineShape, lineKey, lineShapes, pointOn } from "./shape";
+import type { ShownPattern } from "./shown";
+import { DOT, placeTags, seamKey, TAG } from "./tags";
 
 interface Props {
-  costume: Costume;
+  pattern: ShownPattern;
   camera: Camera;
-  measures: SeamMeasure[];
 }
 
 /** Running stitch and letter tag on both sides of every seam; the selected one is tied together. */
-export function SeamMarks({ costume, camera, measures }: Props) {
-  const { selection, unit, stage, tool } = useDesk();
-  const placed = useMemo(() => placeTags(costume, camera), [costume, camera]);
-  const shape = (run: Run): EdgeShape | undefined => {
-    const piece = costume.pieces.find((p) => p.id === run.piece);
-    return piece && edgeShapes(piece, camera).find((e) => e.edge === run.edge);
-  };
+export function SeamMarks({ pattern, camera }: Props) {
+  const selection = useDesk((s) => s.selection);
+  const unit = useDesk((s) => s.unit);
+  const stage = useDesk((s) => s.stage);
+  const tool = useDesk((s) => s.tool);
+  const placed = useMemo(() => placeTags(pattern, camera), [pattern, camera]);
+  const shapes = useMemo(() => new Map(pattern.pieces.map((p) => [p.id, new Map(lineShapes(p, camera).map((e) => [e.key, e]))])), [pattern, camera]);
+  const shape = (run: RunView): LineShape | undefined => shapes.get(run.piece)?.get(lineKey(run.line, run.image));
   return (
     <g data-seams>
-      {costume.seams.map((seam) => {
-        const measure = measures.find((m) => m.seam === seam.id);
-        const chosen = selection?.kind === "seam" && selection.seam === seam.id;
-        const colour = chosen ? "var(--color-thread)" : measure && !measure.even ? "var(--color-amber)" : "var(--color-ink)";
-        const sides = [seam.a, seam.b].map((runs) => runs.map(shape).filter((e) => e !== undefined));
-        const tags = placed.get(seam.id) ?? [null, null];
+      {pattern.seams.map((seam) => {
+        const chosen = selection?.kind === "seam" && selection.seam === seam.seam;
+        const colour = chosen ? "var(--color-thread)" : seam.even ? "var(--color-ink)" : "var(--color-amber)";
+        const runs = [...seam.runs_a, ...seam.runs_b];
+        const tags = placed.get(seamKey(seam)) ?? [null, null];
         const [a, b] = tags;
         return (
-          <g key={seam.id} data-seam={seam.id}>
-            {sides.flat().map((e) => (
-              <g key={`${e.edge}`} fill="none" pointerEvents="none">
-                <path d={e.path} stroke="var(--color-card)" strokeWidth={4} />
-                <path d={e.path} stroke={colour} strokeWidth={chosen ? 3.4 : 2.2} strokeDasharray="7 4" />
-              </g>
-            ))}
-            {chosen && [seam.a, seam.b].flat().map((run) => <Direction key={`${run.piece}.${run.edge}`} edge={shape(run)} backwards={run.backwards} />)}
+          <g key={seamKey(seam)} data-seam={seam.seam}>
+            {runs.map((run, k) => {
+              const d = stretch(shape(run), run);
+              return (
+                <g key={`${k}`} fill="none" pointerEvents="none">
+                  <path d={d} stroke="var(--color-card)" strokeWidth={4} />
+                  <path d={d} stroke={colour} strokeWidth={chosen ? 3.4 : 2.2} strokeDasharray="7 4" />
+                </g>
+              );
+            })}
+            {chosen && runs.map((run, k) => <Direction key={`${k}`} edge={shape(run)} backwards={run.from > run.to} />)}
             {chosen && a && b && (
               <path d={`M ${a.x} ${a.y} C ${a.x + a.n.x * 60} ${a.y + a.n.y * 60 + 30} ${b.x + b.n.x * 60} ${b.y + b.n.y * 60 + 30} ${b.x} ${b.y}`} fill="none" stroke="var(--color-thread)" strokeWidth={1.2} pointerEvents="none" />
             )}
@@ -52,7 +55,7 @@ export function SeamMarks({ costume, camera, measures }: Props) {
                     onPointerDown={(e) => {
                       if (tool !== "pick" && tool !== "seam") return;
                       e.stopPropagation();
-                      desk.select({ kind: "seam", seam: seam.id });
+                      desk.select({ kind: "seam", seam: seam.seam });
                     }}
                   >
                     <title>{`Seam ${seam.tag}`}</title>
@@ -66,11 +69,11 @@ export function SeamMarks({ costume, camera, measures }: Props) {
                   </g>
                 ),
             )}
-            {chosen && stage === "join" && measure && a && b && (
+            {chosen && stage === "join" && a && b && (
               <g transform={`translate(${(a.x + b.x) / 2} ${(a.y + b.y) / 2 + 30})`} pointerEvents="none">
                 <rect x={-44} y={-12} width={88} height={24} rx={5} fill="var(--color-card)" stroke="var(--color-thread)" />
                 <text textAnchor="middle" dominantBaseline="central" className="figures fill-thread">
-                  {formatSigned(measure.b - measure.a, unit)}
+                  {formatSigned(seam.b - seam.a, unit)}
                 </text>
               </g>
             )}
@@ -81,8 +84,17 @@ export function SeamMarks({ costume, camera, measures }: Props) {
   );
 }
 
+/** The part of a line that a run covers, as a path. */
+function stretch(edge: LineShape | undefined, run: RunView): string {
+  if (!edge) return "";
+  const [low, high] = [Math.min(run.from, run.to), Math.max(run.from, run.to)];
+  if (low === 0 && high === 1) return edge.path;
+  const points = Array.from({ length: 17 }, (_, k) => pointOn(edge, low + ((high - low) * k) / 16));
+  return `M ${points.map((p) => `${p.x} ${p.y}`).join(" L ")}`;
+}
+
 /** Arrowheads along one run: both sides are sewn from their start to their end. */
-function Direction({ edge, backwards }: { edge: EdgeShape | undefined; backwards: boolean }) {
+function Direction({ edge, backwards }: { edge: LineShape | undefined; backwards: boolean }) {
   if (!edge) return null;
   const short = Math.hypot(edge.to.x - edge.from.x, edge.to.y - edge.from.y) < 90;
   const heads = (short ? [0.5] : [0.2, 0.8]).map((t) => {

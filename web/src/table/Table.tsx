@@ -2,8 +2,8 @@ import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import type { CostumeActions } from "../api/costume";
 import { useOutbox } from "../api/outbox";
 import type { CostumeState } from "../api/types";
-import { preview } from "../desk/preview";
 import { desk, useDesk } from "../desk/store";
+import { trials } from "../desk/trial";
 import { type Camera, fit, toScreen, zoom } from "./camera";
 import { PatternPaper } from "./PatternPaper";
 import { PieceShape } from "./PieceShape";
@@ -12,6 +12,8 @@ import { Sketch } from "./Sketch";
 import { TableMenu } from "./TableMenu";
 import { Tray } from "./Tray";
 import { useHand } from "./hand";
+import { lineKey } from "./shape";
+import { toTableFrame, useShown } from "./shown";
 
 interface Props {
   state: CostumeState;
@@ -25,13 +27,18 @@ export function Table({ state, actions }: Props) {
   const svg = useRef<SVGSVGElement>(null);
   const [size, setSize] = useState({ width: 0, height: 0 });
   const [camera, setCamera] = useState<Camera | null>(null);
-  const ahead = useDesk((s) => s.preview);
-  const waiting = useOutbox((s) => s.waiting[state.id] ?? nothingWaiting);
-  const costume = useMemo(() => preview(waiting.reduce((c, w) => preview(c, w.edit), state.costume), ahead), [state.costume, waiting, ahead]);
+  const waiting = useOutbox((s) => (s.waiting[state.id] ?? nothingWaiting).length);
+  const pattern = useShown(state);
+  const { pieces, seams } = pattern;
+  // what was tried out stays in sight until it is acknowledged, or refused
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a newer version ends a trial as well
+  useEffect(() => {
+    if (waiting === 0) trials.clear();
+  }, [waiting, state.version]);
 
   const fits = useDesk((s) => s.fits);
-  const newest = useRef(costume);
-  newest.current = costume;
+  const newest = useRef(pieces);
+  newest.current = pieces;
   const sized = useRef(size);
   sized.current = size;
   useEffect(() => {
@@ -46,22 +53,22 @@ export function Table({ state, actions }: Props) {
     return () => observer.disconnect();
   }, []);
 
-  const sewn = useMemo(() => new Set(costume.seams.flatMap((s) => [...s.a, ...s.b].map((r) => r.edge))), [costume.seams]);
+  const sewn = useMemo(() => new Set(seams.flatMap((s) => [...s.runs_a, ...s.runs_b].map((r) => `${r.piece}.${lineKey(r.line, r.image)}`))), [seams]);
   const ready = size.width > 0;
   useEffect(() => {
-    if (ready && !camera) setCamera(fit(costume, size.width, size.height));
-  }, [ready, camera, costume, size]);
+    if (ready && !camera) setCamera(fit(pieces, size.width, size.height));
+  }, [ready, camera, pieces, size]);
 
   const seen = useRef<number | null>(null);
-  const count = costume.pieces.length;
+  const count = pieces.length;
   useEffect(() => {
-    const piece = newest.current.pieces[count - 1];
+    const piece = newest.current[count - 1];
     const added = seen.current !== null && count > seen.current;
     seen.current = count;
     if (!added || !piece || !camera) return;
     desk.select({ kind: "piece", piece: piece.id });
-    const shown = piece.corners.every((c) => {
-      const p = toScreen(camera, { x: c.at.x + piece.at.x, y: c.at.y + piece.at.y });
+    const shown = piece.view.outline.every((l) => {
+      const p = toScreen(camera, toTableFrame(piece.view, l.from));
       return p.x > 0 && p.y > 0 && p.x < sized.current.width && p.y < sized.current.height;
     });
     if (!shown) desk.fitAll();
@@ -81,12 +88,12 @@ export function Table({ state, actions }: Props) {
     return () => element.removeEventListener("wheel", onWheel);
   }, []);
 
-  const hand = useHand({ costume, camera, setCamera, svg, actions });
+  const hand = useHand({ pattern, camera, setCamera, svg, actions });
   const tool = useDesk((s) => s.tool);
 
   return (
     <section className="relative h-full overflow-hidden bg-sheet" aria-label="Table">
-      <TableMenu costume={costume} actions={actions}>
+      <TableMenu costume={state.costume} pattern={pattern} actions={actions}>
       <svg
         ref={svg}
         width={size.width}
@@ -104,17 +111,17 @@ export function Table({ state, actions }: Props) {
         {camera && (
           <>
             <PatternPaper camera={camera} width={size.width} height={size.height} />
-            {costume.pieces.map((piece) => (
-              <PieceShape key={piece.id} piece={piece} fabric={costume.fabrics.find((f) => f.id === piece.fabric)} camera={camera} edges={state.edges} sewn={sewn} />
+            {pieces.map((piece) => (
+              <PieceShape key={piece.id} piece={piece} camera={camera} sewn={sewn} />
             ))}
-            <SeamMarks costume={costume} camera={camera} measures={state.seams} />
+            <SeamMarks pattern={pattern} camera={camera} />
             <Sketch sketch={hand.sketch} camera={camera} label={hand.label} pointer={hand.at} />
           </>
         )}
       </svg>
       </TableMenu>
       <h2 className="pointer-events-none absolute top-3 left-4 font-heading font-semibold text-[13px] text-ink-soft">Table</h2>
-      {costume.pieces.length === 0 && tool !== "outline" && tool !== "band" && (
+      {pieces.length === 0 && tool !== "outline" && tool !== "band" && (
         <div className="pointer-events-none absolute inset-0 grid place-items-center">
           <button type="button" className="pointer-events-auto rounded-lg border border-edge bg-card px-5 py-3 shadow-sm" onClick={() => useDesk.setState({ stage: "draft", tool: "outline" })}>
             The table is empty. <strong className="font-semibold underline">Draw the first piece</strong>

@@ -4,10 +4,12 @@ import type { CostumeActions } from "../api/costume";
 import type { Costume } from "../api/types";
 import { desk, useDesk } from "../desk/store";
 import { beside, seamAt } from "./find";
+import { allLines, type ShownPattern } from "./shown";
 import { removeSelected } from "./Tray";
 
 interface Props {
   costume: Costume;
+  pattern: ShownPattern;
   actions: CostumeActions;
   children: ReactNode;
 }
@@ -15,15 +17,15 @@ interface Props {
 type Item = { name: string; run: () => void; stops?: boolean };
 
 /** What can be done with the thing under the pointer, on a right click. */
-export function TableMenu({ costume, actions, children }: Props) {
+export function TableMenu({ costume, pattern, actions, children }: Props) {
   const [items, setItems] = useState<Item[]>([]);
 
   const look = (e: MouseEvent) => {
     const element = (e.target as Element).closest<SVGElement>("[data-hit]");
-    const piece = costume.pieces.find((p) => p.id === Number(element?.closest<SVGElement>("[data-piece]")?.dataset.piece));
+    const piece = pattern.pieces.find((p) => p.id === Number(element?.closest<SVGElement>("[data-piece]")?.dataset.piece));
     const seam = costume.seams.find((s) => s.id === Number(element?.closest<SVGElement>("[data-seam]")?.dataset.seam));
     if (element?.dataset.hit === "tag" && seam) setItems(seamItems(seam.id));
-    else if (piece && element?.dataset.hit === "corner") setItems(cornerItems(piece.id, Number(element.dataset.corner), piece.corners.length > 3));
+    else if (piece && element?.dataset.hit === "corner") setItems(cornerItems(piece.id, Number(element.dataset.corner), piece.view.outline.length > 3));
     else if (piece && element?.dataset.hit === "edge") setItems(edgeItems(piece.id, Number(element.dataset.edge)));
     else if (piece) setItems(pieceItems(piece.id));
     else setItems(tableItems());
@@ -37,29 +39,30 @@ export function TableMenu({ costume, actions, children }: Props) {
     ];
   };
   const cornerItems = (piece: number, corner: number, more: boolean): Item[] => {
-    desk.select({ kind: "corner", piece, corner });
+    desk.select({ kind: "corner", piece, node: corner });
     return [{ name: "Remove corner", run: () => removeSelected(actions), stops: !more }];
   };
   const edgeItems = (piece: number, edge: number): Item[] => {
-    desk.select({ kind: "edge", piece, edge });
-    const curved = costume.pieces.find((p) => p.id === piece)?.corners.find((c) => c.id === edge)?.bow;
-    const seam = seamAt(costume, piece, edge);
+    desk.select({ kind: "edge", piece, line: edge });
+    const view = pattern.pieces.find((p) => p.id === piece)?.view;
+    const curved = view && allLines(view).find((l) => l.line === edge)?.handles;
+    const seam = seamAt(pattern.seams, piece, edge);
     const sewn: Item[] = seam
-      ? [{ name: `Unpick seam ${seam.tag}`, run: () => actions.edit({ do: "unpick", seam: seam.id }) }]
-      : [{ name: "Join to…", run: () => useDesk.setState({ stage: "join", tool: "seam", selection: null, seamStart: { piece, edge } }) }];
+      ? [{ name: `Unpick seam ${seam.tag}`, run: () => actions.edit({ do: "unpick", seam: seam.seam }) }]
+      : [{ name: "Join to…", run: () => useDesk.setState({ stage: "join", tool: "seam", selection: null, seamStart: { piece, line: edge } }) }];
     return [
-      { name: curved ? "Make straight" : "Make a curve", run: () => actions.edit({ do: curved ? "straighten-edge" : "curve-edge", piece, edge }) },
-      { name: "Corner in the middle", run: () => actions.edit({ do: "add-corner", piece, edge, fraction: 0.5, by_length: true }) },
+      { name: curved ? "Make straight" : "Make a curve", run: () => actions.edit({ do: curved ? "straighten-line" : "curve-line", piece, line: edge }) },
+      { name: "Corner in the middle", run: () => actions.edit({ do: "split-line", piece, line: edge, fraction: 0.5, by_length: true }) },
       ...sewn,
     ];
   };
   const pieceItems = (id: number): Item[] => {
     desk.select({ kind: "piece", piece: id });
-    const piece = costume.pieces.find((p) => p.id === id);
+    const piece = pattern.pieces.find((p) => p.id === id);
     if (!piece) return [];
     return [
       { name: "Copy", run: () => actions.edit({ do: "copy-piece", piece: id, at: beside(piece) }) },
-      { name: piece.parked ? "Take out of parking" : "Park", run: () => actions.edit({ do: "park", piece: id, parked: !piece.parked }) },
+      { name: piece.doc.parked ? "Take out of parking" : "Park", run: () => actions.edit({ do: "park", piece: id, parked: !piece.doc.parked }) },
       { name: "Remove", run: () => removeSelected(actions) },
     ];
   };

@@ -87,7 +87,7 @@ export function Tray({ actions }: { actions: CostumeActions }) {
 /** Takes out what is selected. */
 export function removeSelected(actions: CostumeActions) {
   const { selection } = useDesk.getState();
-  if (selection?.kind === "corner") actions.edit({ do: "remove-corner", piece: selection.piece, corner: selection.corner });
+  if (selection?.kind === "corner") actions.edit({ do: "remove-node", piece: selection.piece, node: selection.node });
   if (selection?.kind === "piece") actions.edit({ do: "remove-piece", piece: selection.piece });
   if (selection?.kind === "seam") actions.edit({ do: "unpick", seam: selection.seam });
   desk.select(null);

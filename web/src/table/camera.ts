@@ -1,4 +1,5 @@
-import type { Costume, Point } from "../api/types";
+import type { Point } from "../api/types";
+import { type ShownPiece, toTableFrame } from "./shown";
 
 /** Screen position of the table's origin and pixels per mm; the table's y points up. */
 export interface Camera {
@@ -18,8 +19,8 @@ export function zoom(c: Camera, at: Point, factor: number): Camera {
 }
 
 /** All pieces within the given size, with room for the tray. */
-export function fit(costume: Costume, width: number, height: number): Camera {
-  const points = costume.pieces.flatMap((p) => p.corners.map((c) => ({ x: c.at.x + p.at.x, y: c.at.y + p.at.y })));
+export function fit(pieces: ShownPiece[], width: number, height: number): Camera {
+  const points = pieces.flatMap((p) => p.view.outline.map((l) => toTableFrame(p.view, l.from)));
   if (points.length === 0) return { x: width / 2, y: height / 2, scale: 0.4 };
   const xs = points.map((p) => p.x);
   const ys = points.map((p) => p.y);

@@ -1,12 +1,13 @@
-import type { Costume, CornerId, Piece, PieceId, Point, Seam } from "../api/types";
+import type { LineId, PieceId, Point, SeamView } from "../api/types";
+import type { ShownPiece } from "./shown";
 
-/** The seam that an edge is sewn with. */
-export function seamAt(costume: Costume, piece: PieceId, edge: CornerId): Seam | undefined {
-  return costume.seams.find((s) => [...s.a, ...s.b].some((r) => r.piece === piece && r.edge === edge));
+/** The seam that a line is sewn with; one of the document before an image. */
+export function seamAt(seams: SeamView[], piece: PieceId, line: LineId): SeamView | undefined {
+  const on = (s: SeamView) => [...s.runs_a, ...s.runs_b].some((r) => r.piece === piece && r.line === line);
+  return seams.find((s) => !s.image && on(s)) ?? seams.find(on);
 }
 
 /** Where a copy of a piece lies beside it. */
-export function beside(piece: Piece): Point {
-  const xs = piece.corners.map((c) => c.at.x);
-  return { x: piece.at.x + Math.max(...xs) - Math.min(...xs) + 60, y: piece.at.y };
+export function beside({ view }: ShownPiece): Point {
+  return { x: view.at.x + view.width + 60, y: view.at.y };
 }

@@ -1,16 +1,18 @@
 import { type PointerEvent, type RefObject, useEffect, useRef, useState } from "react";
 import type { CostumeActions } from "../api/costume";
-import type { Costume, Edit, Piece, Point } from "../api/types";
+import type { Edit, Point } from "../api/types";
 import { desk, useDesk } from "../desk/store";
+import { trials, useTrial } from "../desk/trial";
 import { Press } from "../pointer/press";
 import { notify } from "../ui/notices";
 import { type Camera, toTable } from "./camera";
 import { seamAt } from "./find";
-import { edgeShapes, nearestOn } from "./shape";
+import { handleEnd, lineShape, nearestOn } from "./shape";
+import { allLines, nodesOf, type ShownPattern, type ShownPiece, toPieceFrame, toTableFrame } from "./shown";
 import { type Snapped, snap } from "./snap";
 
 interface Surroundings {
-  costume: Costume;
+  pattern: ShownPattern;
   camera: Camera | null;
   setCamera: (change: (c: Camera | null) => Camera | null) => void;
   svg: RefObject<SVGSVGElement | null>;
@@ -19,7 +21,7 @@ interface Surroundings {
 
 type Drag = { press: Press } & (
   | { kind: "pan"; from: Point; camera: Camera }
-  | { kind: "piece" | "corner" | "handle"; from: Point; start: Point; make: (at: Point) => Edit; piece: Piece; corner: number | null; neighbours: Point[] }
+  | { kind: "piece" | "corner" | "handle"; from: Point; start: Point; make: (at: Point) => Edit; piece: ShownPiece; node: number | null; neighbours: Point[] }
 );
 
 /** A drag that is not of any press yet. */
@@ -28,10 +30,8 @@ type Begun = Drag extends infer D ? (D extends Drag ? Omit<D, "press"> : never) 
 /** Snapping distance on screen, px. */
 const REACH = 9;
 
-const inTable = (piece: Piece, p: Point) => ({ x: p.x + piece.at.x, y: p.y + piece.at.y });
-
-/** What the pointer does on the table: one gesture at a time, previewed at once and sent as one edit at release. */
-export function useHand({ costume, camera, setCamera, svg, actions }: Surroundings) {
+/** What the pointer does on the table: one gesture at a time, tried out as it goes and sent as one edit at release. */
+export function useHand({ pattern, camera, setCamera, svg, actions }: Surroundings) {
   const drag = useRef<Drag | null>(null);
   const [sketch, setSketch] = useState<Point[]>([]);
   const [label, setLabel] = useState<string | null>(null);
@@ -69,14 +69,14 @@ export function useHand({ costume, camera, setCamera, svg, actions }: Surroundin
     setSketch([]);
     setLabel(null);
     setAt(null);
-    useDesk.setState({ preview: null });
+    trials.clear();
   };
 
   const addPiece = (points: Point[]) => {
     const first = points[0];
     if (!first) return;
     const local = points.map((p) => ({ x: p.x - first.x, y: p.y - first.y }));
-    actions.edit({ do: "add-piece", name: `Piece ${costume.pieces.length + 1}`, at: first, points: local });
+    actions.edit({ do: "add-piece", name: `Piece ${pattern.pieces.length + 1}`, at: first, points: local });
     setSketch([]);
     desk.take("pick");
   };
@@ -89,41 +89,38 @@ export function useHand({ costume, camera, setCamera, svg, actions }: Surroundin
   const hit = (e: PointerEvent) => {
     const element = (e.target as Element).closest<SVGElement>("[data-hit]");
     const id = Number(element?.closest<SVGElement>("[data-piece]")?.dataset.piece);
-    return { element, data: element?.dataset, piece: costume.pieces.find((p) => p.id === id) };
+    return { element, data: element?.dataset, piece: pattern.pieces.find((p) => p.id === id) };
   };
 
   const grab = (e: PointerEvent, p: Point): Begun | null => {
     const { data, piece } = hit(e);
     if (!piece || !data || !camera) return null;
     const from = toTable(camera, p);
+    const { view } = piece;
     if (data.hit === "handle") {
-      const edge = Number(data.edge);
-      const handle = data.handle === "leave" ? "leave" : "arrive";
-      const bow = piece.corners.find((c) => c.id === edge)?.bow;
-      if (!bow) return null;
-      const i = piece.corners.findIndex((c) => c.id === edge);
-      const end = piece.corners[handle === "leave" ? i : (i + 1) % piece.corners.length];
-      const make = (to: Point): Edit => ({ do: "move-handle", piece: piece.id, edge, handle, to });
-      return { kind: "handle", from, start: bow[handle], make, piece, corner: null, neighbours: end ? [inTable(piece, end.at)] : [] };
+      const line = allLines(view).find((l) => l.line === Number(data.edge) && !l.image);
+      if (!line?.handles) return null;
+      const leaves = data.handle === "leave";
+      const end = handleEnd(line, leaves ? "leave" : "arrive");
+      const make = (to: Point): Edit => ({ do: "move-handle", piece: piece.id, line: line.line, end, to });
+      return { kind: "handle", from, start: line.handles[leaves ? 0 : 1], make, piece, node: null, neighbours: [toTableFrame(view, leaves ? line.from : line.to)] };
     }
     if (data.hit === "corner") {
-      const id = Number(data.corner);
-      const i = piece.corners.findIndex((c) => c.id === id);
-      const corner = piece.corners[i];
-      if (!corner) return null;
-      desk.select({ kind: "corner", piece: piece.id, corner: id });
-      const n = piece.corners.length;
-      const neighbours = [piece.corners[(i + 1) % n], piece.corners[(i + n - 1) % n]].flatMap((c) => (c ? [inTable(piece, c.at)] : []));
-      const make = (to: Point): Edit => ({ do: "move-corner", piece: piece.id, corner: id, to });
-      return { kind: "corner", from, start: corner.at, make, piece, corner: id, neighbours };
+      const node = Number(data.corner);
+      const start = nodesOf(view).find((n) => n.node === node)?.at;
+      if (!start) return null;
+      desk.select({ kind: "corner", piece: piece.id, node });
+      const beside = allLines(view).flatMap((l) => (l.node === node && l.own_node ? [l.to] : l.end === node && !l.image ? [l.from] : []));
+      const make = (to: Point): Edit => ({ do: "move-node", piece: piece.id, node, to });
+      return { kind: "corner", from, start, make, piece, node, neighbours: beside.map((p) => toTableFrame(view, p)) };
     }
     if (data.hit === "edge") {
-      desk.select({ kind: "edge", piece: piece.id, edge: Number(data.edge) });
+      desk.select({ kind: "edge", piece: piece.id, line: Number(data.edge) });
       return null;
     }
     desk.select({ kind: "piece", piece: piece.id });
     const make = (to: Point): Edit => ({ do: "move-piece", piece: piece.id, at: to });
-    return { kind: "piece", from, start: piece.at, make, piece, corner: null, neighbours: [] };
+    return { kind: "piece", from, start: view.at, make, piece, node: null, neighbours: [] };
   };
 
   const use = (e: PointerEvent, p: Point) => {
@@ -146,37 +143,37 @@ export function useHand({ costume, camera, setCamera, svg, actions }: Surroundin
       if (tool === "seam" || tool === "flip" || tool === "unpick") useDesk.setState({ seamStart: null });
       return;
     }
-    const shape = edgeShapes(piece, camera).find((s) => s.edge === edge);
-    const seam = seamAt(costume, piece.id, edge);
-    if (tool === "corner" && shape) actions.edit({ do: "add-corner", piece: piece.id, edge, fraction: nearestOn(shape, p) });
+    const line = allLines(piece.view).find((l) => l.line === edge && !l.image);
+    const seam = seamAt(pattern.seams, piece.id, edge);
+    if (tool === "corner" && line) actions.edit({ do: "split-line", piece: piece.id, line: edge, fraction: nearestOn(lineShape(piece, line, camera), p) });
     if (tool === "bow") {
-      actions.edit({ do: shape?.leave ? "straighten-edge" : "curve-edge", piece: piece.id, edge });
-      desk.select({ kind: "edge", piece: piece.id, edge });
+      actions.edit({ do: line?.handles ? "straighten-line" : "curve-line", piece: piece.id, line: edge });
+      desk.select({ kind: "edge", piece: piece.id, line: edge });
     }
     if (tool === "seam") joinAt(piece, edge);
-    if (tool === "flip" && seam) actions.edit({ do: "flip-seam", seam: seam.id });
-    if (tool === "unpick" && seam) actions.edit({ do: "unpick", seam: seam.id });
-    if ((tool === "flip" || tool === "unpick") && !seam) notify({ item: `${piece.name}, this edge`, reason: "is not sewn", mend: "Click an edge with a letter tag" });
+    if (tool === "flip" && seam) actions.edit({ do: "flip-seam", seam: seam.seam });
+    if (tool === "unpick" && seam) actions.edit({ do: "unpick", seam: seam.seam });
+    if ((tool === "flip" || tool === "unpick") && !seam) notify({ item: `${piece.doc.name}, this edge`, reason: "is not sewn", mend: "Click an edge with a letter tag" });
   };
 
-  const joinAt = (piece: Piece, edge: number) => {
+  const joinAt = (piece: ShownPiece, line: number) => {
     const start = useDesk.getState().seamStart;
-    const taken = seamAt(costume, piece.id, edge);
+    const taken = seamAt(pattern.seams, piece.id, line);
     if (!start && taken) {
-      desk.select({ kind: "seam", seam: taken.id });
+      desk.select({ kind: "seam", seam: taken.seam });
       return;
     }
     if (!start) {
-      useDesk.setState({ seamStart: { piece: piece.id, edge }, selection: null });
+      useDesk.setState({ seamStart: { piece: piece.id, line }, selection: null });
       return;
     }
-    actions.edit({ do: "join", a: start, b: { piece: piece.id, edge } });
+    actions.edit({ do: "join", a: start, b: { piece: piece.id, line } });
     useDesk.setState({ seamStart: null });
   };
 
   const snapped_ = (p: Point, neighbours: Point[]): Snapped => {
     if (!camera) return { at: p, label: null };
-    return snap(costume, toTable(camera, p), { piece: null, corner: null, neighbours }, REACH / camera.scale);
+    return snap(pattern.pieces, toTable(camera, p), { piece: null, node: null, neighbours }, REACH / camera.scale);
   };
 
   const down = (e: PointerEvent) => {
@@ -211,15 +208,16 @@ export function useHand({ costume, camera, setCamera, svg, actions }: Surroundin
       setCamera(() => ({ ...start, x: start.x + p.x - d.from.x, y: start.y + p.y - d.from.y }));
     } else if (d) {
       const now = toTable(camera, p);
-      const target = { x: d.start.x + now.x - d.from.x, y: d.start.y + now.y - d.from.y };
       if (d.kind === "piece") {
-        useDesk.setState({ preview: d.make(target) });
+        trials.show(d.make({ x: d.start.x + now.x - d.from.x, y: d.start.y + now.y - d.from.y }));
         return;
       }
-      const snapped = snap(costume, inTable(d.piece, target), { piece: d.piece.id, corner: d.corner, neighbours: d.neighbours }, REACH / camera.scale);
+      const held = toTableFrame(d.piece.view, d.start);
+      const target = { x: held.x + now.x - d.from.x, y: held.y + now.y - d.from.y };
+      const snapped = snap(pattern.pieces, target, { piece: d.piece.id, node: d.node, neighbours: d.neighbours }, REACH / camera.scale);
       setLabel(snapped.label);
       setAt(snapped.at);
-      useDesk.setState({ preview: d.make({ x: snapped.at.x - d.piece.at.x, y: snapped.at.y - d.piece.at.y }) });
+      trials.show(d.make(toPieceFrame(d.piece.view, snapped.at)));
     } else if (tool === "outline" || tool === "band") {
       const snapped = snapped_(p, tool === "outline" ? sketch.slice(-1) : []);
       setLabel(snapped.label);
@@ -233,12 +231,12 @@ export function useHand({ costume, camera, setCamera, svg, actions }: Surroundin
     drag.current = null;
     svg.current?.releasePointerCapture(e.pointerId);
     if (d?.kind === "pan" && !d.press.isDrag && e.button === 0) desk.select(null);
-    const made = useDesk.getState().preview;
+    const made = useTrial.getState().edit;
     if (d && d.kind !== "pan" && d.press.isDrag && made) {
       setLabel(null);
       setAt(null);
       actions.edit(made);
-      useDesk.setState({ preview: null });
+      trials.settle();
     }
     const first = sketch[0];
     if (tool === "band" && first && at && Math.abs(at.x - first.x) > 5 && Math.abs(at.y - first.y) > 5) {

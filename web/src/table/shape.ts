@@ -1,9 +1,12 @@
-import type { CornerId, Piece, Point } from "../api/types";
+import type { LineView, Point } from "../api/types";
 import { type Camera, toScreen } from "./camera";
+import { allLines, type ShownPiece, toTableFrame } from "./shown";
 
-/** Screen geometry of one edge. */
-export interface EdgeShape {
-  edge: CornerId;
+/** Screen geometry of one line. */
+export interface LineShape {
+  view: LineView;
+  /** Of its own in the piece. */
+  key: string;
   from: Point;
   to: Point;
   leave: Point | null;
@@ -11,27 +14,39 @@ export interface EdgeShape {
   path: string;
 }
 
-export function edgeShapes(piece: Piece, camera: Camera): EdgeShape[] {
-  const at = (p: Point) => toScreen(camera, { x: p.x + piece.at.x, y: p.y + piece.at.y });
-  return piece.corners.map((corner, i) => {
-    const next = piece.corners[(i + 1) % piece.corners.length] ?? corner;
-    const [from, to] = [at(corner.at), at(next.at)];
-    const [leave, arrive] = corner.bow ? [at(corner.bow.leave), at(corner.bow.arrive)] : [null, null];
-    const middle = leave && arrive ? `C ${leave.x} ${leave.y} ${arrive.x} ${arrive.y} ${to.x} ${to.y}` : `L ${to.x} ${to.y}`;
-    return { edge: corner.id, from, to, leave, arrive, path: `M ${from.x} ${from.y} ${middle}` };
-  });
+export const lineKey = (line: number, image: boolean) => `${line}${image ? "'" : ""}`;
+
+export function lineShape(piece: ShownPiece, view: LineView, camera: Camera): LineShape {
+  const at = (p: Point) => toScreen(camera, toTableFrame(piece.view, p));
+  const [from, to] = [at(view.from), at(view.to)];
+  const [leave, arrive] = view.handles ? [at(view.handles[0]), at(view.handles[1])] : [null, null];
+  return { view, key: lineKey(view.line, view.image), from, to, leave, arrive, path: `M ${from.x} ${from.y} ${segment(leave, arrive, to)}` };
 }
 
-/** A point of the edge at the curve parameter t. */
-export function pointOn(e: EdgeShape, t: number): Point {
+const segment = (leave: Point | null, arrive: Point | null, to: Point) => (leave && arrive ? `C ${leave.x} ${leave.y} ${arrive.x} ${arrive.y} ${to.x} ${to.y}` : `L ${to.x} ${to.y}`);
+
+export const lineShapes = (piece: ShownPiece, camera: Camera): LineShape[] => allLines(piece.view).map((view) => lineShape(piece, view, camera));
+
+/** The outline and the cut-outs as one path, which is filled where there is cloth. */
+export function clothPath(piece: ShownPiece, camera: Camera): string {
+  const chain = (lines: LineView[]) => {
+    const shapes = lines.map((l) => lineShape(piece, l, camera));
+    const [first] = shapes;
+    return first ? `M ${first.from.x} ${first.from.y} ${shapes.map((s) => segment(s.leave, s.arrive, s.to)).join(" ")} Z` : "";
+  };
+  return [piece.view.outline, ...piece.view.cutouts].map(chain).join(" ");
+}
+
+/** A point of the line at the curve parameter t. */
+export function pointOn(e: LineShape, t: number): Point {
   const u = 1 - t;
   if (!e.leave || !e.arrive) return { x: e.from.x * u + e.to.x * t, y: e.from.y * u + e.to.y * t };
   const mix = (k: "x" | "y") => u * u * u * e.from[k] + 3 * u * u * t * (e.leave as Point)[k] + 3 * u * t * t * (e.arrive as Point)[k] + t * t * t * e.to[k];
   return { x: mix("x"), y: mix("y") };
 }
 
-/** The curve parameter of the point of the edge nearest to a screen point. */
-export function nearestOn(e: EdgeShape, p: Point): number {
+/** The curve parameter of the point of the line nearest to a screen point. */
+export function nearestOn(e: LineShape, p: Point): number {
   const distance = (t: number) => {
     const q = pointOn(e, t);
     return Math.hypot(q.x - p.x, q.y - p.y);
@@ -44,9 +59,12 @@ export function nearestOn(e: EdgeShape, p: Point): number {
   return best;
 }
 
-/** Unit normal at the middle of an edge, pointing out of a counter-clockwise piece (screen coordinates). */
-export function outward(e: EdgeShape): Point {
+/** Unit normal at the middle of a line of a loop, pointing away from the cloth (screen coordinates). */
+export function outward(e: LineShape): Point {
   const [a, b] = [pointOn(e, 0.48), pointOn(e, 0.52)];
   const length = Math.hypot(b.x - a.x, b.y - a.y) || 1;
   return { x: -(b.y - a.y) / length, y: (b.x - a.x) / length };
 }
+
+/** The control point of the document that is shown beside the beginning of a line, or beside its end. */
+export const handleEnd = (view: LineView, shown: "leave" | "arrive") => ((shown === "leave") === view.turned ? "to" : "from");

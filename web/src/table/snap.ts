@@ -1,4 +1,5 @@
-import type { Costume, CornerId, PieceId, Point } from "../api/types";
+import type { NodeId, PieceId, Point } from "../api/types";
+import { nodesOf, type ShownPiece, toTableFrame } from "./shown";
 
 export interface Snapped {
   at: Point;
@@ -8,20 +9,18 @@ export interface Snapped {
 
 interface Target {
   piece: PieceId | null;
-  corner: CornerId | null;
+  node: NodeId | null;
   /** Corners to be level with or plumb to: the neighbours of what is dragged. */
   neighbours: Point[];
 }
 
 /** Snaps a table point to corners of any piece, then to horizontal and vertical through its neighbours. `reach` in mm. */
-export function snap(costume: Costume, p: Point, target: Target, reach: number): Snapped {
-  for (const piece of costume.pieces) {
-    for (const c of piece.corners) {
-      const q = { x: c.at.x + piece.at.x, y: c.at.y + piece.at.y };
-      const own = piece.id === target.piece;
-      if (!(own && (c.id === target.corner || target.neighbours.some((n) => n.x === q.x && n.y === q.y))) && Math.hypot(q.x - p.x, q.y - p.y) < reach) {
-        if (!own) return { at: q, label: `on a corner of ${piece.name}` };
-      }
+export function snap(pieces: ShownPiece[], p: Point, target: Target, reach: number): Snapped {
+  for (const piece of pieces) {
+    if (piece.id === target.piece) continue;
+    for (const { at } of nodesOf(piece.view)) {
+      const q = toTableFrame(piece.view, at);
+      if (Math.hypot(q.x - p.x, q.y - p.y) < reach) return { at: q, label: `on a corner of ${piece.doc.name}` };
     }
   }
   const level = target.neighbours.find((n) => Math.abs(n.y - p.y) < reach * 0.7);

@@ -1,7 +1,8 @@
-import type { Costume, Point, Run, SeamId } from "../api/types";
+import type { Point, RunView, SeamView } from "../api/types";
 import type { Camera } from "./camera";
 import { nameSpot } from "./nameSpot";
-import { type EdgeShape, edgeShapes, outward, pointOn } from "./shape";
+import { type LineShape, lineKey, lineShapes, outward, pointOn } from "./shape";
+import type { ShownPattern } from "./shown";
 
 /** Where a letter tag lies on screen; a small one is a dot, which tells its letter when hovered. */
 export interface Tag extends Point {
@@ -30,23 +31,24 @@ const around = (p: Point, w: number, h: number): Box => ({ left: p.x - w, right:
 const meet = (a: Box, b: Box) => a.left < b.right && b.left < a.right && a.top < b.bottom && b.top < a.bottom;
 
 /** The tags of all seams, side a and side b: none lies over another or over the name of a piece. */
-export function placeTags(costume: Costume, camera: Camera): Map<SeamId, [Tag | null, Tag | null]> {
-  const shapes = new Map(costume.pieces.map((p) => [p.id, edgeShapes(p, camera)] as const));
-  const taken: Box[] = costume.pieces.flatMap((p) => {
-    const fabric = costume.fabrics.find((f) => f.id === p.fabric)?.name ?? "";
-    const spot = nameSpot(p, camera, p.parked ? "parked" : fabric);
+export function placeTags({ pieces, seams }: ShownPattern, camera: Camera): Map<string, [Tag | null, Tag | null]> {
+  const shapes = new Map(pieces.map((p) => [p.id, lineShapes(p, camera)] as const));
+  const taken: Box[] = pieces.flatMap((p) => {
+    const spot = nameSpot(p, camera);
     return spot ? [{ left: spot.x - spot.width / 2, right: spot.x + spot.width / 2, top: spot.y - 14, bottom: spot.y - 14 + spot.height }] : [];
   });
-  const side = (runs: Run[]): Tag | null => {
-    const edges = runs.flatMap((run) => shapes.get(run.piece)?.find((e) => e.edge === run.edge) ?? []);
+  const side = (runs: RunView[]): Tag | null => {
+    const edges = runs.flatMap((run) => shapes.get(run.piece)?.find((e) => e.key === lineKey(run.line, run.image)) ?? []);
     const e = edges[Math.floor((edges.length - 1) / 2)];
     return e ? place(e, taken) : null;
   };
-  return new Map(costume.seams.map((seam) => [seam.id, [side(seam.a), side(seam.b)]]));
+  return new Map(seams.map((seam) => [seamKey(seam), [side(seam.runs_a), side(seam.runs_b)]]));
 }
 
+export const seamKey = (seam: SeamView) => `${seam.seam}${seam.image ? "'" : ""}`;
+
 /** A free place for a tag beside an edge; takes it. */
-function place(e: EdgeShape, taken: Box[]): Tag {
+function place(e: LineShape, taken: Box[]): Tag {
   const n = outward(e);
   const beside = (t: number, off: number): Point => {
     const at = pointOn(e, t);

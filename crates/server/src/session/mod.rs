@@ -11,9 +11,10 @@ mod thread;
 pub use socket::socket;
 
 use crate::history::Shown;
+use crate::pattern_view::PatternView;
 use crate::protocol::{Air, Event};
 use crate::state::Forms;
-use costume::{Costume, Refusal};
+use costume::{Costume, Edit, Pattern, Refusal, apply_on, resolve};
 use std::collections::HashMap;
 use std::sync::mpsc::{self, Receiver};
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
@@ -74,6 +75,41 @@ pub(crate) struct Session {
     pub orders: mpsc::Sender<Order>,
     pub latest: watch::Receiver<Latest>,
     pub events: broadcast::Sender<Event>,
+    /// What trials are made on.
+    pub document: Arc<Mutex<Arc<Document>>>,
+}
+
+/// The newest document of a session with its pattern.
+pub(crate) struct Document {
+    costume: Costume,
+    pattern: Pattern,
+    version: i64,
+}
+
+impl Document {
+    fn shared(costume: &Costume, version: i64) -> Arc<Mutex<Arc<Self>>> {
+        Arc::new(Mutex::new(Arc::new(Self::new(costume, version))))
+    }
+
+    fn new(costume: &Costume, version: i64) -> Self {
+        Self { costume: costume.clone(), pattern: resolve(costume), version }
+    }
+}
+
+impl Session {
+    /// What an edit would come to; takes a few milliseconds.
+    fn trial(&self, edit: &Edit) -> Result<PatternView, Refusal> {
+        let document = self.document.lock().unwrap_or_else(PoisonError::into_inner).clone();
+        let (_, after) = apply_on(&document.costume, &document.pattern, edit)?;
+        Ok(crate::pattern_view::changes(&document.pattern, &after))
+    }
+
+    fn renew(&self, costume: &Costume, version: i64) {
+        let mut kept = self.document.lock().unwrap_or_else(PoisonError::into_inner);
+        if version > kept.version {
+            *kept = Arc::new(Document::new(costume, version));
+        }
+    }
 }
 
 /// All running sessions by costume.
@@ -130,6 +166,7 @@ impl Sessions {
     pub fn changed(&self, id: i64, costume: &Costume, version: i64) {
         let session = self.lock().get(&id).cloned();
         if let Some(session) = session {
+            session.renew(costume, version);
             let _ = session.orders.send(Order::Changed(Box::new(costume.clone()), version));
             let _ = session.events.send(Event::Changed { version });
         }

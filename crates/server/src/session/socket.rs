@@ -4,7 +4,7 @@ use super::{Latest, Order, Session};
 use crate::error::Failure;
 use crate::history;
 use crate::protocol::{Command, Event};
-use crate::state::App;
+use crate::state::{App, off_the_async_threads};
 use axum::extract::ws::{Message, WebSocket, WebSocketUpgrade};
 use axum::extract::{Path, State};
 use axum::response::Response;
@@ -15,7 +15,7 @@ use tokio::sync::broadcast::error::RecvError;
 use tokio::sync::mpsc;
 
 /// Largest message a window may send, bytes.
-const MESSAGE_LIMIT: usize = 16 << 10;
+const MESSAGE_LIMIT: usize = 64 << 10;
 /// A window is asked for a sign of life every so often, and is gone when none came for long; nor may it keep a message
 /// waiting for longer.
 const PING: Duration = Duration::from_secs(15);
@@ -150,6 +150,16 @@ async fn obey(app: &App, id: i64, session: &Session, reply: &mpsc::Sender<Event>
             }
             Err(_) => refuse(Refusal::new("fitting", "cannot be read", "choose another one")),
         },
+        Ok(Command::Trial { number, edit }) => {
+            let tried = session.clone();
+            let answer = off_the_async_threads(move || Ok(tried.trial(&edit))).await;
+            let (pattern, refusal) = match answer {
+                Ok(Ok(pattern)) => (Some(pattern), None),
+                Ok(Err(refusal)) => (None, Some(refusal)),
+                Err(_) => (None, Some(Refusal::new("trial", "could not be made", "try again"))),
+            };
+            let _ = reply.try_send(Event::Trial { number, pattern, refusal });
+        }
         Ok(command) => match command.check() {
             Ok(()) => {
                 let _ = session.orders.send(Order::Command(command));

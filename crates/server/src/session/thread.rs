@@ -2,7 +2,7 @@
 
 use super::going::Going;
 use super::hands::Hands;
-use super::{Latest, Order, Session, Sessions};
+use super::{Document, Latest, Order, Session, Sessions};
 use crate::history::Shown;
 use crate::protocol::{Air, Command};
 use crate::running::Keeper;
@@ -57,7 +57,7 @@ pub(crate) fn start(sessions: Sessions, id: i64, shown: &Shown) -> Session {
         pace: (Instant::now(), 0.0, 0.0),
     };
     std::thread::spawn(move || worker.run(&received));
-    Session { orders, latest: watched, events }
+    Session { orders, latest: watched, events, document: Document::shared(&shown.costume, shown.version) }
 }
 
 /// A costume on the stand.
@@ -240,7 +240,7 @@ impl Worker {
             }
             Command::Check => self.check(),
             // these need the database and are answered by the socket
-            Command::Keep { .. } | Command::Open { .. } => {}
+            Command::Keep { .. } | Command::Open { .. } | Command::Trial { .. } => {}
         }
     }
 
@@ -409,6 +409,7 @@ pub(super) fn same_cloth(old: &Costume, new: &Costume) -> bool {
         for piece in &mut c.pieces {
             piece.name.clear();
             piece.at = costume::Point::new(0.0, 0.0);
+            piece.angle = 0.0;
         }
         for fabric in &mut c.fabrics {
             fabric.name.clear();

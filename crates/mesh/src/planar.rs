@@ -1,23 +1,39 @@
-//! Constrained Delaunay triangulation of one outline with even triangles and no added boundary points.
+//! Constrained Delaunay triangulation of one piece with even triangles and no added boundary points.
 //!
 //! Interior points start on a jittered hexagonal lattice and are relaxed by a few rounds of averaging with a new
 //! triangulation each (spade does the Delaunay work).
 
 use spade::{ConstrainedDelaunayTriangulation, HasPosition, Point2, Triangulation};
+use std::collections::HashSet;
 
 /// Rounds of averaging.
 const ROUNDS: usize = 6;
 /// Most triangles one piece may be cut into.
 const LIMIT: f64 = 400_000.0;
 
-/// A triangulated piece. The first `boundary` points are the outline in order, counter-clockwise like the triangles.
-#[derive(Clone, Debug, PartialEq)]
-pub struct FlatMesh {
+/// A triangulated piece. The points of its loops come first, the outline in order, then those of lines inside.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct PlanarMesh {
     pub points: Vec<[f64; 2]>,
+    /// Counter-clockwise.
     pub triangles: Vec<[u32; 3]>,
+    /// How many points lie on the outline and on cut-outs.
     pub boundary: usize,
-    /// The points along every inside line, from one end to the other; mesh edges run between them.
+    /// The points along every line of the piece, from its start to its end; none for lines that the mesh does not follow.
     pub lines: Vec<Vec<u32>>,
+    /// The shares of arc length at which they lie.
+    pub shares: Vec<Vec<f64>>,
+}
+
+/// The points and edges that a mesh must have.
+pub(crate) struct Constraints {
+    pub points: Vec<[f64; 2]>,
+    /// The points of each loop, in order, the outline first.
+    pub loops: Vec<std::ops::Range<usize>>,
+    /// Edges of loops: the cloth ends there.
+    pub around: Vec<[u32; 2]>,
+    /// Edges within the cloth.
+    pub inside: Vec<[u32; 2]>,
 }
 
 #[derive(Clone, Copy)]
@@ -34,49 +50,36 @@ impl HasPosition for Site {
 }
 
 /// Triangulates a simple counter-clockwise polygon with interior edges of about `target` (mm).
-pub fn triangulate(outline: &[[f64; 2]], target: f64) -> Result<FlatMesh, String> {
-    triangulate_with_lines(outline, &[], target)
+pub fn triangulate(outline: &[[f64; 2]], target: f64) -> Result<PlanarMesh, String> {
+    let n = outline.len();
+    let around = (0..n).map(|i| [i as u32, ((i + 1) % n) as u32]).collect();
+    triangulate_domain(&Constraints { points: outline.to_vec(), loops: vec![0..n], around, inside: Vec::new() }, target)
 }
 
-/// The same with straight lines inside, each from one point of the outline to another, along which mesh edges run.
-pub fn triangulate_with_lines(outline: &[[f64; 2]], lines: &[[usize; 2]], target: f64) -> Result<FlatMesh, String> {
-    let area = polygon_area(outline);
+/// Triangulates the inside of the loops; mesh edges run along all constraints.
+pub(crate) fn triangulate_domain(given: &Constraints, target: f64) -> Result<PlanarMesh, String> {
+    let loops: Vec<&[[f64; 2]]> = given.loops.iter().map(|range| &given.points[range.clone()]).collect();
+    let area: f64 = loops.iter().map(|l| polygon_area(l)).sum();
     if area <= 0.0 || !area.is_finite() {
         return Err("its outline has no area".into());
     }
     if area / (0.433 * target * target) > LIMIT {
         return Err(format!("it would need more than {LIMIT} triangles; choose a coarser mesh"));
     }
-    let boundary = outline.len();
-    let mut points = outline.to_vec();
-    let lines: Vec<Vec<u32>> = lines.iter().map(|ends| sample_line(*ends, &mut points, target)).collect();
+    let boundary = given.loops.last().map_or(0, |l| l.end);
+    let mut points = given.points.clone();
     let fixed = points.len();
-    let mut bounds: Vec<[usize; 2]> = (0..boundary).map(|i| [i, (i + 1) % boundary]).collect();
-    bounds.extend(lines.iter().flat_map(|line| line.windows(2).map(|w| [w[0] as usize, w[1] as usize])));
-    let spans: Vec<[[f64; 2]; 2]> = lines.iter().map(|line| [line[0], line[line.len() - 1]].map(|v| points[v as usize])).collect();
+    let bounds: Vec<[usize; 2]> = given.around.iter().chain(&given.inside).map(|e| e.map(|v| v as usize)).collect();
+    let spans: Vec<[[f64; 2]; 2]> = given.inside.iter().map(|e| e.map(|v| given.points[v as usize])).collect();
     let clear = |p: [f64; 2], by: f64| spans.iter().all(|[a, b]| to_segment(p, *a, *b) > by * by);
-    points.extend(seeds(outline, target).into_iter().filter(|p| clear(*p, 0.6 * target)));
+    points.extend(seeds(&loops, target).into_iter().filter(|p| clear(*p, 0.6 * target)));
     let mut net = delaunay(&points, &bounds)?;
     for _ in 0..ROUNDS {
-        relax(&mut points, &net, fixed, &|p| inside(p, outline) && clearance(p, outline) > 0.35 * target && clear(p, 0.35 * target));
+        relax(&mut points, &net, fixed, &|p| inside(p, &loops) && clearance(p, &loops) > 0.35 * target && clear(p, 0.35 * target));
         net = delaunay(&points, &bounds)?;
     }
-    let triangles = inner_triangles(&net, &points, outline, target);
-    Ok(FlatMesh { points, triangles, boundary, lines })
-}
-
-/// Adds evenly spaced points between two points; returns all along the line.
-fn sample_line([from, to]: [usize; 2], points: &mut Vec<[f64; 2]>, target: f64) -> Vec<u32> {
-    let (a, b) = (points[from], points[to]);
-    let parts = ((b[0] - a[0]).hypot(b[1] - a[1]) / target).round().max(1.0) as usize;
-    let mut along = vec![from as u32];
-    for k in 1..parts {
-        let t = k as f64 / parts as f64;
-        along.push(points.len() as u32);
-        points.push([a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t]);
-    }
-    along.push(to as u32);
-    along
+    let triangles = inner_triangles(&net, &given.around);
+    Ok(PlanarMesh { points, triangles, boundary, ..PlanarMesh::default() })
 }
 
 type Net = ConstrainedDelaunayTriangulation<Site>;
@@ -96,8 +99,8 @@ fn delaunay(points: &[[f64; 2]], bounds: &[[usize; 2]]) -> Result<Net, String> {
 }
 
 /// Jittered lattice points well inside the outline; the jitter is a fixed hash, so the mesh is the same every time.
-fn seeds(outline: &[[f64; 2]], target: f64) -> Vec<[f64; 2]> {
-    let (low, high) = bounds(outline);
+fn seeds(loops: &[&[[f64; 2]]], target: f64) -> Vec<[f64; 2]> {
+    let (low, high) = bounds(loops[0]);
     let row = target * 0.75f64.sqrt();
     let (columns, rows) = (((high[0] - low[0]) / target) as i64 + 2, ((high[1] - low[1]) / row) as i64 + 2);
     let mut found = Vec::new();
@@ -106,7 +109,7 @@ fn seeds(outline: &[[f64; 2]], target: f64) -> Vec<[f64; 2]> {
             let shift = if j % 2 == 0 { 0.25 } else { 0.75 };
             let jitter = |salt: i64| (hash(i, j, salt) - 0.5) * 0.5 * target;
             let p = [low[0] + (i as f64 + shift) * target + jitter(1), low[1] + (j as f64 + 0.5) * row + jitter(2)];
-            if inside(p, outline) && clearance(p, outline) > 0.6 * target {
+            if inside(p, loops) && clearance(p, loops) > 0.6 * target {
                 found.push(p);
             }
         }
@@ -145,17 +148,29 @@ fn relax(points: &mut [[f64; 2]], net: &Net, fixed: usize, allowed: &dyn Fn([f64
     }
 }
 
-/// Faces inside the outline. Rounding leaves hair-thin faces outside of straight edges; they have no area and are left out.
-fn inner_triangles(net: &Net, points: &[[f64; 2]], outline: &[[f64; 2]], target: f64) -> Vec<[u32; 3]> {
-    let mut triangles: Vec<[u32; 3]> = net
-        .inner_faces()
-        .map(|face| face.vertices().map(|v| v.data().id as u32))
-        .filter(|t| {
-            let [a, b, c] = t.map(|i| points[i as usize]);
-            let twice = (b[0] - a[0]) * (c[1] - a[1]) - (c[0] - a[0]) * (b[1] - a[1]);
-            twice > 1e-6 * target * target && inside([(a[0] + b[0] + c[0]) / 3.0, (a[1] + b[1] + c[1]) / 3.0], outline)
-        })
-        .collect();
+/// Faces inside the loops: walking in from outside, every edge of a loop leads from outside to inside or back.
+fn inner_triangles(net: &Net, around: &[[u32; 2]]) -> Vec<[u32; 3]> {
+    let edge = |a: u32, b: u32| (a.min(b), a.max(b));
+    let walls: HashSet<(u32, u32)> = around.iter().map(|[a, b]| edge(*a, *b)).collect();
+    let mut beside: Vec<Vec<(usize, bool)>> = vec![Vec::new(); net.num_all_faces()];
+    for half in net.directed_edges() {
+        let [a, b] = half.vertices().map(|v| v.data().id as u32);
+        beside[half.face().index()].push((half.rev().face().index(), walls.contains(&edge(a, b))));
+    }
+    let outside = net.outer_face().index();
+    let mut side: Vec<Option<bool>> = vec![None; beside.len()];
+    side[outside] = Some(false);
+    let mut open = vec![(outside, false)];
+    while let Some((face, within)) = open.pop() {
+        for &(next, wall) in &beside[face] {
+            if side[next].is_none() {
+                side[next] = Some(within != wall);
+                open.push((next, within != wall));
+            }
+        }
+    }
+    let mut triangles: Vec<[u32; 3]> =
+        net.inner_faces().filter(|face| side[face.index()] == Some(true)).map(|face| face.vertices().map(|v| v.data().id as u32)).collect();
     triangles.sort_unstable();
     triangles
 }
@@ -174,22 +189,27 @@ fn bounds(points: &[[f64; 2]]) -> ([f64; 2], [f64; 2]) {
     points.iter().fold(([f64::MAX; 2], [f64::MIN; 2]), |(l, h), p| ([l[0].min(p[0]), l[1].min(p[1])], [h[0].max(p[0]), h[1].max(p[1])]))
 }
 
-fn inside(p: [f64; 2], outline: &[[f64; 2]]) -> bool {
-    let n = outline.len();
+fn inside(p: [f64; 2], loops: &[&[[f64; 2]]]) -> bool {
     let mut odd = false;
-    for i in 0..n {
-        let (a, b) = (outline[i], outline[(i + 1) % n]);
-        if (a[1] > p[1]) != (b[1] > p[1]) && p[0] < a[0] + (p[1] - a[1]) / (b[1] - a[1]) * (b[0] - a[0]) {
-            odd = !odd;
+    for around in loops {
+        let n = around.len();
+        for i in 0..n {
+            let (a, b) = (around[i], around[(i + 1) % n]);
+            if (a[1] > p[1]) != (b[1] > p[1]) && p[0] < a[0] + (p[1] - a[1]) / (b[1] - a[1]) * (b[0] - a[0]) {
+                odd = !odd;
+            }
         }
     }
     odd
 }
 
-/// Distance to the outline.
-fn clearance(p: [f64; 2], outline: &[[f64; 2]]) -> f64 {
-    let n = outline.len();
-    (0..n).map(|i| to_segment(p, outline[i], outline[(i + 1) % n])).fold(f64::MAX, f64::min).sqrt()
+/// Distance to the nearest loop.
+fn clearance(p: [f64; 2], loops: &[&[[f64; 2]]]) -> f64 {
+    let to = |around: &&[[f64; 2]]| {
+        let n = around.len();
+        (0..n).map(|i| to_segment(p, around[i], around[(i + 1) % n])).fold(f64::MAX, f64::min)
+    };
+    loops.iter().map(to).fold(f64::MAX, f64::min).sqrt()
 }
 
 /// Squared distance to a segment.

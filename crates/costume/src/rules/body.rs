@@ -1,13 +1,13 @@
 //! What the body, its poses, tapes and contact must obey; whether a body has such bones is judged by the workroom.
 
-use crate::rules::{Checked, at_most, name};
+use super::{Checked, at_most, name};
 use crate::{BodyChoice, Costume, FreeTape, PartContact, Refusal, StandIn, limits};
 use std::collections::BTreeMap;
 
 /// Farthest that a point on the stand may be from its middle, mm.
 const STAND: f64 = 5_000.0;
 
-pub(crate) fn check(costume: &Costume) -> Checked {
+pub(super) fn check(costume: &Costume) -> Checked {
     body(&costume.body)?;
     at_most("costume", "poses", costume.poses.len(), limits::POSES)?;
     at_most("costume", "tapes", costume.tapes.len(), limits::TAPES)?;

@@ -1,0 +1,145 @@
+//! Carrying out one edit on a document.
+
+mod lines;
+mod pieces;
+mod references;
+mod seams;
+
+use crate::{AlongId, Costume, Drawing, Edit, Fabric, FabricId, FreeTape, Mark, MarkId, Pattern, Piece, PieceId, Point, Refusal, TapeId};
+use crate::{limits, mirror, rules};
+
+/// Returns the changed document, or the reason why the edit cannot be done; the given document is untouched.
+pub fn apply(costume: &Costume, edit: &Edit) -> Result<Costume, Refusal> {
+    Ok(apply_on(costume, &crate::resolve(costume), edit)?.0)
+}
+
+/// The same where the pattern of the document is at hand: only what the edit touches is resolved and checked again.
+pub fn apply_on(costume: &Costume, pattern: &Pattern, edit: &Edit) -> Result<(Costume, Pattern), Refusal> {
+    let mut next = costume.clone();
+    change(&mut next, edit)?;
+    let pattern = rules::check(&next, Some((costume, pattern)))?;
+    Ok((next, pattern))
+}
+
+fn change(costume: &mut Costume, edit: &Edit) -> Result<(), Refusal> {
+    match edit {
+        Edit::Batch { edits } => batch(costume, edits)?,
+        Edit::RenameCostume { name } => costume.name.clone_from(name),
+        Edit::ChooseBody { body } => costume.body.clone_from(body),
+        Edit::KeepPose { pose } => {
+            costume.poses.retain(|p| p.name != pose.name);
+            costume.poses.push(pose.clone());
+        }
+        Edit::ForgetPose { name } => removed(&mut costume.poses, "pose", |p| p.name == *name)?,
+        Edit::LayTape { tape } => {
+            let id = TapeId(fresh(costume));
+            costume.tapes.push(FreeTape { id, ..tape.clone() });
+        }
+        Edit::ChangeTape { tape } => {
+            let found = costume.tapes.iter_mut().find(|t| t.id == tape.id).ok_or_else(|| missing("tape"))?;
+            found.clone_from(tape);
+        }
+        Edit::TakeTapeOff { tape } => removed(&mut costume.tapes, "tape", |t| t.id == *tape)?,
+        Edit::ChooseFineness { fineness } => costume.fineness = *fineness,
+        Edit::AddFabric { name, swatch, colour } => {
+            let id = FabricId(fresh(costume));
+            let (name, swatch, colour) = (name.clone(), swatch.clone(), colour.clone());
+            costume.fabrics.push(Fabric { id, name, swatch, colour, print: None, own: Default::default() });
+        }
+        Edit::ChangeFabric { fabric, name, swatch, colour, print, own } => {
+            let found = costume.fabrics.iter_mut().find(|f| f.id == *fabric).ok_or_else(|| missing("fabric"))?;
+            let (name, swatch, colour) = (name.clone(), swatch.clone(), colour.clone());
+            *found = Fabric { id: *fabric, name, swatch, colour, print: print.clone(), own: own.clone() };
+        }
+        Edit::Join { .. }
+        | Edit::Sew { .. }
+        | Edit::FlipSeam { .. }
+        | Edit::Unpick { .. }
+        | Edit::FoldSeam { .. }
+        | Edit::CloseSeam { .. }
+        | Edit::EaseSeam { .. } => seams::change(costume, edit)?,
+        Edit::MoveNode { .. }
+        | Edit::SetNodeKind { .. }
+        | Edit::MoveHandle { .. }
+        | Edit::SplitLine { .. }
+        | Edit::RemoveNode { .. }
+        | Edit::CurveLine { .. }
+        | Edit::StraightenLine { .. } => lines::change(costume, edit)?,
+        Edit::AddNotch { piece, line, at, double } => {
+            let id = MarkId(fresh(costume));
+            let (drawing, mirrored) = drawing(costume, *piece)?;
+            let at = if mirrored { 1.0 - at } else { *at };
+            drawing.marks.push(Mark::Notch { id, line: *line, at, double: *double });
+        }
+        Edit::AddDrillHole { piece, at } => {
+            let id = MarkId(fresh(costume));
+            let (drawing, mirrored) = drawing(costume, *piece)?;
+            drawing.marks.push(Mark::DrillHole { id, at: own_frame(*at, mirrored) });
+        }
+        Edit::AddText { piece, at, text } => {
+            let id = MarkId(fresh(costume));
+            let (drawing, mirrored) = drawing(costume, *piece)?;
+            drawing.marks.push(Mark::Text { id, at: own_frame(*at, mirrored), text: text.clone() });
+        }
+        Edit::ChangeMark { piece, mark } => {
+            let (drawing, mirrored) = drawing(costume, *piece)?;
+            let found = drawing.marks.iter_mut().find(|m| m.id() == mark.id()).ok_or_else(|| missing("mark"))?;
+            found.clone_from(mark);
+            if mirrored {
+                *found = mirror::mirrored(&Drawing { marks: vec![mark.clone()], ..Drawing::default() }).marks.remove(0);
+            }
+        }
+        Edit::RemoveMark { piece, mark } => removed(&mut drawing(costume, *piece)?.0.marks, "mark", |m| m.id() == *mark)?,
+        _ => pieces::change(costume, edit)?,
+    }
+    Ok(())
+}
+
+fn batch(costume: &mut Costume, edits: &[Edit]) -> Result<(), Refusal> {
+    rules::at_most("batch", "edits", edits.len(), limits::BATCH)?;
+    for edit in edits {
+        if matches!(edit, Edit::Batch { .. }) {
+            return Err(Refusal::new("batch", "holds another batch", "put all edits into one"));
+        }
+        change(costume, edit)?;
+        // what later edits build on must stand: references, ids, numbers
+        rules::references(costume)?;
+    }
+    Ok(())
+}
+
+fn missing(what: &str) -> Refusal {
+    Refusal::new(what, "is no longer part of the costume", "look at the newest state and try again")
+}
+
+/// Removes what there is one of.
+fn removed<T>(list: &mut Vec<T>, what: &str, is: impl Fn(&T) -> bool) -> Result<(), Refusal> {
+    let count = list.len();
+    list.retain(|t| !is(t));
+    if list.len() == count { Err(missing(what)) } else { Ok(()) }
+}
+
+fn fresh(costume: &mut Costume) -> u32 {
+    costume.next_id = costume.next_id.saturating_add(1);
+    costume.next_id - 1
+}
+
+fn fresh_along(costume: &mut Costume) -> AlongId {
+    AlongId(fresh(costume))
+}
+
+fn find(costume: &mut Costume, id: PieceId) -> Result<&mut Piece, Refusal> {
+    costume.pieces.iter_mut().find(|p| p.id == id).ok_or_else(|| missing("piece"))
+}
+
+/// The drawing that a piece shows, and whether it shows it mirrored.
+fn drawing(costume: &mut Costume, id: PieceId) -> Result<(&mut Drawing, bool), Refusal> {
+    let twin = find(costume, id)?.twin_of();
+    let drawing = find(costume, twin.unwrap_or(id))?.drawing_mut().ok_or_else(|| missing("drawing"))?;
+    Ok((drawing, twin.is_some()))
+}
+
+/// A point of a twin in the frame of the drawing.
+fn own_frame(p: Point, mirrored: bool) -> Point {
+    if mirrored { mirror::mirrored_point(p) } else { p }
+}

@@ -1,0 +1,229 @@
+//! What a drafted piece consists of: nodes joined by straight or cubic lines, and what is marked on them. Coordinates are
+//! mm in the piece's own frame, the right side of the cloth towards the reader.
+
+use crate::document::{AlongId, LineId, MarkId, NodeId, PathId, PieceId, Point};
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+
+/// Nodes and lines, and the order in which lines make the outline, the cut-outs and the paths inside.
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct Drawing {
+    pub nodes: Vec<Node>,
+    pub lines: Vec<Line>,
+    /// Closed, counter-clockwise; every line ends where the next begins.
+    pub outline: Vec<LineId>,
+    /// Closed loops cut out of the cloth, clockwise.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    #[ts(as = "Option<Vec<Vec<LineId>>>", optional)]
+    pub cutouts: Vec<Vec<LineId>>,
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    #[ts(as = "Option<Vec<InsidePath>>", optional)]
+    pub inside: Vec<InsidePath>,
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    #[ts(as = "Option<Vec<Mark>>", optional)]
+    pub marks: Vec<Mark>,
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    #[ts(as = "Option<Vec<Along>>", optional)]
+    pub along: Vec<Along>,
+}
+
+/// Whether lines meet at a node at an angle or go on smoothly.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "kebab-case")]
+pub enum NodeKind {
+    #[default]
+    Corner,
+    /// The handles on both sides stay in a row.
+    Smooth,
+}
+
+/// A point where lines begin and end.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct Node {
+    pub id: NodeId,
+    pub at: Point,
+    #[serde(default, skip_serializing_if = "is_corner")]
+    #[ts(as = "Option<NodeKind>", optional)]
+    pub kind: NodeKind,
+}
+
+fn is_corner(kind: &NodeKind) -> bool {
+    *kind == NodeKind::Corner
+}
+
+/// A straight line, or a cubic one with its two control points.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct Line {
+    pub id: LineId,
+    pub from: NodeId,
+    pub to: NodeId,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub handles: Option<[Point; 2]>,
+}
+
+/// Lines inside a piece, each beginning where the one before ended.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct InsidePath {
+    pub id: PathId,
+    pub lines: Vec<LineId>,
+    #[serde(rename = "use")]
+    pub purpose: Purpose,
+}
+
+/// What a path inside a piece is for.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "kebab-case", deny_unknown_fields)]
+pub enum Purpose {
+    /// Pressed to this angle from flat, degrees; positive brings the right sides together.
+    Fold {
+        angle: f64,
+    },
+    StyleLine,
+    Stitching,
+    DartLeg,
+    /// Where another piece is sewn on.
+    Placement {
+        of: PieceId,
+    },
+}
+
+/// A mark for the cutter and the sewer.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "kebab-case", deny_unknown_fields)]
+pub enum Mark {
+    /// On a line, at a share of its arc length.
+    Notch {
+        id: MarkId,
+        line: LineId,
+        at: f64,
+        #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+        #[ts(as = "Option<bool>", optional)]
+        double: bool,
+    },
+    DrillHole {
+        id: MarkId,
+        at: Point,
+    },
+    Text {
+        id: MarkId,
+        at: Point,
+        text: String,
+    },
+}
+
+impl Mark {
+    pub fn id(&self) -> MarkId {
+        match self {
+            Self::Notch { id, .. } | Self::DrillHole { id, .. } | Self::Text { id, .. } => *id,
+        }
+    }
+}
+
+/// What holds or finishes a stretch of a line, from one share of its arc length to another, `from < to`.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct Along {
+    pub id: AlongId,
+    pub line: LineId,
+    #[serde(default, skip_serializing_if = "is_start")]
+    #[ts(as = "Option<f64>", optional)]
+    pub from: f64,
+    #[serde(default = "end", skip_serializing_if = "is_end")]
+    #[ts(as = "Option<f64>", optional)]
+    pub to: f64,
+    pub finish: Finish,
+}
+
+/// What lies along a line.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "kebab-case", deny_unknown_fields)]
+pub enum Finish {
+    /// A tape that keeps the line at its drafted length.
+    StayTape,
+    /// An elastic of this share of the line's length, percent.
+    Elastic { length: f64 },
+    /// Held at its level on the body, as by a waist stay.
+    Stay,
+    /// Cloth beyond the line for the seam, mm.
+    Allowance {
+        width: f64,
+        #[serde(default)]
+        corner: AllowanceCorner,
+    },
+    /// Turned up by this width, mm.
+    Hem { width: f64 },
+}
+
+/// How an allowance ends at a corner.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "kebab-case")]
+pub enum AllowanceCorner {
+    #[default]
+    Pointed,
+    Square,
+    Mirrored,
+}
+
+pub(super) fn end() -> f64 {
+    1.0
+}
+
+pub(super) fn is_start(share: &f64) -> bool {
+    *share == 0.0
+}
+
+pub(super) fn is_end(share: &f64) -> bool {
+    *share == 1.0
+}
+
+impl Finish {
+    /// Whether it keeps the cloth from stretching or sinking, unlike a width of cloth.
+    pub fn holds(&self) -> bool {
+        matches!(self, Self::StayTape | Self::Elastic { .. } | Self::Stay)
+    }
+
+    /// Whether another finish takes the place of this one on the same stretch: an edge has one width, one hem, and one
+    /// thing that holds it.
+    pub fn replaces(&self, other: &Self) -> bool {
+        let family = |f: &Self| match f {
+            Self::Allowance { .. } => 0,
+            Self::Hem { .. } => 1,
+            Self::StayTape | Self::Elastic { .. } | Self::Stay => 2,
+        };
+        family(self) == family(other)
+    }
+}
+
+impl Drawing {
+    pub fn node(&self, id: NodeId) -> Option<&Node> {
+        self.nodes.iter().find(|n| n.id == id)
+    }
+    pub fn line(&self, id: LineId) -> Option<&Line> {
+        self.lines.iter().find(|l| l.id == id)
+    }
+    pub fn path(&self, id: PathId) -> Option<&InsidePath> {
+        self.inside.iter().find(|p| p.id == id)
+    }
+    /// All closed loops, the outline first.
+    pub fn loops(&self) -> impl Iterator<Item = &Vec<LineId>> {
+        std::iter::once(&self.outline).chain(&self.cutouts)
+    }
+    /// "edge 3" for a line of the outline, as the table counts them; other lines by what they belong to.
+    pub fn line_name(&self, id: LineId) -> String {
+        if let Some(i) = self.outline.iter().position(|l| *l == id) {
+            return format!("edge {}", i + 1);
+        }
+        if let Some(i) = self.cutouts.iter().position(|c| c.contains(&id)) {
+            return format!("cut-out {}", i + 1);
+        }
+        match self.inside.iter().position(|p| p.lines.contains(&id)) {
+            Some(i) => format!("inside line {}", i + 1),
+            None => "missing edge".into(),
+        }
+    }
+}

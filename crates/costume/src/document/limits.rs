@@ -1,0 +1,48 @@
+//! Explicit limits, so that no document can exhaust the machine.
+
+/// Largest costume file in bytes.
+pub const FILE_BYTES: usize = 16 << 20;
+/// Most pieces in a costume.
+pub const PIECES: usize = 200;
+/// Most lines of one piece, and most of its paths, cut-outs and marks together.
+pub const LINES: usize = 400;
+pub const MARKS: usize = 400;
+/// Most own measures of a body.
+pub const MEASURES: usize = 64;
+/// Most kept poses and laid tapes of a costume.
+pub const POSES: usize = 100;
+pub const TAPES: usize = 100;
+/// Most points of a tape.
+pub const TAPE_POINTS: usize = 64;
+/// Most bones that a pose names, and stand-ins of a body.
+pub const BONES: usize = 400;
+pub const SHAPES: usize = 40;
+/// Most seams in a costume, and most edges on one side of a seam.
+pub const SEAMS: usize = 1000;
+pub const RUNS: usize = 100;
+/// Most fabrics in a costume.
+pub const FABRICS: usize = 200;
+/// Largest id; far more than a lifetime of edits uses.
+pub const IDS: u32 = 1 << 30;
+/// Angles of grain and placement, degrees.
+pub const ANGLE: std::ops::RangeInclusive<f64> = -3600.0..=3600.0;
+/// Longest name in characters.
+pub const NAME: usize = 80;
+/// Table coordinates stay within this distance of the origin (mm).
+pub const TABLE: f64 = 20_000.0;
+/// Shortest edge (mm).
+pub const EDGE: f64 = 1.0;
+/// Wear order of a piece.
+pub const WEAR: std::ops::RangeInclusive<u8> = 1..=9;
+/// Length of an elastic over its edge, percent.
+pub const ELASTIC: std::ops::RangeInclusive<f64> = 20.0..=100.0;
+/// Widest allowance and hem (mm).
+pub const WIDTH: f64 = 500.0;
+/// Most edits in one batch.
+pub const BATCH: usize = 1000;
+/// Longest text of a mark in characters.
+pub const TEXT: usize = 200;
+/// Pressed angle of a seam or a fold line, degrees.
+pub const FOLD: std::ops::RangeInclusive<f64> = -170.0..=170.0;
+/// Mesh edge lengths that may be asked for (mm).
+pub const FINENESS: std::ops::RangeInclusive<f64> = 4.0..=60.0;

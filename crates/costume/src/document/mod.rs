@@ -1,0 +1,122 @@
+//! The values a costume consists of, as they stand in the file and in the database: format 2.
+
+mod body;
+mod drawing;
+mod fabric;
+mod ids;
+pub mod limits;
+mod piece;
+mod point;
+mod seam;
+
+pub use body::{BodyChoice, Contact, FreeTape, KeptPose, PartContact, StandIn, StandInShape};
+pub use drawing::{AllowanceCorner, Along, Drawing, Finish, InsidePath, Line, Mark, Node, NodeKind, Purpose};
+pub use fabric::{Fabric, Print};
+pub use ids::{AlongId, FabricId, LineId, MarkId, NodeId, PathId, PieceId, SeamId, TapeId};
+pub use piece::{CutPlan, Piece, Placement, Shape};
+pub use point::Point;
+pub use seam::{Closure, Ease, Run, Seam};
+
+use serde::{Deserialize, Serialize};
+use std::collections::BTreeMap;
+use ts_rs::TS;
+
+/// Version of the document format that this build writes; older ones are read and migrated.
+pub const FORMAT: u32 = 2;
+
+/// The whole document.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct Costume {
+    pub format: u32,
+    pub name: String,
+    pub body: BodyChoice,
+    pub fineness: Fineness,
+    pub fabrics: Vec<Fabric>,
+    pub pieces: Vec<Piece>,
+    pub seams: Vec<Seam>,
+    /// Poses kept by name.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    #[ts(as = "Option<Vec<KeptPose>>", optional)]
+    pub poses: Vec<KeptPose>,
+    /// Tapes laid over the body by hand.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    #[ts(as = "Option<Vec<FreeTape>>", optional)]
+    pub tapes: Vec<FreeTape>,
+    /// The next unused id; ids are never used twice.
+    pub next_id: u32,
+}
+
+/// Mesh fineness of the drape.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "kebab-case")]
+pub enum Fineness {
+    Toile,
+    Sample,
+    Final,
+    /// An edge length in mm.
+    Custom(f64),
+}
+
+impl Fineness {
+    /// Target edge length of the triangles in mm.
+    pub fn edge_mm(self) -> f64 {
+        match self {
+            Self::Toile => 20.0,
+            Self::Sample => 10.0,
+            Self::Final => 5.0,
+            Self::Custom(mm) => mm,
+        }
+    }
+}
+
+impl Costume {
+    /// An empty costume on Woman 38 with one calico.
+    pub fn new(name: &str) -> Self {
+        Self {
+            format: FORMAT,
+            name: name.to_owned(),
+            body: BodyChoice::size("woman-38"),
+            fineness: Fineness::Toile,
+            fabrics: vec![Fabric {
+                id: FabricId(1),
+                name: "Calico".into(),
+                swatch: "calico".into(),
+                own: BTreeMap::new(),
+                colour: "#e9dfc8".into(),
+                print: None,
+            }],
+            pieces: Vec::new(),
+            seams: Vec::new(),
+            poses: Vec::new(),
+            tapes: Vec::new(),
+            next_id: 2,
+        }
+    }
+    pub fn piece(&self, id: PieceId) -> Option<&Piece> {
+        self.pieces.iter().find(|p| p.id == id)
+    }
+    pub fn seam(&self, id: SeamId) -> Option<&Seam> {
+        self.seams.iter().find(|s| s.id == id)
+    }
+    pub fn fabric(&self, id: FabricId) -> Option<&Fabric> {
+        self.fabrics.iter().find(|f| f.id == id)
+    }
+    /// The name of a piece, for messages.
+    pub fn piece_name(&self, id: PieceId) -> String {
+        self.piece(id).map_or_else(|| format!("piece {}", id.0), |p| p.name.clone())
+    }
+    /// The drawing that a piece shows: its own, or that of the piece whose twin it is; and whether it is mirrored.
+    pub fn drawing(&self, id: PieceId) -> Option<(&Drawing, bool)> {
+        let piece = self.piece(id)?;
+        match piece.shape {
+            Shape::Drawn(ref drawing) => Some((drawing, false)),
+            Shape::Twin { of } => Some((self.piece(of)?.drawing()?, true)),
+        }
+    }
+    /// "Front panel, edge 3".
+    pub fn line_name(&self, piece: PieceId, line: LineId) -> String {
+        let line = self.drawing(piece).map_or_else(|| "missing edge".into(), |(drawing, _)| drawing.line_name(line));
+        format!("{}, {line}", self.piece_name(piece))
+    }
+}

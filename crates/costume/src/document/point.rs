@@ -1,0 +1,23 @@
+//! A place on the table or in the frame of a piece.
+
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+
+/// A point in mm.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
+pub struct Point {
+    pub x: f64,
+    pub y: f64,
+}
+
+impl Point {
+    pub const fn new(x: f64, y: f64) -> Self {
+        Self { x, y }
+    }
+    pub fn distance(self, other: Self) -> f64 {
+        (self.x - other.x).hypot(self.y - other.y)
+    }
+    pub fn lerp(self, other: Self, t: f64) -> Self {
+        Self::new(self.x + (other.x - self.x) * t, self.y + (other.y - self.y) * t)
+    }
+}

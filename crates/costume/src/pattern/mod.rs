@@ -1,0 +1,195 @@
+//! The plain pattern: what a costume comes to when twins are mirrored and halves on the fold are opened. Rules, lengths,
+//! meshes, pictures, the stand and prints see nothing else.
+
+mod resolve;
+mod seams;
+
+pub use resolve::resolve;
+pub(crate) use resolve::resolve_after;
+pub(crate) use seams::images;
+
+use crate::{CutPlan, FabricId, Finish, LineId, Mark, NodeId, PathId, PieceId, Placement, Point, Purpose, SeamId};
+use kurbo::{Affine, BezPath, PathSeg, Shape as _};
+
+/// All pieces in the order of the document, and all seams; images of seams follow the seam they mirror.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct Pattern {
+    pub pieces: Vec<PatternPiece>,
+    pub seams: Vec<PatternSeam>,
+}
+
+/// One whole piece of cloth. Lengths are mm in its own frame.
+#[derive(Clone, Debug, PartialEq)]
+pub struct PatternPiece {
+    pub id: PieceId,
+    pub name: String,
+    pub at: Point,
+    /// Degrees counter-clockwise.
+    pub angle: f64,
+    pub fabric: FabricId,
+    /// Degrees from the x axis of the piece's frame.
+    pub grain: f64,
+    pub wear: u8,
+    pub parked: bool,
+    pub placement: Option<Placement>,
+    pub cut: CutPlan,
+    pub twin_of: Option<PieceId>,
+    pub lines: Vec<PatternLine>,
+    /// Indices of lines, each ending where the next begins; counter-clockwise.
+    pub outline: Vec<usize>,
+    /// The same, clockwise.
+    pub cutouts: Vec<Vec<usize>>,
+    pub inside: Vec<PatternPath>,
+    /// Notches are on lines of the document; those of an opened half are there twice.
+    pub marks: Vec<PatternMark>,
+    pub along: Vec<PatternAlong>,
+}
+
+/// Where lines meet: a node of the document, or its image on the half that the fold adds. Nodes on the fold are their own
+/// image.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+pub struct PatternNode {
+    pub id: NodeId,
+    pub image: bool,
+}
+
+/// A line as it lies in the cloth.
+#[derive(Clone, Debug, PartialEq)]
+pub struct PatternLine {
+    pub id: LineId,
+    /// On the half that the fold adds.
+    pub image: bool,
+    /// Runs against the direction of the document's line.
+    pub turned: bool,
+    pub from: PatternNode,
+    pub to: PatternNode,
+    pub curve: PathSeg,
+    /// mm.
+    pub length: f64,
+}
+
+/// A path inside a piece; each line begins where the one before ended.
+#[derive(Clone, Debug, PartialEq)]
+pub struct PatternPath {
+    pub id: PathId,
+    pub purpose: Purpose,
+    pub lines: Vec<usize>,
+}
+
+/// A mark, and the line that a notch is on.
+#[derive(Clone, Debug, PartialEq)]
+pub struct PatternMark {
+    pub mark: Mark,
+    pub line: Option<usize>,
+}
+
+/// What lies along a stretch of a line, `from < to` in shares of its length.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct PatternAlong {
+    pub line: usize,
+    pub from: f64,
+    pub to: f64,
+    pub finish: Finish,
+}
+
+/// A stretch of a line, in shares of its length in its own direction.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct PatternRun {
+    /// Index of the piece and of its line.
+    pub piece: usize,
+    pub line: usize,
+    pub from: f64,
+    pub to: f64,
+}
+
+/// Two sides sewn together.
+#[derive(Clone, Debug, PartialEq)]
+pub struct PatternSeam {
+    pub id: SeamId,
+    /// The mirror image of a seam of the document.
+    pub image: bool,
+    pub tag: String,
+    pub a: Vec<PatternRun>,
+    pub b: Vec<PatternRun>,
+    pub fold: Option<f64>,
+    /// The share that is open, counted from its end.
+    pub open: f64,
+    /// Shares of side a and side b, ascending, that meet at pairs of notches.
+    pub notches: Vec<[f64; 2]>,
+}
+
+impl Pattern {
+    pub fn piece(&self, id: PieceId) -> Option<&PatternPiece> {
+        self.pieces.iter().find(|p| p.id == id)
+    }
+    /// Length of a side in mm.
+    pub fn side_length(&self, side: &[PatternRun]) -> f64 {
+        side.iter().map(|r| self.pieces[r.piece].lines[r.line].length * (r.to - r.from).abs()).sum()
+    }
+    /// Lengths of both sides of a seam.
+    pub fn seam_lengths(&self, seam: &PatternSeam) -> SeamLengths {
+        SeamLengths { a: self.side_length(&seam.a), b: self.side_length(&seam.b) }
+    }
+}
+
+/// Both sides of a seam in mm.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct SeamLengths {
+    pub a: f64,
+    pub b: f64,
+}
+
+impl SeamLengths {
+    /// How much longer side b is, mm.
+    pub fn difference(&self) -> f64 {
+        self.b - self.a
+    }
+    /// Sewn without comment up to 3 mm or 1 %.
+    pub fn is_even(&self) -> bool {
+        self.difference().abs() <= (0.01 * self.a.max(self.b)).max(3.0)
+    }
+}
+
+impl PatternPiece {
+    /// The first line of the document's id; that of an opened half comes after it.
+    pub fn line(&self, id: LineId) -> Option<usize> {
+        self.lines.iter().position(|l| l.id == id)
+    }
+    /// The outline with its cut-outs as closed paths; the filled area is that of the cloth.
+    pub fn path(&self) -> BezPath {
+        let mut path = BezPath::new();
+        for lines in std::iter::once(&self.outline).chain(&self.cutouts) {
+            for (k, &line) in lines.iter().enumerate() {
+                let segment = self.lines[line].curve;
+                if k == 0 {
+                    path.move_to(kurbo::ParamCurve::start(&segment));
+                }
+                path.push(segment.as_path_el());
+            }
+            path.close_path();
+        }
+        path
+    }
+    /// The outline alone.
+    pub fn outline_path(&self) -> BezPath {
+        BezPath::from_path_segments(self.outline.iter().map(|&l| self.lines[l].curve))
+    }
+    /// From the piece's frame to the table.
+    pub fn on_table(&self) -> Affine {
+        Affine::translate((self.at.x, self.at.y)) * Affine::rotate(self.angle.to_radians())
+    }
+    /// Width and height of the box around the outline with its curves, mm, in its own frame.
+    pub fn size(&self) -> [f64; 2] {
+        let around = self.outline_path().bounding_box();
+        [around.width(), around.height()]
+    }
+    /// Lesser and greater side of that box.
+    pub fn extents(&self) -> [f64; 2] {
+        let [width, height] = self.size();
+        [width.min(height), width.max(height)]
+    }
+    /// Area of the cloth in mm².
+    pub fn area(&self) -> f64 {
+        self.path().area()
+    }
+}

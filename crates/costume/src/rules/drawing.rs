@@ -1,0 +1,119 @@
+//! What a drawing must obey apart from its geometry: loops close, paths are chains, references exist, numbers are bounded.
+
+use super::{Checked, at_most, on_table};
+use crate::{Costume, Drawing, Finish, LineId, Mark, NodeId, Piece, Purpose, Refusal, limits};
+use std::collections::{HashMap, HashSet};
+
+pub(super) fn check(costume: &Costume, piece: &Piece, drawing: &Drawing) -> Checked {
+    let item = piece.name.as_str();
+    at_most(item, "lines", drawing.lines.len(), limits::LINES)?;
+    at_most(item, "corners", drawing.nodes.len(), 2 * limits::LINES)?;
+    let marks = drawing.marks.len() + drawing.along.len() + drawing.inside.len() + drawing.cutouts.len();
+    at_most(item, "marks and finishes", marks, limits::MARKS)?;
+    drawing.nodes.iter().try_for_each(|n| on_table(item, n.at))?;
+    drawing.lines.iter().flat_map(|l| l.handles).flatten().try_for_each(|p| on_table(item, p))?;
+    chains(item, drawing)?;
+    for loop_ in drawing.loops() {
+        let straight = loop_.iter().all(|l| drawing.line(*l).is_some_and(|l| l.handles.is_none()));
+        if loop_.len() < if straight { 3 } else { 2 } {
+            return Err(Refusal::new(item, "has fewer than three corners", "a piece needs at least three"));
+        }
+    }
+    for path in &drawing.inside {
+        purpose(costume, item, path.purpose)?;
+    }
+    let has_line = |line: LineId| drawing.lines.iter().any(|l| l.id == line);
+    for mark in &drawing.marks {
+        match mark {
+            Mark::Notch { line, at, .. } if !has_line(*line) || !(0.0..=1.0).contains(at) => {
+                return Err(Refusal::new(format!("{item}, notch"), "does not lie on a line of the piece", "set it anew on an edge"));
+            }
+            Mark::DrillHole { at, .. } | Mark::Text { at, .. } => on_table(item, *at)?,
+            Mark::Notch { .. } => {}
+        }
+        if let Mark::Text { text, .. } = mark
+            && (text.trim().is_empty() || text.chars().count() > limits::TEXT || text.chars().any(char::is_control))
+        {
+            return Err(Refusal::new(format!("{item}, text"), "cannot be read", format!("write 1 to {} characters", limits::TEXT)));
+        }
+    }
+    for along in &drawing.along {
+        let name = format!("{item}, {}", drawing.line_name(along.line));
+        if !has_line(along.line) || !(0.0 <= along.from && along.from < along.to && along.to <= 1.0) {
+            return Err(Refusal::new(name, "is finished where it is not", "finish a stretch of an edge"));
+        }
+        finish(name, along.finish)?;
+    }
+    match piece.cut.on_fold {
+        Some(fold) => on_fold(item, drawing, fold),
+        None => Ok(()),
+    }
+}
+
+/// Every line is in one loop or one path, each beginning where the one before ended, and every node is used.
+fn chains(item: &str, drawing: &Drawing) -> Checked {
+    let broken = || Err(Refusal::new(item, "its lines do not make closed outlines and whole paths", "restore the file from a copy"));
+    let lines: HashMap<LineId, (NodeId, NodeId)> = drawing.lines.iter().map(|l| (l.id, (l.from, l.to))).collect();
+    let mut used = HashSet::new();
+    let closed = drawing.loops().map(|l| (l, true));
+    for (chain, closes) in closed.chain(drawing.inside.iter().map(|p| (&p.lines, false))) {
+        let Some(ends) = chain.iter().map(|l| lines.get(l).copied()).collect::<Option<Vec<_>>>() else { return broken() };
+        let follows = ends.windows(2).all(|w| w[0].1 == w[1].0);
+        let returns = !closes || ends.first().map(|e| e.0) == ends.last().map(|e| e.1);
+        let once: HashSet<_> = ends.iter().map(|e| e.0).collect();
+        if chain.is_empty() || !follows || !returns || once.len() != ends.len() || !chain.iter().all(|l| used.insert(*l)) {
+            return broken();
+        }
+    }
+    let nodes: HashSet<NodeId> = drawing.nodes.iter().map(|n| n.id).collect();
+    let ends: HashSet<NodeId> = lines.values().flat_map(|e| [e.0, e.1]).collect();
+    if used.len() != drawing.lines.len() || nodes != ends {
+        return broken();
+    }
+    // loops keep apart; paths may begin and end on them
+    let mut around = HashSet::new();
+    let on_loops = drawing.loops().flatten().filter_map(|l| lines.get(l)).map(|e| e.0);
+    for node in on_loops {
+        if !around.insert(node) {
+            return broken();
+        }
+    }
+    Ok(())
+}
+
+fn purpose(costume: &Costume, item: &str, purpose: Purpose) -> Checked {
+    match purpose {
+        Purpose::Fold { angle } if !limits::FOLD.contains(&angle) => {
+            let (low, high) = (limits::FOLD.start(), limits::FOLD.end());
+            let mend = format!("give it an angle from {low} to {high}°");
+            Err(Refusal::new(format!("{item}, fold line"), format!("cannot be pressed to {angle}°"), mend))
+        }
+        Purpose::Placement { of } if costume.piece(of).is_none() => {
+            Err(Refusal::new(format!("{item}, placement line"), "is of a piece that does not exist", "choose a piece of the costume"))
+        }
+        _ => Ok(()),
+    }
+}
+
+fn finish(name: String, finish: Finish) -> Checked {
+    match finish {
+        Finish::Elastic { length } if !limits::ELASTIC.contains(&length) => {
+            let (low, high) = (limits::ELASTIC.start(), limits::ELASTIC.end());
+            Err(Refusal::new(name, format!("cannot carry an elastic of {length} %"), format!("give it {low} to {high} % of the edge")))
+        }
+        Finish::Allowance { width, .. } | Finish::Hem { width } if !(0.0..=limits::WIDTH).contains(&width) => {
+            let mend = format!("give it 0 to {} mm", limits::WIDTH);
+            Err(Refusal::new(name, format!("cannot have {width} mm beyond it"), mend))
+        }
+        _ => Ok(()),
+    }
+}
+
+/// The fold is a straight line of the outline.
+fn on_fold(item: &str, drawing: &Drawing, fold: LineId) -> Checked {
+    let straight = drawing.line(fold).is_some_and(|l| l.handles.is_none());
+    if !straight || !drawing.outline.contains(&fold) {
+        return Err(Refusal::new(item, "cannot lie on the fold along this line", "choose a straight edge of its outline"));
+    }
+    Ok(())
+}

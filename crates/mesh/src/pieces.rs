@@ -1,0 +1,139 @@
+//! Cutting: all pieces of a garment at once, so that seams pair vertex to vertex.
+
+use crate::planar::{Constraints, PlanarMesh, triangulate_domain};
+use crate::sample::{At, Meeting, Shares, samples};
+use crate::{Domain, SeamSpec};
+use std::collections::HashMap;
+
+/// Two vertices that a seam brings together, as (piece, vertex).
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct SeamPair {
+    pub a: (usize, u32),
+    pub b: (usize, u32),
+    /// Index of the seam.
+    pub seam: usize,
+}
+
+/// The triangulated pieces and their seam pairs.
+#[derive(Clone, Debug)]
+pub struct PieceMeshes {
+    pub pieces: Vec<PlanarMesh>,
+    pub pairs: Vec<SeamPair>,
+}
+
+/// A piece that cannot be cut.
+#[derive(Clone, Debug, PartialEq, Eq, thiserror::Error)]
+#[error("piece {piece} cannot be cut: {reason}")]
+pub struct CutError {
+    pub piece: usize,
+    pub reason: String,
+}
+
+/// Cuts all pieces into triangles of about `target` mm edge length.
+pub fn cut(domains: &[Domain], seams: &[SeamSpec], target: f64) -> Result<PieceMeshes, CutError> {
+    let (shares, met) = samples(domains, seams, target);
+    let pieces = domains
+        .iter()
+        .zip(&shares)
+        .enumerate()
+        .map(|(piece, (domain, shares))| {
+            let (constraints, lines) = constrain(domain, shares);
+            let mut mesh = triangulate_domain(&constraints, target).map_err(|reason| CutError { piece, reason })?;
+            mesh.lines = lines;
+            mesh.shares = shares.iter().zip(&mesh.lines).map(|(s, l)| if l.is_empty() { Vec::new() } else { s.clone() }).collect();
+            Ok(mesh)
+        })
+        .collect::<Result<Vec<_>, CutError>>()?;
+    let pairs = pairs(&pieces, &met, seams, &shares);
+    Ok(PieceMeshes { pieces, pairs })
+}
+
+/// The points of all lines of a piece that are in the mesh, loops first, and the points along each line.
+fn constrain(domain: &Domain, shares: &[Vec<f64>]) -> (Constraints, Vec<Vec<u32>>) {
+    let mut points: Vec<[f64; 2]> = Vec::new();
+    let mut nodes: HashMap<u64, u32> = HashMap::new();
+    let mut lines: Vec<Vec<u32>> = vec![Vec::new(); domain.lines.len()];
+    let mut walk = |points: &mut Vec<[f64; 2]>, l: usize| {
+        let line = &domain.lines[l];
+        let n = shares[l].len();
+        // a node gets its point where it is met first
+        let mut place = |points: &mut Vec<[f64; 2]>, node: u64, share: f64| {
+            *nodes.entry(node).or_insert_with(|| {
+                points.push(line.point_at(share));
+                points.len() as u32 - 1
+            })
+        };
+        let mut along = vec![place(points, line.from, 0.0)];
+        for &share in &shares[l][1..n - 1] {
+            points.push(line.point_at(share));
+            along.push(points.len() as u32 - 1);
+        }
+        along.push(place(points, line.to, 1.0));
+        along
+    };
+    let mut loops = Vec::new();
+    for chain in domain.loops() {
+        let first = points.len();
+        for &l in chain {
+            lines[l] = walk(&mut points, l);
+        }
+        loops.push(first..points.len());
+    }
+    for &l in &domain.inside {
+        lines[l] = walk(&mut points, l);
+    }
+    let inside = domain.inside.iter().flat_map(|&l| lines[l].windows(2).map(|w| [w[0], w[1]])).collect();
+    let around = domain.loops().flatten().flat_map(|&l| lines[l].windows(2).map(|w| [w[0], w[1]])).collect();
+    (Constraints { points, loops, around, inside }, lines)
+}
+
+fn pairs(pieces: &[PlanarMesh], met: &[Vec<Meeting>], seams: &[SeamSpec], shares: &Shares) -> Vec<SeamPair> {
+    let vertex = |at: &At| (at.piece, pieces[at.piece].lines[at.line].get(at.sample).copied());
+    let mut pairs = Vec::new();
+    for (seam, (row, spec)) in met.iter().zip(seams).enumerate() {
+        let total: f64 = row.len().saturating_sub(1) as f64;
+        let sewn_to = if spec.open > 0.0 { length_share(row, pieces, 1.0 - spec.open) } else { total };
+        debug_assert!(shares.len() == pieces.len());
+        for (k, meeting) in row.iter().enumerate() {
+            if k as f64 > sewn_to {
+                break;
+            }
+            let all: Vec<(usize, u32)> =
+                meeting.a.iter().chain(&meeting.b).map(vertex).filter_map(|(piece, v)| Some((piece, v?))).collect();
+            let Some(&first) = all.first() else { continue };
+            let mut seen = vec![first];
+            for &other in &all[1..] {
+                if !seen.contains(&other) {
+                    seen.push(other);
+                    pairs.push(SeamPair { a: first, b: other, seam });
+                }
+            }
+        }
+    }
+    pairs
+}
+
+/// How many of the meetings lie within a share of side a's length.
+fn length_share(row: &[Meeting], pieces: &[PlanarMesh], share: f64) -> f64 {
+    let point =
+        |m: &Meeting| m.a.first().map(|at| (at.piece, pieces[at.piece].points[pieces[at.piece].lines[at.line][at.sample] as usize]));
+    let last = |m: &Meeting| m.a.last().map(|at| (at.piece, pieces[at.piece].points[pieces[at.piece].lines[at.line][at.sample] as usize]));
+    let steps: Vec<f64> = row
+        .windows(2)
+        .map(|w| match (last(&w[0]), point(&w[1])) {
+            (Some((p, a)), Some((q, b))) if p == q => (a[0] - b[0]).hypot(a[1] - b[1]),
+            _ => 0.0,
+        })
+        .collect();
+    let whole: f64 = steps.iter().sum();
+    let mut reached = 0.0;
+    let mut count = 0.0;
+    for step in steps {
+        reached += step;
+        if reached > share * whole + 1e-6 * whole {
+            break;
+        }
+        count += 1.0;
+    }
+    if share <= 0.0 { -1.0 } else { count }
+}

@@ -1,0 +1,195 @@
+//! The plain pattern as the browser draws it: control points, lengths and seams; no rule is left to the browser.
+
+use costume::{Finish, LineId, Mark, MarkId, NodeId, PathId, Pattern, PatternPiece, PieceId, Placement, Point, Purpose, SeamId, point_at};
+use kurbo::{ParamCurve, PathSeg};
+use serde::Serialize;
+use ts_rs::TS;
+
+/// All pieces in the order of the document, and all seams with their images.
+#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+pub struct PatternView {
+    pub pieces: Vec<PieceView>,
+    pub seams: Vec<SeamView>,
+}
+
+/// One whole piece in its own frame, mm.
+#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+pub struct PieceView {
+    pub piece: PieceId,
+    pub at: Point,
+    /// Degrees counter-clockwise.
+    pub angle: f64,
+    pub placement: Option<Placement>,
+    pub twin_of: Option<PieceId>,
+    /// Of the box around the outline with its curves.
+    pub width: f64,
+    pub height: f64,
+    /// Counter-clockwise.
+    pub outline: Vec<LineView>,
+    /// Clockwise.
+    pub cutouts: Vec<Vec<LineView>>,
+    pub inside: Vec<PathView>,
+    pub notches: Vec<NotchView>,
+}
+
+/// A line between two points, cubic if it has handles.
+#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+pub struct LineView {
+    pub line: LineId,
+    /// On the half that a fold adds: it follows the line of the document.
+    pub image: bool,
+    /// Shown against the direction of the document's line.
+    pub turned: bool,
+    /// The nodes it begins and ends at.
+    pub node: NodeId,
+    pub end: NodeId,
+    /// The node it begins at is one of the document, not an image.
+    pub own_node: bool,
+    pub from: Point,
+    pub to: Point,
+    pub handles: Option<[Point; 2]>,
+    /// Arc length.
+    pub length: f64,
+    /// What holds the whole line.
+    pub finish: Option<Finish>,
+}
+
+#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+pub struct PathView {
+    pub path: PathId,
+    pub purpose: Purpose,
+    pub lines: Vec<LineView>,
+}
+
+/// A notch on an edge: where, and the direction into the cloth.
+#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+pub struct NotchView {
+    pub mark: MarkId,
+    pub at: Point,
+    pub inwards: Point,
+    pub double: bool,
+}
+
+/// Both sides of a seam.
+#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+pub struct SeamView {
+    pub seam: SeamId,
+    /// The mirror image of a seam of the document.
+    pub image: bool,
+    pub tag: String,
+    /// mm.
+    pub a: f64,
+    pub b: f64,
+    pub even: bool,
+    pub runs_a: Vec<RunView>,
+    pub runs_b: Vec<RunView>,
+}
+
+/// A stretch of a line as it is shown, in shares of its length in the direction shown.
+#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+pub struct RunView {
+    pub piece: PieceId,
+    pub line: LineId,
+    pub image: bool,
+    pub from: f64,
+    pub to: f64,
+}
+
+impl PatternView {
+    pub fn new(pattern: &Pattern) -> Self {
+        Self { pieces: pattern.pieces.iter().map(piece).collect(), seams: (0..pattern.seams.len()).map(|s| seam(pattern, s)).collect() }
+    }
+}
+
+/// What an edit changes in the pattern: pieces that differ, and seams that touch them.
+pub fn changes(before: &Pattern, after: &Pattern) -> PatternView {
+    let differs = |p: &&PatternPiece| before.piece(p.id) != Some(*p);
+    let changed: Vec<&PatternPiece> = after.pieces.iter().filter(differs).collect();
+    let touches = |s: &usize| {
+        let seam = &after.seams[*s];
+        let mut runs = seam.a.iter().chain(&seam.b);
+        runs.any(|r| changed.iter().any(|p| p.id == after.pieces[r.piece].id)) || before.seams.get(*s) != Some(seam)
+    };
+    PatternView {
+        pieces: changed.iter().map(|p| piece(p)).collect(),
+        seams: (0..after.seams.len()).filter(touches).map(|s| seam(after, s)).collect(),
+    }
+}
+
+fn piece(piece: &PatternPiece) -> PieceView {
+    let lines = |all: &[usize]| all.iter().map(|&l| line(piece, l)).collect::<Vec<_>>();
+    let [width, height] = piece.size();
+    PieceView {
+        piece: piece.id,
+        at: piece.at,
+        angle: piece.angle,
+        placement: piece.placement.clone(),
+        twin_of: piece.twin_of,
+        width,
+        height,
+        outline: lines(&piece.outline),
+        cutouts: piece.cutouts.iter().map(|c| lines(c)).collect(),
+        inside: piece.inside.iter().map(|p| PathView { path: p.id, purpose: p.purpose, lines: lines(&p.lines) }).collect(),
+        notches: piece.marks.iter().filter_map(|m| notch(piece, m.line?, &m.mark)).collect(),
+    }
+}
+
+fn point(p: kurbo::Point) -> Point {
+    Point::new(p.x, p.y)
+}
+
+fn line(piece: &PatternPiece, index: usize) -> LineView {
+    let line = &piece.lines[index];
+    let handles = match line.curve {
+        PathSeg::Cubic(c) => Some([point(c.p1), point(c.p2)]),
+        _ => None,
+    };
+    let finish = piece.along.iter().find(|a| a.line == index && a.finish.holds()).map(|a| a.finish);
+    let (from, to) = (point(line.curve.start()), point(line.curve.end()));
+    LineView {
+        line: line.id,
+        image: line.image,
+        turned: line.turned,
+        node: line.from.id,
+        end: line.to.id,
+        own_node: !line.from.image,
+        from,
+        to,
+        handles,
+        length: line.length,
+        finish,
+    }
+}
+
+fn notch(piece: &PatternPiece, line: usize, mark: &Mark) -> Option<NotchView> {
+    let Mark::Notch { id, at, double, .. } = mark else { return None };
+    let curve = &piece.lines[line].curve;
+    let place = point_at(curve, *at);
+    let (before, after) = (point_at(curve, (at - 0.01).max(0.0)), point_at(curve, (at + 0.01).min(1.0)));
+    let length = before.distance(after).max(f64::MIN_POSITIVE);
+    // loops have the cloth on their left
+    let inwards = Point::new(-(after.y - before.y) / length, (after.x - before.x) / length);
+    Some(NotchView { mark: *id, at: place, inwards, double: *double })
+}
+
+fn seam(pattern: &Pattern, index: usize) -> SeamView {
+    let seam = &pattern.seams[index];
+    let runs = |side: &[costume::PatternRun]| {
+        let run = |r: &costume::PatternRun| {
+            let (piece, line) = (&pattern.pieces[r.piece], &pattern.pieces[r.piece].lines[r.line]);
+            RunView { piece: piece.id, line: line.id, image: line.image, from: r.from, to: r.to }
+        };
+        side.iter().map(run).collect::<Vec<_>>()
+    };
+    let lengths = pattern.seam_lengths(seam);
+    SeamView {
+        seam: seam.id,
+        image: seam.image,
+        tag: seam.tag.clone(),
+        a: lengths.a,
+        b: lengths.b,
+        even: lengths.is_even(),
+        runs_a: runs(&seam.a),
+        runs_b: runs(&seam.b),
+    }
+}
