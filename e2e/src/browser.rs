@@ -59,6 +59,11 @@ pub async fn desk() -> Desk {
     Desk::open(Server::start(&database())).await
 }
 
+/// The same on a database that is there already.
+pub async fn desk_on(database: &str) -> Desk {
+    Desk::open(Server::start(database)).await
+}
+
 fn capabilities(downloads: &TempDir) -> serde_json::Map<String, Value> {
     let arguments = [
         "--headless",

@@ -1,8 +1,9 @@
 //! Databases: one per test in the common cluster, or a whole cluster that can be stopped.
 
+use std::io::Write;
 use std::net::TcpListener;
 use std::path::Path;
-use std::process::Command;
+use std::process::{Command, Stdio};
 use std::sync::atomic::{AtomicU32, Ordering};
 use tempfile::TempDir;
 
@@ -22,6 +23,20 @@ fn fresh(cluster: &str) -> String {
 pub fn database() -> String {
     let cluster = std::env::var("OURLET_TEST_CLUSTER").expect("OURLET_TEST_CLUSTER is not set; run scripts/test");
     fresh(&cluster)
+}
+
+/// The address of a new database with what a dump (plain SQL) holds.
+pub fn restored(dump: &str) -> String {
+    let address = database();
+    let mut child = Command::new("psql")
+        .args(["-q", "-v", "ON_ERROR_STOP=1", &address])
+        .stdin(Stdio::piped())
+        .stdout(Stdio::null())
+        .spawn()
+        .expect("psql starts");
+    child.stdin.take().expect("its input").write_all(dump.as_bytes()).expect("the dump is read");
+    assert!(child.wait().is_ok_and(|s| s.success()), "the dump could not be restored");
+    address
 }
 
 /// A cluster of its own that can be stopped and started again.

@@ -6,7 +6,7 @@ mod cluster;
 mod http;
 mod server;
 
-pub use browser::{Desk, desk};
-pub use cluster::{Cluster, database};
+pub use browser::{Desk, desk, desk_on};
+pub use cluster::{Cluster, database, restored};
 pub use http::{Answer, request, send};
 pub use server::Server;

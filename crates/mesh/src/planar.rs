@@ -53,7 +53,8 @@ impl HasPosition for Site {
 pub fn triangulate(outline: &[[f64; 2]], target: f64) -> Result<PlanarMesh, String> {
     let n = outline.len();
     let around = (0..n).map(|i| [i as u32, ((i + 1) % n) as u32]).collect();
-    triangulate_domain(&Constraints { points: outline.to_vec(), loops: vec![0..n], around, inside: Vec::new() }, target)
+    let whole = std::iter::once(0..n).collect();
+    triangulate_domain(&Constraints { points: outline.to_vec(), loops: whole, around, inside: Vec::new() }, target)
 }
 
 /// Triangulates the inside of the loops; mesh edges run along all constraints.

@@ -39,7 +39,8 @@ pub(super) fn check(costume: &Costume, piece: &Piece, drawing: &Drawing) -> Chec
     }
     for along in &drawing.along {
         let name = format!("{item}, {}", drawing.line_name(along.line));
-        if !has_line(along.line) || !(0.0 <= along.from && along.from < along.to && along.to <= 1.0) {
+        let stretch = 0.0 <= along.from && along.from < along.to && along.to <= 1.0;
+        if !(has_line(along.line) && stretch) {
             return Err(Refusal::new(name, "is finished where it is not", "finish a stretch of an edge"));
         }
         finish(name, along.finish)?;

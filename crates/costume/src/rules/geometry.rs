@@ -20,9 +20,8 @@ struct Part {
 pub(super) fn piece(piece: &PatternPiece) -> Checked {
     for line in &piece.lines {
         let ends = line.curve.start().distance(line.curve.end());
-        let length = line.length;
         let closed = line.from == line.to;
-        if !(length >= limits::EDGE) || (!closed && ends < limits::EDGE) {
+        if line.length.is_nan() || line.length < limits::EDGE || (!closed && ends < limits::EDGE) {
             let item = item(piece, index_of(piece, line.id));
             return Err(Refusal::new(item, "would have no length", format!("keep its corners at least {} mm apart", limits::EDGE)));
         }

@@ -1,0 +1,195 @@
+//! What the trade sews, from JSON through the command line: each costume is made from a demo costume by a list of edits
+//! (`ourlet edit`), draped to rest, free of crossings, with all that is sewn closed to a millimetre.
+
+use serde_json::{Value, json};
+use std::path::{Path, PathBuf};
+use std::process::{Command, Output};
+use tempfile::TempDir;
+
+fn demo(name: &str) -> PathBuf {
+    Path::new(env!("CARGO_MANIFEST_DIR")).join("../../demo").join(name)
+}
+
+fn run(arguments: &[&str]) -> Output {
+    Command::new(env!("CARGO_BIN_EXE_ourlet")).args(arguments).output().expect("the binary runs")
+}
+
+/// The demo costume after the edits, as a file in the folder.
+fn edited(folder: &TempDir, base: &str, edits: &Value) -> (Output, PathBuf) {
+    let (list, out) = (folder.path().join("edits.json"), folder.path().join("edited.ourlet.json"));
+    std::fs::write(&list, edits.to_string()).expect("written");
+    let base = demo(base);
+    let paths = [&base, &list, &out].map(|p| p.to_str().expect("a plain path"));
+    (run(&["edit", paths[0], "--do", paths[1], "--out", paths[2]]), out)
+}
+
+/// Drapes the demo costume after the edits and returns its report.
+fn draped(base: &str, edits: &Value, fineness: &str) -> Value {
+    let folder = TempDir::new().expect("a folder");
+    let (made, costume) = edited(&folder, base, edits);
+    assert_eq!(made.status.code(), Some(0), "{}", String::from_utf8_lossy(&made.stderr));
+    let report = folder.path().join("report.json");
+    let paths = [&costume, &report].map(|p| p.to_str().expect("a plain path"));
+    let output = run(&["drape", paths[0], "--fineness", fineness, "--report", paths[1]]);
+    let report: Value = serde_json::from_slice(&std::fs::read(&report).unwrap_or_default()).unwrap_or_default();
+    assert_eq!(output.status.code(), Some(0), "{}{report:#}", String::from_utf8_lossy(&output.stderr));
+    assert_eq!(report["at_rest"], true);
+    assert_eq!((&report["crossings"]["cloth_body"], &report["crossings"]["cloth_cloth"]), (&json!(0), &json!(0)));
+    for seam in report["seams"].as_array().expect("seams") {
+        assert!(seam["max_gap_mm"].as_f64().is_some_and(|g| g < 1.0), "{seam}");
+    }
+    report
+}
+
+const TABARD: &str = "rakers-tabard.ourlet.json";
+/// The first id that edits of the tabard give.
+const NEXT: i64 = 123;
+
+fn point(x: f64, y: f64) -> Value {
+    json!({ "x": x, "y": y })
+}
+
+fn rectangle(width: f64, height: f64) -> Value {
+    json!([point(0.0, 0.0), point(width, 0.0), point(width, height), point(0.0, height)])
+}
+
+/// A rectangle of its own on the tabard's chest, worn over it; lines of a piece are numbered after it.
+fn laid_on(name: &str, size: (f64, f64), up: f64, piece: i64) -> Vec<Value> {
+    let place = json!({ "station": "chest-front", "shift": point(0.0, up), "turn": 0 });
+    vec![
+        json!({ "do": "add-piece", "name": name, "at": point(0.0, 1500.0), "points": rectangle(size.0, size.1) }),
+        json!({ "do": "set-wear", "piece": piece, "wear": 2 }),
+        json!({ "do": "place", "piece": piece, "placement": place }),
+    ]
+}
+
+#[test]
+fn a_panel_with_a_round_hole() {
+    // four quarters of a circle of 60 mm, each a cubic with handles of 0.5523 times the radius
+    let (r, k) = (60.0, 60.0 * 0.5523);
+    let at = |a: f64, b: f64| point(a, b + 300.0);
+    let quarter = |from: (f64, f64), leave: (f64, f64), arrive: (f64, f64)| json!({ "x": from.0, "y": from.1 + 300.0, "handles": [at(leave.0, leave.1), at(arrive.0, arrive.1)] });
+    let circle = json!([
+        quarter((r, 0.0), (r, k), (k, r)),
+        quarter((0.0, r), (-k, r), (-r, k)),
+        quarter((-r, 0.0), (-r, -k), (-k, -r)),
+        quarter((0.0, -r), (k, -r), (r, -k)),
+    ]);
+    draped(TABARD, &json!([{ "do": "add-cutout", "piece": 101, "points": circle }]), "20mm");
+}
+
+#[test]
+fn a_frill_gathered_three_to_one() {
+    let mut edits = laid_on("Frill", (900.0, 110.0), -120.0, NEXT);
+    let line = NEXT + 8;
+    edits.extend([
+        json!({ "do": "add-inside", "piece": 101, "points": [{ "at": point(-150.0, 560.0) }, { "at": point(150.0, 560.0) }], "purpose": "stitching" }),
+        // the frill's upper edge runs from right to left
+        json!({ "do": "sew", "a": [{ "piece": 101, "line": line }], "b": [{ "piece": NEXT, "line": NEXT + 3, "from": 1, "to": 0 }] }),
+    ]);
+    draped(TABARD, &json!(edits), "20mm");
+}
+
+#[test]
+fn a_dart_sewn_shut() {
+    // the hem is split beside its middle and in it; the middle goes up to the tip
+    let split = |line: i64, at: f64| json!({ "do": "split-line", "piece": 101, "line": line, "fraction": at, "by_length": true });
+    let edits = json!([
+        split(102, 0.45),
+        split(NEXT + 1, 0.1 / 0.55),
+        split(NEXT + 1, 0.5),
+        { "do": "straighten-line", "piece": 101, "line": NEXT + 1 },
+        { "do": "straighten-line", "piece": 101, "line": NEXT + 5 },
+        { "do": "move-node", "piece": 101, "node": NEXT + 4, "to": point(0.0, 80.0) },
+        { "do": "sew", "a": [{ "piece": 101, "line": NEXT + 1 }], "b": [{ "piece": 101, "line": NEXT + 5, "from": 1, "to": 0 }] },
+    ]);
+    draped(TABARD, &edits, "20mm");
+}
+
+#[test]
+fn a_pocket_on_three_sides_with_a_fringe_on_its_foot() {
+    let mut edits = laid_on("Pocket", (150.0, 170.0), -330.0, NEXT);
+    let fringe = NEXT + 5;
+    edits.extend(laid_on("Fringe", (150.0, 60.0), -450.0, fringe));
+    let foot = fringe + 5;
+    let corners = [(-75.0, 400.0), (-75.0, 230.0), (75.0, 230.0), (75.0, 400.0)].map(|(x, y)| json!({ "at": point(x, y) }));
+    edits.push(json!({ "do": "add-inside", "piece": 101, "points": corners, "purpose": { "placement": { "of": NEXT } } }));
+    // path, four nodes, then its lines: down the left side, along the foot, up the right side
+    let [left, across, right] = [foot + 5, foot + 6, foot + 7];
+    let run = |piece: i64, line: i64| json!({ "piece": piece, "line": line });
+    let back = |piece: i64, line: i64| json!({ "piece": piece, "line": line, "from": 1, "to": 0 });
+    edits.push(json!({
+        "do": "sew",
+        "a": [run(101, left), run(101, across), run(101, right)],
+        "b": [run(NEXT, NEXT + 4), run(NEXT, NEXT + 1), run(NEXT, NEXT + 2)],
+    }));
+    // a second seam on the pocket's foot
+    edits.push(json!({ "do": "sew", "a": [run(NEXT, NEXT + 1)], "b": [back(fringe, fringe + 3)] }));
+    draped(TABARD, &json!(edits), "20mm");
+}
+
+#[test]
+fn a_waistband_on_four_pieces_by_one_seam() {
+    let run = |(piece, line): (i64, i64)| json!({ "piece": piece, "line": line });
+    let back = |(piece, line): (i64, i64)| json!({ "piece": piece, "line": line, "from": 1, "to": 0 });
+    let file: Value =
+        serde_json::from_str(&std::fs::read_to_string(demo("sluice-keepers-breeches.ourlet.json")).expect("a demo")).expect("JSON");
+    let seams = file["seams"].as_array().expect("seams");
+    let of = |line: i64| {
+        seams.iter().flat_map(|s| s["a"].as_array().expect("runs")).find(|r| r["line"] == line).expect("a run")["piece"].clone()
+    };
+    let mut edits: Vec<Value> = seams
+        .iter()
+        .filter(|s| ["I", "J", "K", "L"].contains(&s["tag"].as_str().expect("a tag")))
+        .map(|s| json!({ "do": "unpick", "seam": s["id"] }))
+        .collect();
+    assert_eq!(edits.len(), 4);
+    let legs = [112, 105, 128, 121].map(|line| back((of(line).as_i64().expect("an id"), line)));
+    let band = [(133, 134), (133, 135), (139, 140), (139, 141)].map(run);
+    edits.push(json!({ "do": "sew", "a": band, "b": legs }));
+    draped("sluice-keepers-breeches.ourlet.json", &json!(edits), "20mm");
+}
+
+#[test]
+fn a_zip_half_open() {
+    // the left side of the tabard, closed from the waist up
+    let edits = json!([{ "do": "close-seam", "seam": 122, "closure": { "open": 0.5 } }]);
+    draped(TABARD, &edits, "20mm");
+}
+
+#[test]
+fn a_twin_is_sewn_and_draped_with_its_partner() {
+    // half a front and its twin, sewn to each other in the middle; both go to the back by one seam each and its image
+    let half =
+        json!([point(0.0, -150.0), point(440.0, -150.0), point(282.0, 620.0), point(185.0, 925.0), point(85.0, 960.0), point(0.0, 880.0)]);
+    let (piece, twin) = (NEXT, NEXT + 7);
+    let place = |x: f64| json!({ "station": "chest-front", "shift": point(x, -330.0), "turn": 0 });
+    let run = |piece: i64, line: i64| json!({ "piece": piece, "line": line });
+    let back = |line: i64| json!({ "piece": 110, "line": line, "from": 1, "to": 0 });
+    let edits = json!([
+        { "do": "remove-piece", "piece": 101 },
+        { "do": "add-piece", "name": "Half front", "at": point(0.0, 0.0), "points": half },
+        { "do": "place", "piece": piece, "placement": place(220.0) },
+        { "do": "add-twin", "piece": piece, "at": point(-600.0, 0.0) },
+        { "do": "sew", "a": [run(piece, NEXT + 6)], "b": [run(twin, NEXT + 6)] },
+        // shoulder and side on both sides of the body
+        { "do": "sew", "a": [run(piece, NEXT + 4)], "b": [back(116)] },
+        { "do": "sew", "a": [run(piece, NEXT + 2)], "b": [back(118)] },
+        { "do": "sew", "a": [{ "piece": twin, "line": NEXT + 4, "from": 1, "to": 0 }], "b": [back(114)] },
+        { "do": "sew", "a": [{ "piece": twin, "line": NEXT + 2, "from": 1, "to": 0 }], "b": [back(112)] },
+    ]);
+    draped(TABARD, &edits, "20mm");
+}
+
+#[test]
+fn a_refused_edit_is_named_with_its_number_and_nothing_is_written() {
+    let folder = TempDir::new().expect("a folder");
+    let edits = json!([{ "do": "rename-costume", "name": "Short tabard" }, { "do": "remove-node", "piece": 101, "node": 999 }]);
+    let (output, out) = edited(&folder, TABARD, &edits);
+    assert_eq!(output.status.code(), Some(2));
+    let message = String::from_utf8_lossy(&output.stderr).into_owned();
+    assert!(message.contains("edit 2: corner: is no longer part of the costume"), "{message}");
+    assert!(!out.exists());
+    let (garbled, _) = edited(&folder, TABARD, &json!([{ "do": "fly" }]));
+    assert!(String::from_utf8_lossy(&garbled.stderr).contains("unknown variant `fly`"));
+}
