@@ -17,13 +17,18 @@
 
 mod domain;
 mod lookup;
+mod narrow;
 mod pieces;
 mod planar;
+mod quality;
+mod refine;
 mod sample;
+mod size;
 mod weld;
 
 pub use domain::{Domain, DomainLine, EdgeRun, SeamSpec};
 pub use lookup::FlatLookup;
-pub use pieces::{CutError, PieceMeshes, SeamPair, cut};
+pub use pieces::{CutError, PieceMeshes, SeamPair, cut, cut_ungraded};
 pub use planar::{PlanarMesh, triangulate};
+pub use quality::{Quality, quality};
 pub use weld::{Weld, weld};

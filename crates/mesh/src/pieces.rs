@@ -31,14 +31,23 @@ pub struct CutError {
 
 /// Cuts all pieces into triangles of about `target` mm edge length.
 pub fn cut(domains: &[Domain], seams: &[SeamSpec], target: f64) -> Result<PieceMeshes, CutError> {
-    let (shares, met) = samples(domains, seams, target);
+    cut_graded(domains, seams, target, true)
+}
+
+/// The same as builds before the size field cut: for drapes that were kept without their mesh.
+pub fn cut_ungraded(domains: &[Domain], seams: &[SeamSpec], target: f64) -> Result<PieceMeshes, CutError> {
+    cut_graded(domains, seams, target, false)
+}
+
+fn cut_graded(domains: &[Domain], seams: &[SeamSpec], target: f64, graded: bool) -> Result<PieceMeshes, CutError> {
+    let (shares, met) = samples(domains, seams, target, graded);
     let pieces = domains
         .iter()
         .zip(&shares)
         .enumerate()
         .map(|(piece, (domain, shares))| {
             let (constraints, lines) = constrain(domain, shares);
-            let mut mesh = triangulate_domain(&constraints, target).map_err(|reason| CutError { piece, reason })?;
+            let mut mesh = triangulate_domain(&constraints, target, graded).map_err(|reason| CutError { piece, reason })?;
             mesh.lines = lines;
             mesh.shares = shares.iter().zip(&mesh.lines).map(|(s, l)| if l.is_empty() { Vec::new() } else { s.clone() }).collect();
             Ok(mesh)

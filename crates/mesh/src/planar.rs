@@ -3,6 +3,7 @@
 //! Interior points start on a jittered hexagonal lattice and are relaxed by a few rounds of averaging with a new
 //! triangulation each (spade does the Delaunay work).
 
+use crate::size::SizeField;
 use spade::{ConstrainedDelaunayTriangulation, HasPosition, Point2, Triangulation};
 use std::collections::HashSet;
 
@@ -37,7 +38,7 @@ pub(crate) struct Constraints {
 }
 
 #[derive(Clone, Copy)]
-struct Site {
+pub(crate) struct Site {
     at: [f64; 2],
     id: usize,
 }
@@ -54,11 +55,12 @@ pub fn triangulate(outline: &[[f64; 2]], target: f64) -> Result<PlanarMesh, Stri
     let n = outline.len();
     let around = (0..n).map(|i| [i as u32, ((i + 1) % n) as u32]).collect();
     let whole = std::iter::once(0..n).collect();
-    triangulate_domain(&Constraints { points: outline.to_vec(), loops: whole, around, inside: Vec::new() }, target)
+    triangulate_domain(&Constraints { points: outline.to_vec(), loops: whole, around, inside: Vec::new() }, target, true)
 }
 
-/// Triangulates the inside of the loops; mesh edges run along all constraints.
-pub(crate) fn triangulate_domain(given: &Constraints, target: f64) -> Result<PlanarMesh, String> {
+/// Triangulates the inside of the loops; mesh edges run along all constraints, and grow steadily from finely sampled ones
+/// where that is asked for.
+pub(crate) fn triangulate_domain(given: &Constraints, target: f64, graded: bool) -> Result<PlanarMesh, String> {
     let loops: Vec<&[[f64; 2]]> = given.loops.iter().map(|range| &given.points[range.clone()]).collect();
     let area: f64 = loops.iter().map(|l| polygon_area(l)).sum();
     if area <= 0.0 || !area.is_finite() {
@@ -71,6 +73,12 @@ pub(crate) fn triangulate_domain(given: &Constraints, target: f64) -> Result<Pla
     let mut points = given.points.clone();
     let fixed = points.len();
     let bounds: Vec<[usize; 2]> = given.around.iter().chain(&given.inside).map(|e| e.map(|v| v as usize)).collect();
+    let field = SizeField::new(given, target);
+    if graded && !field.is_even() {
+        let points = crate::refine::fill(given, &bounds, &field)?;
+        let triangles = inner_triangles(&delaunay(&points, &bounds)?, &given.around);
+        return Ok(PlanarMesh { points, triangles, boundary, ..PlanarMesh::default() });
+    }
     let spans: Vec<[[f64; 2]; 2]> = given.inside.iter().map(|e| e.map(|v| given.points[v as usize])).collect();
     let clear = |p: [f64; 2], by: f64| spans.iter().all(|[a, b]| to_segment(p, *a, *b) > by * by);
     points.extend(seeds(&loops, target).into_iter().filter(|p| clear(*p, 0.6 * target)));
@@ -83,9 +91,9 @@ pub(crate) fn triangulate_domain(given: &Constraints, target: f64) -> Result<Pla
     Ok(PlanarMesh { points, triangles, boundary, ..PlanarMesh::default() })
 }
 
-type Net = ConstrainedDelaunayTriangulation<Site>;
+pub(crate) type Net = ConstrainedDelaunayTriangulation<Site>;
 
-fn delaunay(points: &[[f64; 2]], bounds: &[[usize; 2]]) -> Result<Net, String> {
+pub(crate) fn delaunay(points: &[[f64; 2]], bounds: &[[usize; 2]]) -> Result<Net, String> {
     let sites = points.iter().enumerate().map(|(id, &at)| Site { at, id }).collect();
     let mut conflict = false;
     let net =
@@ -119,7 +127,7 @@ fn seeds(loops: &[&[[f64; 2]]], target: f64) -> Vec<[f64; 2]> {
 }
 
 /// A fixed pseudo-random number from 0 to 1 for lattice node (i, j).
-fn hash(i: i64, j: i64, salt: i64) -> f64 {
+pub(crate) fn hash(i: i64, j: i64, salt: i64) -> f64 {
     let mut h = (i as u64).wrapping_mul(0x9E37_79B9_7F4A_7C15)
         ^ (j as u64).wrapping_mul(0xC2B2_AE3D_27D4_EB4F)
         ^ (salt as u64).wrapping_mul(0x1656_67B1_9E37_79F9);
@@ -150,7 +158,7 @@ fn relax(points: &mut [[f64; 2]], net: &Net, fixed: usize, allowed: &dyn Fn([f64
 }
 
 /// Faces inside the loops: walking in from outside, every edge of a loop leads from outside to inside or back.
-fn inner_triangles(net: &Net, around: &[[u32; 2]]) -> Vec<[u32; 3]> {
+pub(crate) fn inner_triangles(net: &Net, around: &[[u32; 2]]) -> Vec<[u32; 3]> {
     let edge = |a: u32, b: u32| (a.min(b), a.max(b));
     let walls: HashSet<(u32, u32)> = around.iter().map(|[a, b]| edge(*a, *b)).collect();
     let mut beside: Vec<Vec<(usize, bool)>> = vec![Vec::new(); net.num_all_faces()];
@@ -190,7 +198,7 @@ fn bounds(points: &[[f64; 2]]) -> ([f64; 2], [f64; 2]) {
     points.iter().fold(([f64::MAX; 2], [f64::MIN; 2]), |(l, h), p| ([l[0].min(p[0]), l[1].min(p[1])], [h[0].max(p[0]), h[1].max(p[1])]))
 }
 
-fn inside(p: [f64; 2], loops: &[&[[f64; 2]]]) -> bool {
+pub(crate) fn inside(p: [f64; 2], loops: &[&[[f64; 2]]]) -> bool {
     let mut odd = false;
     for around in loops {
         let n = around.len();
@@ -214,7 +222,7 @@ fn clearance(p: [f64; 2], loops: &[&[[f64; 2]]]) -> f64 {
 }
 
 /// Squared distance to a segment.
-fn to_segment(p: [f64; 2], a: [f64; 2], b: [f64; 2]) -> f64 {
+pub(crate) fn to_segment(p: [f64; 2], a: [f64; 2], b: [f64; 2]) -> f64 {
     let d = [b[0] - a[0], b[1] - a[1]];
     let t = (((p[0] - a[0]) * d[0] + (p[1] - a[1]) * d[1]) / (d[0] * d[0] + d[1] * d[1])).clamp(0.0, 1.0);
     let e = [p[0] - a[0] - t * d[0], p[1] - a[1] - t * d[1]];

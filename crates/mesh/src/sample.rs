@@ -29,7 +29,7 @@ pub(crate) struct Meeting {
 }
 
 /// Samples of all lines, and the meetings of each seam in its order.
-pub(crate) fn samples(domains: &[Domain], seams: &[SeamSpec], target: f64) -> (Shares, Vec<Vec<Meeting>>) {
+pub(crate) fn samples(domains: &[Domain], seams: &[SeamSpec], target: f64, narrow: bool) -> (Shares, Vec<Vec<Meeting>>) {
     let lengths: Vec<Vec<f64>> = domains.iter().map(|d| d.lines.iter().map(|l| l.length()).collect()).collect();
     let sides: Vec<[Side; 2]> = seams.iter().map(|s| [Side::new(&s.a, s, 0, &lengths), Side::new(&s.b, s, 1, &lengths)]).collect();
     let mut stops: Shares = lengths.iter().map(|piece| piece.iter().map(|_| vec![0.0, 1.0]).collect()).collect();
@@ -66,7 +66,9 @@ pub(crate) fn samples(domains: &[Domain], seams: &[SeamSpec], target: f64) -> (S
         }
     }
     let met: Vec<Vec<Meeting>> = sides.iter().map(|[a, b]| meetings(a, b, &stops, target)).collect();
-    fill(&lengths, &stops, &met, target)
+    let widths: Vec<Vec<f64>> =
+        domains.iter().map(|d| if narrow { crate::narrow::spacings(d, target) } else { vec![target; d.lines.len()] }).collect();
+    fill(&lengths, &stops, &met, &widths)
 }
 
 /// Adds a stop unless there is one within `near` mm.
@@ -207,8 +209,8 @@ fn interval(from: &[At], to: &[At]) -> Option<Interval> {
     })
 }
 
-/// Fills the stretches between stops with samples; those that are sewn together get the same number.
-fn fill(lengths: &[Vec<f64>], stops: &Shares, met: &[Vec<Meeting>], target: f64) -> (Shares, Vec<Vec<Meeting>>) {
+/// Fills the stretches between stops with samples at about the spacing of their lines; those that are sewn together get the same number.
+fn fill(lengths: &[Vec<f64>], stops: &Shares, met: &[Vec<Meeting>], spacing: &[Vec<f64>]) -> (Shares, Vec<Vec<Meeting>>) {
     // all intervals in one row
     let mut first: Vec<Vec<usize>> = Vec::new();
     let mut count = 0;
@@ -234,7 +236,7 @@ fn fill(lengths: &[Vec<f64>], stops: &Shares, met: &[Vec<Meeting>], target: f64)
         for (line, on) in lines.iter().enumerate() {
             for k in 0..on.len() - 1 {
                 let class = classes[first[piece][line] + k] as usize;
-                let wanted = ((on[k + 1] - on[k]) * lengths[piece][line] / target).round() as usize;
+                let wanted = ((on[k + 1] - on[k]) * lengths[piece][line] / spacing[piece][line]).round() as usize;
                 parts[class] = parts[class].max(wanted);
             }
         }

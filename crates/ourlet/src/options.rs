@@ -185,6 +185,14 @@ pub enum BenchAction {
         #[command(flatten)]
         common: BenchCommon,
     },
+    /// How even the meshes of costumes are, and how fast they are cut.
+    Mesh {
+        /// Costume files.
+        #[arg(required = true)]
+        files: Vec<PathBuf>,
+        #[command(flatten)]
+        common: BenchCommon,
+    },
     /// The swatch book in the laboratory: strip, cantilever and drape test, each against its range.
     Swatches {
         /// Mesh edges of the drape test, mm.

@@ -79,18 +79,6 @@ fn a_panel_with_a_round_hole() {
 }
 
 #[test]
-fn a_frill_gathered_three_to_one() {
-    let mut edits = laid_on("Frill", (900.0, 110.0), -120.0, NEXT);
-    let line = NEXT + 8;
-    edits.extend([
-        json!({ "do": "add-inside", "piece": 101, "points": [{ "at": point(-150.0, 560.0) }, { "at": point(150.0, 560.0) }], "purpose": "stitching" }),
-        // the frill's upper edge runs from right to left
-        json!({ "do": "sew", "a": [{ "piece": 101, "line": line }], "b": [{ "piece": NEXT, "line": NEXT + 3, "from": 1, "to": 0 }] }),
-    ]);
-    draped(TABARD, &json!(edits), "20mm");
-}
-
-#[test]
 fn a_dart_sewn_shut() {
     // the hem is split beside its middle and in it; the middle goes up to the tip
     let split = |line: i64, at: f64| json!({ "do": "split-line", "piece": 101, "line": line, "fraction": at, "by_length": true });

@@ -11,7 +11,7 @@ use axum::response::IntoResponse;
 use serde::Serialize;
 use sqlx::PgPool;
 use ts_rs::TS;
-use workroom::Fitting;
+use workroom::{Fitting, KeptMesh};
 
 /// Size of the picture on the rail, pixels.
 pub(crate) const PICTURE: (usize, usize) = (420, 560);
@@ -52,7 +52,8 @@ pub async fn keep(pool: &PgPool, costume: i64, name: &str, snapshot: Snapshot) -
     let document = serde_json::to_value(&snapshot.assembly.costume).map_err(|e| Failure::Internal(e.to_string()))?;
     let positions: Vec<u8> = snapshot.positions.iter().flatten().flat_map(|v| v.to_le_bytes()).collect();
     let id = sqlx::query_scalar!(
-        "INSERT INTO fittings (costume, name, document, positions, at_rest, crossings, picture, air) VALUES ($1, $2, $3, $4, $5, $6, $7, $8) RETURNING id",
+        "INSERT INTO fittings (costume, name, document, positions, at_rest, crossings, picture, air, mesh)
+         VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9) RETURNING id",
         costume,
         name,
         document,
@@ -60,7 +61,8 @@ pub async fn keep(pool: &PgPool, costume: i64, name: &str, snapshot: Snapshot) -
         snapshot.at_rest,
         snapshot.crossings as i32,
         picture,
-        crate::history::json(&snapshot.air)?
+        crate::history::json(&snapshot.air)?,
+        KeptMesh::of(&snapshot.assembly).to_bytes()
     )
     .fetch_one(pool)
     .await?;
@@ -75,11 +77,12 @@ pub fn positions(bytes: &[u8]) -> Vec<[f32; 3]> {
 
 /// Reads a kept drape back, with the air it was draped in; those of earlier builds have none.
 pub async fn load(pool: &PgPool, id: i64) -> Result<(Fitting, Option<Air>), Failure> {
-    let row = sqlx::query!("SELECT document, positions, at_rest, air FROM fittings WHERE id = $1", id).fetch_optional(pool).await?;
+    let row = sqlx::query!("SELECT document, positions, at_rest, air, mesh FROM fittings WHERE id = $1", id).fetch_optional(pool).await?;
     let row = row.ok_or(Failure::NotFound("fitting"))?;
     let costume = crate::history::read(row.document)?;
     let air = serde_json::from_value(row.air).unwrap_or_default();
-    Ok((Fitting { costume, positions: positions(&row.positions), at_rest: row.at_rest }, air))
+    let mesh = row.mesh.as_deref().and_then(KeptMesh::from_bytes);
+    Ok((Fitting { costume, positions: positions(&row.positions), at_rest: row.at_rest, mesh }, air))
 }
 
 pub async fn picture(State(app): State<App>, Path(id): Path<i64>) -> Result<impl IntoResponse, Failure> {

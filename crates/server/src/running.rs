@@ -6,7 +6,7 @@ use crate::state::{App, off_the_async_threads};
 use axum::extract::{Path, State};
 use axum::http::header;
 use axum::response::IntoResponse;
-use costume::{Costume, PieceId};
+use costume::PieceId;
 use serde::{Deserialize, Serialize};
 use sqlx::PgPool;
 use std::collections::{BTreeMap, BTreeSet};
@@ -14,7 +14,7 @@ use std::sync::Arc;
 use std::sync::atomic::{AtomicBool, Ordering};
 use std::time::Duration;
 use tokio::runtime::Handle;
-use workroom::Fitting;
+use workroom::{Fitting, KeptMesh};
 
 /// What holds a drape.
 #[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
@@ -69,16 +69,17 @@ impl Keeper {
     }
 
     /// Saves in the background; false when the last save is still on its way.
-    pub fn save(&self, id: i64, costume: &Costume, positions: &[[f32; 3]], grip: &Grip, at_rest: bool) -> bool {
+    pub fn save(&self, id: i64, fitting: &Fitting, grip: &Grip) -> bool {
         if self.busy.swap(true, Ordering::AcqRel) {
             return false;
         }
         let (pool, busy, failed) = (self.pool.clone(), self.busy.clone(), self.failed.clone());
-        let document = serde_json::to_value(costume).unwrap_or_default();
-        let bytes: Vec<u8> = positions.iter().flatten().flat_map(|v| v.to_le_bytes()).collect();
+        let document = serde_json::to_value(&fitting.costume).unwrap_or_default();
+        let (mesh, at_rest) = (fitting.mesh.as_ref().map(KeptMesh::to_bytes), fitting.at_rest);
+        let bytes: Vec<u8> = fitting.positions.iter().flatten().flat_map(|v| v.to_le_bytes()).collect();
         let grip = serde_json::to_value(grip).unwrap_or_default();
         self.runtime.spawn(async move {
-            if let Err(e) = store(&pool, id, document, bytes, grip, at_rest).await {
+            if let Err(e) = store(&pool, id, document, (bytes, mesh), grip, at_rest).await {
                 tracing::warn!("a drape could not be saved and will be tried again: {e}");
                 failed.store(true, Ordering::Release);
             }
@@ -107,9 +108,11 @@ pub async fn picture(State(app): State<App>, Path(id): Path<i64>) -> Result<impl
     let forms = app.forms.clone();
     let picture = off_the_async_threads(move || {
         let assembly = forms.hang(&kept.costume)?;
-        let fused: Vec<u32> = (0..kept.positions.len() as u32).collect();
         let (width, height) = crate::fittings::PICTURE;
-        Ok(kept.fits(&assembly).then(|| workroom::picture(&assembly, &kept.positions, &fused, width, height, 24.0)))
+        Ok(kept.positions_on(&assembly).map(|at| {
+            let fused: Vec<u32> = (0..at.len() as u32).collect();
+            workroom::picture(&assembly, &at, &fused, width, height, 24.0)
+        }))
     });
     let picture = picture.await?.ok_or(Failure::NotFound("drape"))?;
     Ok(([(header::CONTENT_TYPE, "image/png"), (header::CACHE_CONTROL, "max-age=86400, immutable")], picture))
@@ -119,18 +122,21 @@ async fn store(
     pool: &PgPool,
     id: i64,
     document: serde_json::Value,
-    positions: Vec<u8>,
+    (positions, mesh): (Vec<u8>, Option<Vec<u8>>),
     grip: serde_json::Value,
     at_rest: bool,
 ) -> Result<(), sqlx::Error> {
     sqlx::query!(
-        "INSERT INTO running (costume, document, positions, grip, at_rest) VALUES ($1, $2, $3, $4, $5)
-         ON CONFLICT (costume) DO UPDATE SET document = $2, positions = $3, grip = $4, at_rest = $5, saved_at = now()",
+        // a mesh is sent once for all saves that belong to it
+        "INSERT INTO running (costume, document, positions, grip, at_rest, mesh) VALUES ($1, $2, $3, $4, $5, $6)
+         ON CONFLICT (costume) DO UPDATE SET document = $2, positions = $3, grip = $4, at_rest = $5, mesh = coalesce($6, running.mesh),
+           saved_at = now()",
         id,
         document,
         positions,
         grip,
-        at_rest
+        at_rest,
+        mesh
     )
     .execute(pool)
     .await?;
@@ -139,12 +145,13 @@ async fn store(
 
 async fn load(pool: &PgPool, id: i64) -> Result<Option<(Fitting, Grip)>, Failure> {
     let Some(row) =
-        sqlx::query!("SELECT document, positions, grip, at_rest FROM running WHERE costume = $1", id).fetch_optional(pool).await?
+        sqlx::query!("SELECT document, positions, grip, at_rest, mesh FROM running WHERE costume = $1", id).fetch_optional(pool).await?
     else {
         return Ok(None);
     };
     let unread = |e: serde_json::Error| Failure::Internal(e.to_string());
     let costume = costume::from_value(row.document).map_err(unread)?;
-    let fitting = Fitting { costume, positions: crate::fittings::positions(&row.positions), at_rest: row.at_rest };
+    let mesh = row.mesh.as_deref().and_then(KeptMesh::from_bytes);
+    let fitting = Fitting { costume, positions: crate::fittings::positions(&row.positions), at_rest: row.at_rest, mesh };
     Ok(Some((fitting, serde_json::from_value(row.grip).map_err(unread)?)))
 }

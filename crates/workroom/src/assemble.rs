@@ -5,7 +5,7 @@ use crate::form::Form;
 use crate::place::{self, Standoff, Surroundings};
 use cloth::{Panel, Scene, SeamPair, Settings};
 use costume::{Costume, LineId, Pattern, PatternNode, PatternPiece, PatternRun, PieceId, Refusal, Severity, Swatch, resolve};
-use mesh::{Domain, DomainLine, EdgeRun, PlanarMesh, SeamSpec};
+use mesh::{CutError, Domain, DomainLine, EdgeRun, PieceMeshes, PlanarMesh, SeamSpec};
 use std::collections::{BTreeSet, HashMap};
 
 /// The vertices and triangles of one piece within the scene.
@@ -81,12 +81,9 @@ pub fn assemble(costume: &Costume, form: &Form) -> Result<Assembly, Refusal> {
     if let Some(fault) = crate::known::faults_of(costume, &pattern).into_iter().find(|f| f.severity == Severity::Stops) {
         return Err(Refusal::new(fault.item, fault.reason, fault.mend.trim_end_matches('.')));
     }
-    // inner layers hang first, so that outer ones hang outside them
-    let mut hanging: Vec<usize> = (0..pattern.pieces.len()).filter(|&p| !pattern.pieces[p].parked).collect();
-    hanging.sort_by_key(|&p| pattern.pieces[p].wear);
+    let hanging = hanging(&pattern);
     let pieces_hung: Vec<&PatternPiece> = hanging.iter().map(|&p| &pattern.pieces[p]).collect();
-    let domains: Vec<Domain> = hanging.iter().map(|&p| domain(&pattern, p)).collect();
-    let sewn: Vec<(usize, SeamSpec)> = (0..pattern.seams.len()).filter_map(|s| Some((s, spec(&pattern, s, &hanging)?))).collect();
+    let (domains, sewn) = domains(&pattern, &hanging);
     let specs: Vec<SeamSpec> = sewn.iter().map(|(_, spec)| spec.clone()).collect();
     let cut = mesh::cut(&domains, &specs, costume.fineness.edge_mm())
         .map_err(|e| Refusal::new(&pieces_hung[e.piece].name, e.reason, "change the outline or the fineness"))?;
@@ -112,6 +109,42 @@ pub fn assemble(costume: &Costume, form: &Form) -> Result<Assembly, Refusal> {
     scene.construction = construct(&pieces_hung, &pieces, &seams, &scene.pairs);
     let seam_tags = seams.iter().map(|seam| seam.tag.clone()).collect();
     Ok(Assembly { costume: costume.clone(), form: form.clone(), scene, pieces, seam_tags, pattern })
+}
+
+/// The pieces that are not parked; inner layers hang first, so that outer ones hang outside them.
+fn hanging(pattern: &Pattern) -> Vec<usize> {
+    let mut hanging: Vec<usize> = (0..pattern.pieces.len()).filter(|&p| !pattern.pieces[p].parked).collect();
+    hanging.sort_by_key(|&p| pattern.pieces[p].wear);
+    hanging
+}
+
+/// The hanging pieces as the mesher takes them, and the seams between them, each with its number in the pattern.
+fn domains(pattern: &Pattern, hanging: &[usize]) -> (Vec<Domain>, Vec<(usize, SeamSpec)>) {
+    let domains = hanging.iter().map(|&p| domain(pattern, p)).collect();
+    let sewn = (0..pattern.seams.len()).filter_map(|s| Some((s, spec(pattern, s, hanging)?))).collect();
+    (domains, sewn)
+}
+
+/// How a mesher is called: pieces, seams, wanted edge length in mm.
+type Cutter = fn(&[Domain], &[SeamSpec], f64) -> Result<PieceMeshes, CutError>;
+
+/// The hanging pieces of a costume with the ids of their lines, cut by one of the meshers; nothing is hung.
+#[allow(clippy::type_complexity)]
+pub(crate) fn cut_of(costume: &Costume, cutter: Cutter) -> Result<(Vec<(PieceId, Vec<(LineId, bool)>)>, PieceMeshes), CutError> {
+    let pattern = resolve(costume);
+    let hanging = hanging(&pattern);
+    let (domains, sewn) = domains(&pattern, &hanging);
+    let specs: Vec<SeamSpec> = sewn.into_iter().map(|(_, spec)| spec).collect();
+    let cut = cutter(&domains, &specs, costume.fineness.edge_mm())?;
+    let ids = |&p: &usize| (pattern.pieces[p].id, pattern.pieces[p].lines.iter().map(|l| (l.id, l.image)).collect());
+    Ok((hanging.iter().map(ids).collect(), cut))
+}
+
+/// The meshes that a costume is cut into, by piece, without hanging it.
+pub fn meshes(costume: &Costume) -> Result<Vec<(PieceId, PlanarMesh)>, Refusal> {
+    let (pieces, cut) =
+        cut_of(costume, mesh::cut).map_err(|e| Refusal::new(&costume.name, e.to_string(), "change the outline or the fineness"))?;
+    Ok(pieces.into_iter().map(|(id, _)| id).zip(cut.pieces).collect())
 }
 
 /// Hangs one piece; `standoffs` are those of the pieces that already hang, by station.

@@ -1,10 +1,27 @@
-//! Carrying a drape over to a changed pattern: new vertices take their places through the flat coordinates.
+//! Carrying a drape over to another mesh of its pieces: a vertex on a line takes its place along the same line, so that sewn
+//! edges stay together; the others take theirs through the flat coordinates.
 
 use crate::Assembly;
+use costume::{LineId, PieceId};
 use mesh::{FlatLookup, PlanarMesh};
 
 /// Farthest extrapolation outside the old piece, in barycentric weight.
 const BEYOND: f64 = 3.0;
+
+/// A meshed piece of a drape: where its vertices begin, its mesh, and the document's ids of its lines.
+#[derive(Clone, Copy)]
+pub(crate) struct Meshed<'a> {
+    pub piece: PieceId,
+    pub first_vertex: usize,
+    pub flat: &'a PlanarMesh,
+    pub lines: &'a [(LineId, bool)],
+}
+
+impl Assembly {
+    pub(crate) fn meshed(&self) -> impl Iterator<Item = Meshed<'_>> {
+        self.pieces.iter().map(|p| Meshed { piece: p.piece, first_vertex: p.first_vertex, flat: &p.flat, lines: &p.lines })
+    }
+}
 
 /// Start positions for `new` from the present `positions` of `old`, piece by piece; pieces without a forerunner hang
 /// at their station. `None` when the body changed, or its pose, because then the cloth must be hung afresh.
@@ -18,16 +35,50 @@ pub fn carry(old: &Assembly, positions: &[[f32; 3]], new: &Assembly) -> Option<V
 
 /// The same whatever the body: for cloth that goes along while the body moves.
 pub fn carry_cloth(old: &Assembly, positions: &[[f32; 3]], new: &Assembly) -> Vec<[f32; 3]> {
+    let old: Vec<Meshed> = old.meshed().collect();
+    carry_meshed(&old, positions, new)
+}
+
+/// The same from pieces that need not be assembled.
+pub(crate) fn carry_meshed(old: &[Meshed], positions: &[[f32; 3]], new: &Assembly) -> Vec<[f32; 3]> {
     let mut carried = new.scene.positions.clone();
-    for piece in &new.pieces {
-        let Some(before) = old.pieces.iter().find(|p| p.piece == piece.piece) else { continue };
-        let lookup = FlatLookup::new(&before.flat);
+    for piece in new.meshed() {
+        let Some(before) = old.iter().find(|p| p.piece == piece.piece) else { continue };
+        let lookup = FlatLookup::new(before.flat);
         for (k, point) in piece.flat.points.iter().enumerate() {
             let (t, weights) = lookup.locate(*point);
-            carried[piece.first_vertex + k] = place(&before.flat, before.first_vertex, positions, t, weights);
+            carried[piece.first_vertex + k] = place(before.flat, before.first_vertex, positions, t, weights);
+        }
+        for (line, along) in piece.flat.lines.iter().enumerate() {
+            let Some(known) = before.lines.iter().position(|l| *l == piece.lines[line]) else { continue };
+            if before.flat.lines[known].len() < 2 || !same_line((before.flat, known), (piece.flat, line)) {
+                continue;
+            }
+            for (v, share) in along.iter().zip(&piece.flat.shares[line]) {
+                carried[piece.first_vertex + *v as usize] = on_line(before, known, positions, *share);
+            }
         }
     }
     carried
+}
+
+/// Whether two lines of the same id begin and end at the same places of the cloth; one whose shape was changed takes its
+/// places through the flat coordinates like the rest.
+fn same_line((a, i): (&PlanarMesh, usize), (b, j): (&PlanarMesh, usize)) -> bool {
+    let ends = |mesh: &PlanarMesh, line: usize| {
+        let along = &mesh.lines[line];
+        [along.first(), along.last()].map(|v| v.map(|v| mesh.points[*v as usize]))
+    };
+    ends(a, i).iter().zip(&ends(b, j)).all(|(p, q)| matches!((p, q), (Some(p), Some(q)) if (p[0] - q[0]).hypot(p[1] - q[1]) < 1e-3))
+}
+
+/// The place at a share of a line.
+fn on_line(piece: &Meshed, line: usize, positions: &[[f32; 3]], share: f64) -> [f32; 3] {
+    let (along, shares) = (&piece.flat.lines[line], &piece.flat.shares[line]);
+    let k = shares.partition_point(|s| *s <= share).clamp(1, shares.len() - 1);
+    let t = ((share - shares[k - 1]) / (shares[k] - shares[k - 1])).clamp(0.0, 1.0) as f32;
+    let [a, b] = [along[k - 1], along[k]].map(|v| positions[piece.first_vertex + v as usize]);
+    [0, 1, 2].map(|c| a[c] + (b[c] - a[c]) * t)
 }
 
 /// How far the `carried` shape leaves the one it came from, m: the largest distance of an old vertex from its place on the

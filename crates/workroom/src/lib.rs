@@ -19,14 +19,14 @@ mod report;
 mod standing;
 mod trouble;
 
-pub use assemble::{Assembly, PieceRange, assemble, cloth_fabric, hang};
+pub use assemble::{Assembly, PieceRange, assemble, cloth_fabric, hang, meshes};
 pub use carry::{carry, carry_cloth, carry_error};
 pub use check::{CheckReport, CrossingKind, CrossingPlace, check};
 pub use contact::{Solid, left_out};
 pub use deliver::{DeliverOptions, Delivery, FileKind, Layout, body_clip, body_mesh, deliver, picture};
 pub use draping::drape_to_rest;
 pub use figures::{Arrival, flaws, foreign_figure, read_arrival};
-pub use fitting::Fitting;
+pub use fitting::{Fitting, KeptMesh};
 pub use form::{Form, figure, pose, pose_refusal, rough_figure};
 pub use known::{apply, faults, faults_of};
 pub use motion::{PoseMotion, STEPS_A_FRAME};

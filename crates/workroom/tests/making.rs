@@ -4,10 +4,10 @@ mod common;
 
 use cloth::{Drape, Phase};
 use common::to_rest;
-use costume::{Anchor, Costume, Edit, Finish, Point, Purpose, apply, resolve};
+use costume::{Anchor, Costume, Edit, Fineness, Finish, Point, Purpose, apply, resolve};
 use std::ops::Range;
 use std::sync::LazyLock;
-use workroom::{Assembly, Form, assemble, check};
+use workroom::{Assembly, Fitting, Form, KeptMesh, assemble, check, meshes};
 
 static WOMAN: LazyLock<Form> = LazyLock::new(|| common::form("woman-38"));
 
@@ -186,4 +186,55 @@ fn a_fold_line_inside_a_piece_is_cut_into_the_mesh_and_pressed_in_the_scene() {
     };
     let creased = bent(&assembly, &drape, &fold.vertices);
     assert!(creased > 0.6, "{:.0} degrees", creased.to_degrees());
+}
+
+#[test]
+fn a_kept_drape_brings_its_mesh_and_is_carried_over_to_a_newer_one() {
+    let costume = tabard();
+    let assembly = assemble(&costume, &WOMAN).expect("it hangs");
+    let mesh = KeptMesh::of(&assembly);
+    let bytes = mesh.to_bytes();
+    assert_eq!(KeptMesh::from_bytes(&bytes).as_ref(), Some(&mesh));
+    for cut in (0..bytes.len()).step_by(997) {
+        assert_ne!(KeptMesh::from_bytes(&bytes[..cut]).as_ref(), Some(&mesh), "a part is not the whole");
+    }
+    let positions: Vec<[f32; 3]> = assembly.scene.positions.iter().map(|p| [p[0] + 0.01, p[1], p[2]]).collect();
+    let kept = Fitting { costume: costume.clone(), positions: positions.clone(), at_rest: true, mesh: Some(mesh) };
+    assert_eq!(kept.positions_on(&assembly).as_ref(), Some(&positions), "the same mesh: bit for bit");
+    // another mesh of the same pieces: every vertex lies on the kept cloth, and both sides of a seam as near as they were
+    let mut finer = costume;
+    finer.fineness = Fineness::Custom(27.0);
+    let other = assemble(&finer, &WOMAN).expect("it hangs");
+    let carried = kept.positions_on(&other).expect("the same pieces");
+    let gap = |at: &[[f32; 3]], a: u32, b: u32| glam::Vec3::from(at[a as usize]).distance(glam::Vec3::from(at[b as usize]));
+    let widest = |at: &[[f32; 3]], pairs: &[cloth::SeamPair]| pairs.iter().map(|p| gap(at, p.a, p.b)).fold(0.0, f32::max);
+    let (was, is) = (widest(&positions, &assembly.scene.pairs), widest(&carried, &other.scene.pairs));
+    assert!(is < was + 1e-3, "{was} m wide, {is} m after");
+    let unfit = Fitting { positions: positions[1..].to_vec(), ..kept };
+    assert!(unfit.positions_on(&assembly).is_none());
+}
+
+#[test]
+fn the_meshes_of_all_demo_costumes_are_as_even_as_promised() {
+    for text in [
+        include_str!("../../../demo/rakers-tabard.ourlet.json"),
+        include_str!("../../../demo/heron-mantle.ourlet.json"),
+        include_str!("../../../demo/marsh-jacket.ourlet.json"),
+        include_str!("../../../demo/ferry-pinafore.ourlet.json"),
+        include_str!("../../../demo/sluice-keepers-breeches.ourlet.json"),
+    ] {
+        let mut costume = costume::read(text).expect("a demo");
+        for fineness in [Fineness::Toile, Fineness::Sample] {
+            costume.fineness = fineness;
+            let (mut all, mut in_range) = (0.0, 0.0);
+            for (piece, mesh) in meshes(&costume).expect("it can be cut") {
+                let q = mesh::quality(&mesh, fineness.edge_mm());
+                let what = format!("{}, {} at {} mm: {q:?}", costume.name, costume.piece_name(piece), fineness.edge_mm());
+                assert!(q.angle_p1 >= 25.0 && q.least_angle >= 12.0, "{what}");
+                (all, in_range) = (all + q.triangles as f64, in_range + q.edges_in_range * q.triangles as f64);
+            }
+            // a collar of 200 edges has four beside its short ends, so the edges are judged over the costume
+            assert!(in_range / all >= 0.99, "{}: {:.2} % of the edges", costume.name, 100.0 * in_range / all);
+        }
+    }
 }

@@ -1,7 +1,8 @@
-//! `ourlet bench`: the simulator's speed, and its cloths in the textile laboratory.
+//! `ourlet bench`: the simulator's speed, its cloths in the textile laboratory, and its meshes.
 
 mod cloth;
 mod hung;
+mod mesh;
 mod shape;
 mod sheets;
 mod split;
@@ -17,6 +18,7 @@ pub fn run(options: &BenchOptions) -> Result<ExitCode, String> {
     match &options.action {
         BenchAction::Cloth { file, quick, reference, common } => cloth::run(file, *quick, *reference, common),
         BenchAction::Hung { folder, edge, only, common } => hung::run(folder, *edge, only, common),
+        BenchAction::Mesh { files, common } => mesh::run(files, common),
         BenchAction::Swatches { edge, only, common } => swatches::run(edge, only.as_deref(), common),
     }
 }

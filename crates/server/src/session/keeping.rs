@@ -6,7 +6,7 @@ use crate::running::Grip;
 use cloth::{Drape, Phase};
 use costume::Refusal;
 use std::time::Instant;
-use workroom::{Assembly, Fitting};
+use workroom::{Assembly, Fitting, KeptMesh};
 
 impl Worker {
     /// The drape that was on the stand when the server was stopped, if it is still that of the document.
@@ -14,11 +14,9 @@ impl Worker {
         let Some((kept, grip)) = self.keeper.find(self.id).filter(|(k, _)| same_cloth(&k.costume, &self.costume)) else { return };
         let Ok(assembly) = self.assemble() else { return };
         let kept = Fitting { costume: self.costume.clone(), ..kept };
-        if !kept.fits(&assembly) {
-            return;
-        }
+        let Some(positions) = kept.positions_on(&assembly) else { return };
         let at_rest = kept.at_rest;
-        if let Ok(mut hung) = with_drape(assembly, Some(kept.positions)) {
+        if let Ok(mut hung) = with_drape(assembly, Some(positions)) {
             grip.held.iter().for_each(|piece| hung.hold(*piece, true));
             if let Some(air) = grip.air.filter(|air| air.check().is_ok()) {
                 self.air = air;
@@ -39,7 +37,7 @@ impl Worker {
     /// Saves the drape when it moved and the last save is long enough ago, or when it stands still now.
     pub(super) fn save(&mut self) {
         if self.keeper.has_failed() {
-            (self.unsaved, self.failed_at) = (true, Some(Instant::now()));
+            (self.unsaved, self.failed_at, self.mesh_saved) = (true, Some(Instant::now()), None);
         }
         // after a failure it is tried again when the database had time to return
         let waits = self.failed_at.is_some_and(|at| at.elapsed() < SAVE);
@@ -47,7 +45,11 @@ impl Worker {
         let Some(hung) = self.hung.as_ref().filter(|h| due && h.touched) else { return };
         let (air, motion) = (Some(self.air), self.saved_motion());
         let grip = Grip { held: hung.held.clone(), pins: hung.drape.pins(), air, motion };
-        if self.keeper.save(self.id, &self.costume, &hung.drape.positions(), &grip, hung.drape.phase() == Phase::AtRest) {
+        let mesh = (self.mesh_saved != Some(self.generation)).then(|| KeptMesh::of(&hung.assembly));
+        let saved = (self.costume.clone(), hung.drape.positions(), hung.drape.phase() == Phase::AtRest);
+        let fitting = Fitting { costume: saved.0, positions: saved.1, at_rest: saved.2, mesh };
+        if self.keeper.save(self.id, &fitting, &grip) {
+            self.mesh_saved = Some(self.generation);
             (self.unsaved, self.saved_at, self.failed_at) = (false, Instant::now(), None);
         }
     }
@@ -81,11 +83,9 @@ impl Worker {
     pub(super) fn open(&mut self, fitting: Fitting, air: Option<Air>, reply: &tokio::sync::mpsc::Sender<Event>) {
         let at_rest = fitting.at_rest;
         let made = self.forms.hang(&fitting.costume).and_then(|assembly| {
-            if fitting.fits(&assembly) {
-                with_drape(assembly, Some(fitting.positions))
-            } else {
-                Err(Refusal::new("fitting", "does not fit its pattern any more", "drape the costume again"))
-            }
+            let unfit = || Refusal::new("fitting", "does not fit its pattern any more", "drape the costume again");
+            let positions = fitting.positions_on(&assembly).ok_or_else(unfit)?;
+            with_drape(assembly, Some(positions))
         });
         self.running = false;
         match made {

@@ -36,6 +36,7 @@ pub(crate) fn start(sessions: Sessions, id: i64, shown: &Shown) -> Session {
         keeper: sessions.forms.keeper(),
         id,
         unsaved: false,
+        mesh_saved: None,
         saved_at: Instant::now(),
         failed_at: None,
         forms: sessions.forms.clone(),
@@ -83,6 +84,8 @@ pub(super) struct Worker {
     pub id: i64,
     /// The cloth moved since it was saved.
     pub unsaved: bool,
+    /// The generation whose mesh is saved along with the drape.
+    pub mesh_saved: Option<u32>,
     pub saved_at: Instant,
     /// When a save failed that was not made up for since.
     pub failed_at: Option<Instant>,
