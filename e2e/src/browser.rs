@@ -2,6 +2,7 @@
 
 use crate::{Server, database};
 use fantoccini::actions::{InputSource, KeyAction, KeyActions, MOUSE_BUTTON_LEFT, MOUSE_BUTTON_RIGHT, MouseActions, PointerAction};
+use fantoccini::key::Key;
 use fantoccini::{Client, ClientBuilder, Locator};
 use hyper_util::client::legacy::connect::HttpConnector;
 use serde_json::{Value, json};
@@ -255,6 +256,15 @@ impl Desk {
 
     pub async fn key(&self, value: char) {
         let keys = KeyActions::new("keys".into()).then(KeyAction::Down { value }).then(KeyAction::Up { value });
+        self.client.perform_actions(keys).await.expect("a key");
+    }
+    /// A key while Control or Shift is held.
+    pub async fn key_with(&self, held: Key, value: char) {
+        let keys = KeyActions::new("keys".into())
+            .then(KeyAction::Down { value: held.into() })
+            .then(KeyAction::Down { value })
+            .then(KeyAction::Up { value })
+            .then(KeyAction::Up { value: held.into() });
         self.client.perform_actions(keys).await.expect("a key");
     }
     /// Types text, such as into the focused field.

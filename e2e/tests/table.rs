@@ -261,3 +261,60 @@ async fn what_is_only_touched_is_no_step() {
     let state = desk.server.costume(id);
     assert_eq!((state["step"].as_i64(), state["costume"]["pieces"].as_array().map(Vec::len)), (Some(1), Some(2)));
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn the_keyboard_alone_moves_a_corner_sews_two_edges_and_drapes() {
+    let desk = desk().await;
+    let id = desk.take_off_rail("Raker's tabard").await;
+    let before = desk.server.costume(id)["costume"].clone();
+    desk.see("document.querySelector('[data-table]').focus()").await;
+    // the front panel, its first corner, the edge after it, the second corner
+    let tab = || Key::Tab.into();
+    desk.key(tab()).await;
+    desk.key(Key::Enter.into()).await;
+    desk.key(tab()).await;
+    desk.key(tab()).await;
+    desk.key(Key::Right.into()).await;
+    desk.until_step(1).await;
+    let at = |state: &Value, k: usize| nodes(&state["pieces"][0])[k]["at"]["x"].as_f64().expect("x");
+    let moved = desk.server.costume(id)["costume"].clone();
+    assert!((at(&moved, 1) - at(&before, 1) - 1.0).abs() < 1e-9, "one millimetre to the right");
+    desk.key_with(Key::Control, 'z').await;
+    desk.until_step(0).await;
+
+    // a command is found by its name
+    desk.key_with(Key::Control, 'k').await;
+    desk.until("document.querySelector('[data-search] input')").await;
+    desk.type_text("go to jo").await;
+    desk.key(Key::Enter.into()).await;
+    desk.until("!document.querySelector('[data-search]') && document.querySelector('[data-seam-row]')").await;
+
+    // the right side of the front and the left side of the back, which are sewn already: unpicked first, then sewn by J
+    desk.click("[data-seam-row='C']").await;
+    desk.key(Key::Delete.into()).await;
+    desk.until_step(1).await;
+    // out of every selection, then into the front: its corner, the edge, the next corner, the right side
+    desk.see("document.querySelector('[data-table]').focus()").await;
+    desk.key(tab()).await;
+    desk.key(Key::Enter.into()).await;
+    for _ in 0..3 {
+        desk.key(tab()).await;
+    }
+    desk.key('j').await;
+    desk.until("document.querySelector('[data-says]').innerText.includes('partner')").await;
+    // on to the back and to its left side, the last of eight edges
+    desk.key_with(Key::Shift, Key::Enter.into()).await;
+    desk.key(tab()).await;
+    desk.key(Key::Enter.into()).await;
+    for _ in 0..15 {
+        desk.key(tab()).await;
+    }
+    desk.key('j').await;
+    desk.until_step(2).await;
+    let seams = desk.server.costume(id)["costume"]["seams"].clone();
+    let new = seams.as_array().expect("seams").last().expect("the new one").clone();
+    assert_eq!((&new["a"][0]["line"], &new["b"][0]["line"]), (&serde_json::json!(103), &serde_json::json!(118)));
+
+    desk.key('d').await;
+    desk.until_activity(&["closing", "falling"]).await;
+}

@@ -1,46 +1,36 @@
-import { useEffect, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { Group, Panel, Separator } from "react-resizable-panels";
 import { go } from "../App";
 import { useCostume } from "../api/costume";
+import { Search } from "../commands/Search";
+import { useCommandKeys } from "../commands/keys";
 import { Docket } from "../docket/Docket";
 import { Stand } from "../stand/Stand";
 import { DrapeSocket } from "../stand/socket";
 import { Table } from "../table/Table";
 import { Button } from "../ui/Button";
-import { isTyping } from "../ui/typing";
 import { Footer } from "./Footer";
 import { Header } from "./Header";
-import { desk, STAGES } from "./store";
+import { desk } from "./store";
 import { Tape } from "./Tape";
 
 /** One costume on the desk: header, tape, table and stand, docket, footer. */
 export function Desk({ id }: { id: number }) {
   const { state, error, ...actions } = useCostume(id);
   const [socket, setSocket] = useState<DrapeSocket | null>(null);
-  const { heard, undo, redo } = actions;
+  const { heard } = actions;
+  // the same object for as long as the costume is the same, so that nothing is drawn again for it
+  const made = useRef(actions).current;
 
   useEffect(() => {
     desk.reset();
-    const made = new DrapeSocket(id, heard);
-    setSocket(made);
-    return () => made.close();
+    const opened = new DrapeSocket(id, heard);
+    setSocket(opened);
+    return () => opened.close();
   }, [id, heard]);
 
-  useEffect(() => {
-    const onKey = (e: KeyboardEvent) => {
-      if (isTyping(e)) return;
-      const stage = STAGES[Number(e.key) - 1];
-      if (stage && !e.ctrlKey && !e.metaKey && !e.altKey) desk.go(stage);
-      if (!(e.ctrlKey || e.metaKey)) return;
-      const key = e.key.toLowerCase();
-      if (key === "z" || key === "y") {
-        e.preventDefault();
-        void (key === "y" || e.shiftKey ? redo() : undo());
-      }
-    };
-    window.addEventListener("keydown", onKey);
-    return () => window.removeEventListener("keydown", onKey);
-  }, [undo, redo]);
+  const scene = useMemo(() => (state && socket ? { state, actions: made, socket } : null), [state, made, socket]);
+  useCommandKeys(scene);
 
   if (error && !state)
     return (
@@ -59,7 +49,7 @@ export function Desk({ id }: { id: number }) {
       <div className="flex min-h-0 flex-1">
         <Group orientation="horizontal" className="min-w-0 flex-1">
           <Panel defaultSize="57%" minSize="15%">
-            <Table state={state} actions={actions} />
+            <Table state={state} actions={made} />
           </Panel>
           <Separator className="w-[5px] bg-edge/60 transition-colors duration-150 hover:bg-thread" />
           <Panel defaultSize="43%" minSize="15%">
@@ -69,6 +59,7 @@ export function Desk({ id }: { id: number }) {
         <Docket state={state} actions={actions} socket={socket} />
       </div>
       <Footer state={state} />
+      {scene && <Search scene={scene} />}
     </main>
   );
 }

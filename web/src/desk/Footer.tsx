@@ -1,8 +1,8 @@
 import type { CostumeState } from "../api/types";
 import { type BodyTab, useBody } from "../body/store";
+import { Keys } from "../commands/Keys";
 import { useDrape } from "../stand/socket";
 import { format } from "../ui/units";
-import { Keys } from "./Keys";
 import { ACTIVITY, deliverWords, drapeWords, isRunning } from "./standing";
 import { type Tool, useDesk } from "./store";
 

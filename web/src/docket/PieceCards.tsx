@@ -2,10 +2,10 @@ import { X } from "lucide-react";
 import { useState } from "react";
 import { useBodies } from "../api/costume";
 import type { Finish, LineView, Piece, Placement } from "../api/types";
+import { removeSelected } from "../commands/selection";
 import { desk, type Selection, useDesk } from "../desk/store";
 import { beside, seamAt } from "../table/find";
 import { foldsOf, nodesOf, type ShownPiece, toPieceFrame, toTableFrame } from "../table/shown";
-import { removeSelected } from "../table/Tray";
 import { AskName } from "../ui/AskName";
 import { Button } from "../ui/Button";
 import { NumberField } from "../ui/NumberField";
@@ -44,7 +44,7 @@ export function PieceCards(props: Props) {
             <Button
               onClick={() => {
                 desk.select({ kind: "piece", piece: piece.id });
-                removeSelected(actions);
+                removeSelected({ actions });
               }}
             >
               Remove
@@ -71,7 +71,7 @@ function CornerCard({ actions, piece, node }: Props & { piece: ShownPiece; node:
       <NumberField label="Across" value={x} unit={unit} onChange={(v) => move({ x: v, y })} />
       <NumberField label="Up" value={y} unit={unit} onChange={(v) => move({ x, y: v })} />
       {around >= 0 && <Folds actions={actions} piece={piece} node={node} />}
-      <Button className="mt-2" disabled={around >= 0 && view.outline.length <= 3} onClick={() => removeSelected(actions)}>
+      <Button className="mt-2" disabled={around >= 0 && view.outline.length <= 3} onClick={() => removeSelected({ actions })}>
         Remove corner
       </Button>
     </Card>

@@ -92,13 +92,16 @@ export function Table({ state, actions }: Props) {
   const tool = useDesk((s) => s.tool);
 
   return (
-    <section className="relative h-full overflow-hidden bg-sheet" aria-label="Table">
+    <section className="relative h-full overflow-hidden bg-sheet" aria-label="Table" data-table-focus>
       <TableMenu costume={state.costume} pattern={pattern} actions={actions}>
       <svg
         ref={svg}
         width={size.width}
         height={size.height}
         data-table
+        tabIndex={0}
+        role="application"
+        aria-label="Pattern pieces: Tab walks through them, Enter goes into one, arrows move"
         data-scale={camera?.scale}
         className={`block touch-none select-none ${tool === "pick" ? "cursor-default" : "cursor-crosshair"}`}
         onPointerDown={hand.down}
@@ -128,7 +131,7 @@ export function Table({ state, actions }: Props) {
           </button>
         </div>
       )}
-      <Tray actions={actions} />
+      <Tray />
     </section>
   );
 }

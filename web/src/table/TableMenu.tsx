@@ -5,7 +5,7 @@ import type { Costume } from "../api/types";
 import { desk, useDesk } from "../desk/store";
 import { beside, seamAt } from "./find";
 import { allLines, type ShownPattern } from "./shown";
-import { removeSelected } from "./Tray";
+import { removeSelected } from "../commands/selection";
 
 interface Props {
   costume: Costume;
@@ -35,12 +35,12 @@ export function TableMenu({ costume, pattern, actions, children }: Props) {
     desk.select({ kind: "seam", seam });
     return [
       { name: "Flip the seam", run: () => actions.edit({ do: "flip-seam", seam }) },
-      { name: "Unpick", run: () => removeSelected(actions) },
+      { name: "Unpick", run: () => removeSelected({ actions }) },
     ];
   };
   const cornerItems = (piece: number, corner: number, more: boolean): Item[] => {
     desk.select({ kind: "corner", piece, node: corner });
-    return [{ name: "Remove corner", run: () => removeSelected(actions), stops: !more }];
+    return [{ name: "Remove corner", run: () => removeSelected({ actions }), stops: !more }];
   };
   const edgeItems = (piece: number, edge: number): Item[] => {
     desk.select({ kind: "edge", piece, line: edge });
@@ -63,7 +63,7 @@ export function TableMenu({ costume, pattern, actions, children }: Props) {
     return [
       { name: "Copy", run: () => actions.edit({ do: "copy-piece", piece: id, at: beside(piece) }) },
       { name: piece.doc.parked ? "Take out of parking" : "Park", run: () => actions.edit({ do: "park", piece: id, parked: !piece.doc.parked }) },
-      { name: "Remove", run: () => removeSelected(actions) },
+      { name: "Remove", run: () => removeSelected({ actions }) },
     ];
   };
   const tableItems = (): Item[] => [

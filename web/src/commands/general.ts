@@ -1,0 +1,37 @@
+import { Maximize, PaintBucket, Redo2, Undo2 } from "lucide-react";
+import { desk, STAGES, type Stage, useDesk } from "../desk/store";
+import { isRunning } from "../desk/standing";
+import { useDrape } from "../stand/socket";
+import type { Command } from "./command";
+import { useSheets } from "./sheets";
+
+const NAMES: Record<Stage, string> = { body: "Body", draft: "Draft", join: "Join", drape: "Drape", check: "Check", deliver: "Deliver" };
+
+export const GENERAL: Command[] = [
+  { id: "undo", name: "Undo", help: "Take back the last step", group: "Everywhere", key: "Ctrl Z", icon: Undo2, enabled: ({ state }) => state.can_undo, run: ({ actions }) => void actions.undo() },
+  { id: "redo", name: "Redo", help: "Do again what was taken back", group: "Everywhere", key: "Ctrl Shift Z", icon: Redo2, enabled: ({ state }) => state.can_redo, run: ({ actions }) => void actions.redo() },
+  { id: "redo-too", name: "Redo", help: "Do again what was taken back", group: "Everywhere", key: "Ctrl Y", enabled: ({ state }) => state.can_redo, run: ({ actions }) => void actions.redo(), keyOnly: true },
+  ...STAGES.map(
+    (stage, k): Command => ({ id: `stage-${stage}`, name: `Go to ${NAMES[stage]}`, help: "A stage of the work", group: "Everywhere", key: String(k + 1), run: () => desk.go(stage) }),
+  ),
+  { id: "fit", name: "Show all pieces", help: "The whole pattern in sight", group: "Everywhere", key: "0", icon: Maximize, run: desk.fitAll },
+  { id: "fill", name: "Fill with fabric", help: "Pieces in their cloth, or as white paper", group: "Everywhere", icon: PaintBucket, run: () => useDesk.setState((s) => ({ filled: !s.filled })) },
+  { id: "unit", name: "Centimetres or inches", help: "Change the unit of lengths", group: "Everywhere", run: () => useDesk.setState((s) => ({ unit: s.unit === "cm" ? "in" : "cm" })) },
+  { id: "search", name: "Find a command", help: "By its name", group: "Everywhere", key: "Ctrl K", run: () => useSheets.setState({ open: "search" }), keyOnly: true },
+  { id: "keys", name: "Keys and pointer", help: "The sheet of shortcuts", group: "Everywhere", key: "?", run: () => useSheets.setState({ open: "keys" }) },
+  {
+    id: "drape",
+    name: "Drape or pause",
+    help: "Let the cloth fall, or hold it still",
+    group: "Stand",
+    key: "D",
+    enabled: () => useDrape.getState().status !== null && useDrape.getState().status?.activity !== "empty",
+    run: ({ socket }) => {
+      const running = isRunning(useDrape.getState().status);
+      if (!running && useDesk.getState().stage !== "drape") desk.go("drape");
+      socket.send({ do: running ? "pause" : "drape" });
+    },
+  },
+  { id: "rehang", name: "Hang again", help: "All pieces back to their stations", group: "Stand", enabled: () => useDrape.getState().status?.activity !== "empty", run: ({ socket }) => socket.send({ do: "rehang" }) },
+  { id: "check", name: "Check the drape", help: "Look for crossings, measure the strain", group: "Stand", enabled: () => useDrape.getState().status?.activity !== "empty", run: ({ socket }) => (desk.go("check"), socket.send({ do: "check" })) },
+];

@@ -1,0 +1,143 @@
+import type { PieceView, Point } from "../api/types";
+import { desk, type Selection, useDesk } from "../desk/store";
+import { allLines, nodesOf, toPieceFrame, toTableFrame } from "../table/shown";
+import type { Command, Scene } from "./command";
+
+/** Steps of the arrows, mm. */
+const STEP = 1;
+const LONG_STEP = 10;
+
+const chosen = (scene: Scene): PieceView | undefined => {
+  const { selection } = useDesk.getState();
+  return selection && selection.kind !== "seam" ? scene.state.pattern.pieces.find((v) => v.piece === selection.piece) : undefined;
+};
+
+/** Takes out what is selected. */
+export function removeSelected({ actions }: Pick<Scene, "actions">) {
+  const { selection } = useDesk.getState();
+  if (selection?.kind === "corner") actions.edit({ do: "remove-node", piece: selection.piece, node: selection.node });
+  if (selection?.kind === "piece") actions.edit({ do: "remove-piece", piece: selection.piece });
+  if (selection?.kind === "seam") actions.edit({ do: "unpick", seam: selection.seam });
+  desk.select(null);
+}
+
+/** Moves the selected corner or piece across the table; the server refuses what it refuses to the pointer. */
+function nudge(scene: Scene, by: Point) {
+  const view = chosen(scene);
+  const { selection } = useDesk.getState();
+  if (!view || !selection) return;
+  const moved = (p: Point) => ({ x: p.x + by.x, y: p.y + by.y });
+  if (selection.kind === "piece") scene.actions.edit({ do: "move-piece", piece: view.piece, at: moved(view.at) });
+  if (selection.kind !== "corner") return;
+  const node = nodesOf(view).find((n) => n.node === selection.node);
+  if (node) scene.actions.edit({ do: "move-node", piece: view.piece, node: node.node, to: toPieceFrame(view, moved(toTableFrame(view, node.at))) });
+}
+
+const arrows = [
+  ["left", -1, 0],
+  ["right", 1, 0],
+  ["up", 0, 1],
+  ["down", 0, -1],
+] as const;
+
+const movable = (scene: Scene) => {
+  const { selection } = useDesk.getState();
+  return chosen(scene) !== undefined && (selection?.kind === "piece" || selection?.kind === "corner");
+};
+
+const NUDGES: Command[] = arrows.flatMap(([way, x, y]) =>
+  [STEP, LONG_STEP].map((mm) => ({
+    id: `nudge-${way}-${mm}`,
+    name: `Move ${way} by ${mm} mm`,
+    help: "The selected corner or piece",
+    group: "Selection" as const,
+    key: `${mm === LONG_STEP ? "Shift " : ""}Arrow ${way}`,
+    enabled: movable,
+    run: (scene: Scene) => nudge(scene, { x: x * mm, y: y * mm }),
+    keyOnly: true,
+  })),
+);
+
+/** What Tab walks through: the pieces, or the lines and corners of the one that was entered. */
+function stops(scene: Scene): Selection[] {
+  const { selection } = useDesk.getState();
+  const pieces: Selection[] = scene.state.pattern.pieces.map((v) => ({ kind: "piece", piece: v.piece }));
+  if (selection === null || selection.kind === "piece" || selection.kind === "seam") return pieces;
+  const view = chosen(scene);
+  if (!view) return pieces;
+  const lines = allLines(view).filter((l) => !l.image);
+  const nodes = nodesOf(view).map((n) => n.node);
+  const parts = lines.flatMap((l): Selection[] => [
+    ...(nodes.includes(l.node) ? [{ kind: "corner" as const, piece: view.piece, node: l.node }] : []),
+    { kind: "edge", piece: view.piece, line: l.line },
+  ]);
+  return parts;
+}
+
+const same = (a: Selection | null, b: Selection) => JSON.stringify(a) === JSON.stringify(b);
+
+/** Whether there is a next one; at the ends, Tab leaves the table. */
+function walk(scene: Scene, by: 1 | -1, go: boolean): boolean {
+  const { selection } = useDesk.getState();
+  const all = stops(scene);
+  const at = all.findIndex((s) => same(selection, s));
+  const next = all[at < 0 ? (by > 0 ? 0 : all.length - 1) : at + by];
+  if (go && next) desk.select(next);
+  return next !== undefined;
+}
+
+const onTable = () => document.activeElement?.closest("[data-table-focus]") != null;
+
+/** From a corner or a line to its piece, from a piece to none. */
+function up() {
+  const { selection } = useDesk.getState();
+  desk.select(selection && selection.kind !== "piece" && selection.kind !== "seam" ? { kind: "piece", piece: selection.piece } : null);
+}
+
+export const SELECTION: Command[] = [
+  { id: "remove", name: "Remove what is selected", help: "A piece, a corner or a seam", group: "Selection", key: "Delete", enabled: () => useDesk.getState().selection !== null, run: removeSelected },
+  { id: "remove-too", name: "Remove what is selected", help: "A piece, a corner or a seam", group: "Selection", key: "Backspace", enabled: () => useDesk.getState().selection !== null, run: removeSelected, keyOnly: true },
+  { id: "next", name: "Next piece, line or corner", help: "While the table has the focus", group: "Selection", key: "Tab", enabled: (s) => onTable() && walk(s, 1, false), run: (s) => void walk(s, 1, true), keyOnly: true },
+  { id: "previous", name: "The one before", help: "While the table has the focus", group: "Selection", key: "Shift Tab", enabled: (s) => onTable() && walk(s, -1, false), run: (s) => void walk(s, -1, true), keyOnly: true },
+  {
+    id: "enter",
+    name: "Into the selected piece",
+    help: "Tab then walks its corners and lines",
+    group: "Selection",
+    key: "Enter",
+    enabled: (s) => onTable() && useDesk.getState().selection?.kind === "piece" && chosen(s) !== undefined,
+    run: (s) => {
+      const line = chosen(s)?.outline[0];
+      const view = chosen(s);
+      if (line && view) desk.select({ kind: "corner", piece: view.piece, node: line.node });
+    },
+    keyOnly: true,
+  },
+  { id: "up", name: "Out of the piece again", help: "Tab then walks the pieces", group: "Selection", key: "Shift Enter", enabled: () => onTable() && useDesk.getState().selection !== null, run: up, keyOnly: true },
+  {
+    id: "leave",
+    name: "Back to the piece, then to none",
+    help: "While the table has the focus",
+    group: "Selection",
+    key: "Escape",
+    enabled: () => onTable() && useDesk.getState().selection !== null && useDesk.getState().seamStart === null && useDesk.getState().tool === "pick",
+    run: up,
+    keyOnly: true,
+  },
+  {
+    id: "sew",
+    name: "Sew the selected line",
+    help: "To the line that was begun with, or from here",
+    group: "Join",
+    key: "J",
+    enabled: () => useDesk.getState().selection?.kind === "edge",
+    run: ({ actions }) => {
+      const { selection, seamStart } = useDesk.getState();
+      if (selection?.kind !== "edge") return;
+      const here = { piece: selection.piece, line: selection.line };
+      if (seamStart) actions.edit({ do: "join", a: seamStart, b: here });
+      useDesk.setState({ seamStart: seamStart ? null : here });
+    },
+  },
+  ...NUDGES,
+];
