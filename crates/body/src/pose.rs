@@ -154,3 +154,10 @@ impl Pose {
 pub fn blend(from: &[DQuat], to: &[DQuat], share: f64) -> Vec<DQuat> {
     from.iter().zip(to).map(|(a, b)| a.slerp(*b, share)).collect()
 }
+
+impl Skeleton {
+    /// The rotation of every bone in its parent's frame; bones that a pose does not name stay as they are.
+    pub fn rotations(&self, pose: &Pose) -> Vec<DQuat> {
+        self.bones.iter().map(|b| pose.bones.get(&b.name).map_or(DQuat::IDENTITY, |angles| b.rotation(*angles))).collect()
+    }
+}

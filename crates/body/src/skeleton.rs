@@ -5,7 +5,6 @@
 //! angles on both sides make a symmetric pose.
 
 use crate::field::Field;
-use crate::pose::Pose;
 use glam::{DAffine3, DQuat, DVec3};
 use std::sync::OnceLock;
 
@@ -140,11 +139,6 @@ impl Skeleton {
 
     pub fn index(&self, name: &str) -> Option<usize> {
         self.bones.iter().position(|b| b.name == name)
-    }
-
-    /// The rotation of every bone in its parent's frame; bones that a pose does not name stay as they are.
-    pub fn rotations(&self, pose: &Pose) -> Vec<DQuat> {
-        self.bones.iter().map(|b| pose.bones.get(&b.name).map_or(DQuat::IDENTITY, |angles| b.rotation(*angles))).collect()
     }
 
     /// Where every bone comes to lie, from the neutral pose: metres.

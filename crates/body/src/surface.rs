@@ -28,3 +28,14 @@ impl Surface {
             .sum()
     }
 }
+
+/// Area-weighted normals.
+pub(crate) fn smooth_normals(positions: &[DVec3], triangles: &[[u32; 3]]) -> Vec<[f32; 3]> {
+    let mut sum = vec![DVec3::ZERO; positions.len()];
+    for t in triangles {
+        let [a, b, c] = t.map(|v| positions[v as usize]);
+        let normal = (b - a).cross(c - a);
+        t.iter().for_each(|&v| sum[v as usize] += normal);
+    }
+    sum.into_iter().map(|n| n.normalize_or(DVec3::Y).as_vec3().to_array()).collect()
+}

@@ -18,6 +18,7 @@
 mod domain;
 mod lookup;
 mod narrow;
+mod net;
 mod pieces;
 mod planar;
 mod quality;

@@ -1,6 +1,7 @@
 //! Cutting: all pieces of a garment at once, so that seams pair vertex to vertex.
 
-use crate::planar::{Constraints, PlanarMesh, triangulate_domain};
+use crate::net::Constraints;
+use crate::planar::{PlanarMesh, triangulate_domain};
 use crate::sample::{At, Meeting, Shares, samples};
 use crate::{Domain, SeamSpec};
 use std::collections::HashMap;

@@ -1,7 +1,7 @@
 //! How even a mesh is.
 
 use crate::PlanarMesh;
-use crate::planar::Constraints;
+use crate::net::Constraints;
 use crate::refine::least_angle;
 use crate::size::SizeField;
 use std::collections::HashSet;

@@ -1,7 +1,7 @@
 //! Filling a piece whose edges grow from fine to coarse: points are added at the circumcentres of triangles that are too
 //! large for their place (Chew 1993) and moved to even out angles.
 
-use crate::planar::{Constraints, Net, delaunay, hash, inner_triangles, to_segment};
+use crate::net::{Constraints, Net, delaunay, hash, inner_triangles, inside, to_segment};
 use crate::size::SizeField;
 
 /// Rounds in which points are added, and rounds of smoothing.
@@ -64,10 +64,7 @@ fn additions(
     for (_, p) in wanted {
         let size = field.at(p);
         let clear = CLEAR * size;
-        if near.any_within(p, APART * size)
-            || !crate::planar::inside(p, &loops)
-            || walls.iter().any(|[a, b]| to_segment(p, *a, *b) < clear * clear)
-        {
+        if near.any_within(p, APART * size) || !inside(p, &loops) || walls.iter().any(|[a, b]| to_segment(p, *a, *b) < clear * clear) {
             continue;
         }
         near.add(p);

@@ -1,7 +1,7 @@
 //! How long mesh edges are to be where: as long as asked, shorter beside finely sampled lines, with a steady passage
 //! between the two.
 
-use crate::planar::Constraints;
+use crate::net::Constraints;
 
 /// How fast edges grow with the distance from a finely sampled line, mm per mm.
 const GROWTH: f64 = 0.3;

@@ -1,38 +1,16 @@
 //! `ourlet body`: a mannequin of a size or made to measure, in a pose, as a file with its measures.
 
-use crate::drape::{self, write, write_mesh};
+use crate::files::{kind_of, read_pose, write, write_mesh};
+use crate::measures::{Line, lines, show};
 use crate::options::{BodyAction, BodyOptions};
 use crate::output::{note, say};
-use body::{Figure, Pose, Taken, poses};
+use body::poses;
 use costume::BodyChoice;
 use serde::Serialize;
-use std::collections::{BTreeMap, BTreeSet};
-use std::path::Path;
+use std::collections::BTreeSet;
 use std::process::ExitCode;
 use std::time::Instant;
 use workroom::Form;
-
-#[derive(Serialize)]
-pub struct Line {
-    name: &'static str,
-    asked_mm: Option<f64>,
-    measured_mm: f64,
-    /// Where the tape lies in the neutral pose: height of its middle and normal of its plane; none for lengths.
-    height_mm: Option<f64>,
-    normal: Option<[f64; 3]>,
-}
-
-/// All measures of a figure as they stand in a report.
-pub fn lines(figure: &Figure) -> Vec<Line> {
-    let line = |t: &Taken| Line {
-        name: t.measure.key(),
-        asked_mm: t.asked,
-        measured_mm: t.measured,
-        height_mm: t.plane.map(|p| p.0),
-        normal: t.plane.map(|p| p.1),
-    };
-    figure.taken.iter().map(line).collect()
-}
 
 #[derive(Serialize)]
 struct Unmet {
@@ -61,7 +39,7 @@ pub fn run(options: &BodyOptions) -> Result<ExitCode, String> {
         return Ok(ExitCode::SUCCESS);
     }
     if let Some(path) = &options.out {
-        drape::kind_of(path)?;
+        kind_of(path)?;
     }
     let set = options.set.iter().map(|text| own_measure(text)).collect::<Result<_, String>>()?;
     let pose = read_pose(&options.pose)?;
@@ -97,14 +75,6 @@ pub fn run(options: &BodyOptions) -> Result<ExitCode, String> {
     Ok(ExitCode::SUCCESS)
 }
 
-/// Prints the measures.
-pub fn show(figure: &Figure) {
-    for t in &figure.taken {
-        let asked = t.asked.map_or_else(String::new, |asked| format!("asked {:>6.1} cm  ", asked / 10.0));
-        say!("{:<16} {asked}measured {:>6.1} cm", t.measure.key(), t.measured / 10.0);
-    }
-}
-
 fn list() {
     say!("sizes");
     for preset in body::presets() {
@@ -115,32 +85,6 @@ fn list() {
     for named in poses() {
         say!("  {:<14} {}", named.key, named.name);
     }
-}
-
-/// A pose that ships, by its key, or a pose file: `{"bones": {"forearm-left": [90, 0, 0]}}`, degrees.
-pub fn read_pose(text: &str) -> Result<Pose, String> {
-    if let Some(named) = poses().into_iter().find(|p| p.key == text) {
-        return Ok(named.pose);
-    }
-    let path = Path::new(text);
-    if path.extension().is_none_or(|e| e != "json") {
-        let keys: Vec<&str> = poses().iter().map(|p| p.key).collect();
-        return Err(format!("there is no pose `{text}`; name a file (.json) or one of {}", keys.join(", ")));
-    }
-    let failed = |e: &dyn std::fmt::Display| format!("{text}: {e}");
-    let size = std::fs::metadata(path).map_err(|e| failed(&e))?.len();
-    if size > 1 << 20 {
-        return Err(format!("{text}: {size} bytes is more than a pose may have"));
-    }
-    #[derive(serde::Deserialize)]
-    #[serde(deny_unknown_fields)]
-    struct PoseFile {
-        #[serde(default, rename = "name")]
-        _name: String,
-        bones: BTreeMap<String, [f64; 3]>,
-    }
-    let file: PoseFile = serde_json::from_slice(&std::fs::read(path).map_err(|e| failed(&e))?).map_err(|e| failed(&e))?;
-    Ok(Pose { bones: file.bones })
 }
 
 /// Reads `waist=74cm` or `waist=740mm`.

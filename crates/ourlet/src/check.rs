@@ -7,7 +7,7 @@ use std::process::ExitCode;
 use workroom::faults;
 
 pub fn run(file: &Path) -> Result<ExitCode, String> {
-    let costume = crate::drape::read(file)?;
+    let costume = crate::files::read(file)?;
     let found = faults(&costume);
     for fault in &found {
         let grade = if fault.severity == Severity::Stops { "stops the drape" } else { "advice" };

@@ -1,6 +1,7 @@
 //! `ourlet drape`: from a costume file to a garment file.
 
 use crate::figure::bring;
+use crate::files::{kind_of, read, read_pose, write, write_mesh};
 use crate::options::DrapeOptions;
 use crate::output::{note, progress};
 use body::{Figure, Pose};
@@ -8,14 +9,10 @@ use cloth::Drape;
 use costume::{Costume, Fineness};
 use std::collections::BTreeSet;
 use std::io::{IsTerminal, Write};
-use std::path::Path;
 use std::process::ExitCode;
 use std::sync::Arc;
 use std::time::Instant;
-use workroom::{Assembly, DeliverOptions, FileKind, Form, Layout, PoseMotion, STEPS_A_FRAME, deliver, drape_report, drape_to_rest};
-
-/// Largest costume file that is opened at all.
-const FILE_LIMIT: u64 = costume::limits::FILE_BYTES as u64;
+use workroom::{Assembly, DeliverOptions, Form, Layout, PoseMotion, STEPS_A_FRAME, deliver, drape_report, drape_to_rest};
 
 pub fn run(options: &DrapeOptions) -> Result<ExitCode, String> {
     for path in [&options.out, &options.body_out].into_iter().flatten() {
@@ -32,7 +29,7 @@ pub fn run(options: &DrapeOptions) -> Result<ExitCode, String> {
     if options.figure.is_some() {
         costume.body = costume::BodyChoice::size(&costume.body.preset);
     }
-    let pose = options.pose.as_deref().map(crate::body::read_pose).transpose()?;
+    let pose = options.pose.as_deref().map(read_pose).transpose()?;
     let started = Instant::now();
     let brought = options.figure.as_ref().map(|path| bring(path, &options.stance)).transpose()?.map(|b| Arc::new(b.figure));
     let result = with_threads(options.threads, || -> Result<_, String> {
@@ -117,18 +114,6 @@ fn to_rest(assembly: &mut Assembly, drape: &mut Drape, limit: f64) -> Result<(),
     Ok(())
 }
 
-/// Opens a costume file with its limits.
-pub fn read(path: &Path) -> Result<Costume, String> {
-    let failed = |e: std::io::Error| format!("{}: {e}", path.display());
-    let size = std::fs::metadata(path).map_err(failed)?.len();
-    if size > FILE_LIMIT {
-        return Err(format!("{}: {size} bytes is more than a costume may have ({FILE_LIMIT})", path.display()));
-    }
-    let bytes = std::fs::read(path).map_err(failed)?;
-    let text = String::from_utf8(bytes).map_err(|_| format!("{}: is not a text file", path.display()))?;
-    costume::read(&text).map_err(|e| format!("{}: {e}", path.display()))
-}
-
 fn fineness(text: &str) -> Result<Fineness, String> {
     match text {
         "toile" => Ok(Fineness::Toile),
@@ -139,15 +124,6 @@ fn fineness(text: &str) -> Result<Fineness, String> {
             mm.map(Fineness::Custom)
                 .ok_or_else(|| format!("`{text}` is no fineness; write toile, sample, final or a length from 4mm to 60mm"))
         }
-    }
-}
-
-/// The format that a file's ending names.
-pub fn kind_of(path: &Path) -> Result<FileKind, String> {
-    match path.extension().and_then(|e| e.to_str()) {
-        Some("obj") => Ok(FileKind::Obj),
-        Some("glb") => Ok(FileKind::Glb),
-        _ => Err(format!("{}: the ending must be .obj or .glb", path.display())),
     }
 }
 
@@ -167,21 +143,4 @@ fn write_files(options: &DrapeOptions, assembly: &Assembly, drape: &Drape) -> Re
         write_mesh(path, workroom::body_mesh(&assembly.form))?;
     }
     Ok(())
-}
-
-/// Writes a body; the ending decides the format.
-pub fn write_mesh(path: &Path, body: formats::ExportMesh) -> Result<(), String> {
-    let bytes = match kind_of(path)? {
-        FileKind::Glb => formats::glb(&[body]),
-        FileKind::Obj => formats::obj(&[body], None).into_bytes(),
-    };
-    write(path, &bytes)
-}
-
-/// Writes beside the target and renames, so that a full disk never leaves half a file.
-pub fn write(path: &Path, bytes: &[u8]) -> Result<(), String> {
-    let failed = |e: std::io::Error| format!("{}: {e}", path.display());
-    let partial = path.with_extension("partial");
-    std::fs::write(&partial, bytes).map_err(failed)?;
-    std::fs::rename(&partial, path).map_err(failed)
 }

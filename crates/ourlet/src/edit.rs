@@ -11,7 +11,7 @@ const EDITS_BYTES: u64 = 16 << 20;
 /// Carries out a list of edits (a JSON array) on a costume file and writes the costume they make. Each edit builds on the
 /// ones before; the first that is refused ends it, and nothing is written.
 pub fn run(file: &Path, edits: &Path, out: &Path) -> Result<ExitCode, String> {
-    let mut costume: Costume = crate::drape::read(file)?;
+    let mut costume: Costume = crate::files::read(file)?;
     let failed = |e: &dyn std::fmt::Display| format!("{}: {e}", edits.display());
     let length = std::fs::metadata(edits).map_err(|e| failed(&e))?.len();
     if length > EDITS_BYTES {

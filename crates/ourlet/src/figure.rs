@@ -1,7 +1,7 @@
 //! `ourlet body measure`: what a tape reads on a figure from elsewhere or on the body of a costume.
 
-use crate::body::{Line, lines, show};
-use crate::drape::{read, write, write_mesh};
+use crate::files::{read, write, write_mesh};
+use crate::measures::{Line, lines, show};
 use crate::options::{MeasureOptions, StanceOptions};
 use crate::output::{note, say};
 use body::{Axis, Figure, Flaws, Spot, Stance, lay};

@@ -6,6 +6,8 @@ mod check;
 mod drape;
 mod edit;
 mod figure;
+mod files;
+mod measures;
 mod options;
 mod output;
 mod serve;

@@ -1,6 +1,6 @@
 //! Folds, tapes, stays and wear order of the document in terms of the scene.
 
-use crate::assemble::PieceRange;
+use crate::piece_range::PieceRange;
 use cloth::{Construction, EdgeTape, Fold, SeamPair, Stay};
 use costume::{Finish, PatternPiece, PatternSeam, Purpose};
 

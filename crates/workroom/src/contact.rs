@@ -1,11 +1,13 @@
 //! What of a body the cloth meets: parts left out, offsets and friction by part, stand-ins.
 
-use crate::form::CELL;
 use body::{Figure, Posed, Surface, part_of_bone};
 use cloth::{DistanceGrid, SolidShape};
 use costume::{BodyChoice, Contact, Costume, StandIn, StandInShape};
 use glam::{DAffine3, DQuat, DVec3, EulerRot, Vec3};
 use std::collections::BTreeSet;
+
+/// Cell of the distance grid, m.
+const CELL: f32 = 0.008;
 
 /// Reach of the distance grid, m.
 const BAND: f32 = 0.045;

@@ -7,9 +7,6 @@ use costume::{BodyChoice, Costume, Refusal};
 use std::collections::BTreeSet;
 use std::sync::Arc;
 
-/// Cell of the distance grid, m.
-pub(crate) const CELL: f32 = 0.008;
-
 /// Shared by all drapes on one body; cheap to clone.
 #[derive(Clone)]
 pub struct Form {

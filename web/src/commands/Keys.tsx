@@ -13,7 +13,7 @@ const POINTER: [string, string][] = [
   ["Enter", "Close the outline"],
 ];
 
-const rowsOf = (group: Group) => COMMANDS.filter((c) => c.group === group && c.key).map((c) => [c.key ?? "", c.name] as const);
+const rowsOf = (group: Group) => COMMANDS.flatMap((c) => (c.group === group && c.key && c.sheet !== false ? [c.sheet ?? ([c.key, c.name] as const)] : []));
 
 /** The sheet of shortcuts, made from all commands that have one. */
 export function Keys() {

@@ -29,6 +29,8 @@ export interface Command {
   /** Whether it can be done now; always, when left out. */
   enabled?: (scene: Scene) => boolean;
   run: (scene: Scene) => void;
+  /** What stands on the sheet in place of the key and the name; false for what is there already. */
+  sheet?: [key: string, name: string] | false;
   /** Not offered by the search, because it needs a place: a step with the arrows, say. */
   keyOnly?: boolean;
 }

@@ -10,9 +10,9 @@ const NAMES: Record<Stage, string> = { body: "Body", draft: "Draft", join: "Join
 export const GENERAL: Command[] = [
   { id: "undo", name: "Undo", help: "Take back the last step", group: "Everywhere", key: "Ctrl Z", icon: Undo2, enabled: ({ state }) => state.can_undo, run: ({ actions }) => void actions.undo() },
   { id: "redo", name: "Redo", help: "Do again what was taken back", group: "Everywhere", key: "Ctrl Shift Z", icon: Redo2, enabled: ({ state }) => state.can_redo, run: ({ actions }) => void actions.redo() },
-  { id: "redo-too", name: "Redo", help: "Do again what was taken back", group: "Everywhere", key: "Ctrl Y", enabled: ({ state }) => state.can_redo, run: ({ actions }) => void actions.redo(), keyOnly: true },
+  { id: "redo-too", name: "Redo", help: "Do again what was taken back", group: "Everywhere", key: "Ctrl Y", sheet: false, enabled: ({ state }) => state.can_redo, run: ({ actions }) => void actions.redo(), keyOnly: true },
   ...STAGES.map(
-    (stage, k): Command => ({ id: `stage-${stage}`, name: `Go to ${NAMES[stage]}`, help: "A stage of the work", group: "Everywhere", key: String(k + 1), run: () => desk.go(stage) }),
+    (stage, k): Command => ({ id: `stage-${stage}`, name: `Go to ${NAMES[stage]}`, help: "A stage of the work", group: "Everywhere", key: String(k + 1), sheet: k === 0 ? ["1 … 6", "The stages, Body to Deliver"] : false, run: () => desk.go(stage) }),
   ),
   { id: "fit", name: "Show all pieces", help: "The whole pattern in sight", group: "Everywhere", key: "0", icon: Maximize, run: desk.fitAll },
   { id: "fill", name: "Fill with fabric", help: "Pieces in their cloth, or as white paper", group: "Everywhere", icon: PaintBucket, run: () => useDesk.setState((s) => ({ filled: !s.filled })) },

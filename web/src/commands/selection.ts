@@ -52,6 +52,7 @@ const NUDGES: Command[] = arrows.flatMap(([way, x, y]) =>
     help: "The selected corner or piece",
     group: "Selection" as const,
     key: `${mm === LONG_STEP ? "Shift " : ""}Arrow ${way}`,
+    sheet: way === "left" ? ([mm === LONG_STEP ? "Shift Arrows" : "Arrows", `Move it by ${mm} mm`] as [string, string]) : (false as const),
     enabled: movable,
     run: (scene: Scene) => nudge(scene, { x: x * mm, y: y * mm }),
     keyOnly: true,
@@ -96,7 +97,7 @@ function up() {
 
 export const SELECTION: Command[] = [
   { id: "remove", name: "Remove what is selected", help: "A piece, a corner or a seam", group: "Selection", key: "Delete", enabled: () => useDesk.getState().selection !== null, run: removeSelected },
-  { id: "remove-too", name: "Remove what is selected", help: "A piece, a corner or a seam", group: "Selection", key: "Backspace", enabled: () => useDesk.getState().selection !== null, run: removeSelected, keyOnly: true },
+  { id: "remove-too", name: "Remove what is selected", help: "A piece, a corner or a seam", group: "Selection", key: "Backspace", sheet: false, enabled: () => useDesk.getState().selection !== null, run: removeSelected, keyOnly: true },
   { id: "next", name: "Next piece, line or corner", help: "While the table has the focus", group: "Selection", key: "Tab", enabled: (s) => onTable() && walk(s, 1, false), run: (s) => void walk(s, 1, true), keyOnly: true },
   { id: "previous", name: "The one before", help: "While the table has the focus", group: "Selection", key: "Shift Tab", enabled: (s) => onTable() && walk(s, -1, false), run: (s) => void walk(s, -1, true), keyOnly: true },
   {

@@ -1,6 +1,6 @@
 import { useEffect, useMemo, useRef, useState } from "react";
 import { Group, Panel, Separator } from "react-resizable-panels";
-import { go } from "../App";
+import { go } from "../place";
 import { useCostume } from "../api/costume";
 import { Search } from "../commands/Search";
 import { useCommandKeys } from "../commands/keys";

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Redo2, Undo2 } from "lucide-react";
 import { useState } from "react";
-import { go } from "../App";
+import { go } from "../place";
 import type { CostumeActions } from "../api/costume";
 import { useOutbox } from "../api/outbox";
 import { get } from "../api/http";

@@ -1,6 +1,6 @@
 import { MoreHorizontal } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
-import { go } from "../App";
+import { go } from "../place";
 import type { RailCostume } from "../api/types";
 import { FlatPicture } from "./FlatPicture";
 

@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Plus } from "lucide-react";
 import { useState } from "react";
-import { go } from "../App";
+import { go } from "../place";
 import { get, post, Refused } from "../api/http";
 import type { CostumeState, RailCostume, RailProduction } from "../api/types";
 import { FileField } from "../ui/FileField";

@@ -17,7 +17,7 @@ pub use stance::{Axis, Stance, guess};
 use crate::figure::{Clip, Figure, Light};
 use crate::skeleton::Skeleton;
 use crate::skin::Rig;
-use crate::surface::Surface;
+use crate::surface::{Surface, smooth_normals};
 use crate::weights::{Weights, strongest};
 use glam::{DQuat, DVec3};
 use serde::{Deserialize, Serialize};
@@ -128,17 +128,6 @@ fn surface(mesh: &flaws::Mesh) -> Surface {
     let normals = smooth_normals(&mesh.positions, &mesh.triangles);
     let single = |v: &DVec3| v.as_vec3().to_array();
     Surface { positions: mesh.positions.iter().map(single).collect(), normals, triangles: mesh.triangles.clone() }
-}
-
-/// Area-weighted normals.
-pub(crate) fn smooth_normals(positions: &[DVec3], triangles: &[[u32; 3]]) -> Vec<[f32; 3]> {
-    let mut sum = vec![DVec3::ZERO; positions.len()];
-    for t in triangles {
-        let [a, b, c] = t.map(|v| positions[v as usize]);
-        let normal = (b - a).cross(c - a);
-        t.iter().for_each(|&v| sum[v as usize] += normal);
-    }
-    sum.into_iter().map(|n| n.normalize_or(DVec3::Y).as_vec3().to_array()).collect()
 }
 
 fn rig(raw: &RawFigure, placed: &stance::Placed, mesh: &flaws::Mesh) -> Rig {

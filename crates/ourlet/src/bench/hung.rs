@@ -1,7 +1,8 @@
 //! A half-circle of every swatch over a stand: pictures to look at.
 
 use super::write_rows;
-use crate::drape::{with_threads, write};
+use crate::drape::with_threads;
+use crate::files::write;
 use crate::options::BenchCommon;
 use crate::output::say;
 use costume::{Look, SWATCHES, Swatch};

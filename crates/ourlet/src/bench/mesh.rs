@@ -28,7 +28,7 @@ pub fn run(files: &[PathBuf], common: &BenchCommon) -> Result<ExitCode, String> 
     let mut rows = Vec::new();
     say!("{:<28} {:<20} {:>5} {:>9} {:>7} {:>7} {:>9}", "costume", "piece", "mm", "triangles", "least°", "1 %°", "in range");
     for file in files {
-        let mut costume = crate::drape::read(file)?;
+        let mut costume = crate::files::read(file)?;
         for fineness in [Fineness::Toile, Fineness::Sample, Fineness::Final] {
             costume.fineness = fineness;
             let begun = Instant::now();

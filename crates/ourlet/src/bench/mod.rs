@@ -8,7 +8,7 @@ mod sheets;
 mod split;
 mod swatches;
 
-use crate::drape::write;
+use crate::files::write;
 use crate::options::{BenchAction, BenchOptions};
 use serde::Serialize;
 use std::path::Path;
