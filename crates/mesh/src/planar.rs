@@ -9,6 +9,8 @@ use spade::Triangulation;
 
 /// Rounds of averaging.
 const ROUNDS: usize = 6;
+/// A least angle below this asks for another way of filling, radians (17 degrees).
+const SHARP: f64 = 0.3;
 /// Most triangles one piece may be cut into.
 const LIMIT: f64 = 400_000.0;
 
@@ -64,7 +66,26 @@ pub(crate) fn triangulate_domain(given: &Constraints, target: f64, graded: bool)
         net = delaunay(&points, &bounds)?;
     }
     let triangles = inner_triangles(&net, &given.around);
-    Ok(PlanarMesh { points, triangles, boundary, ..PlanarMesh::default() })
+    let mesh = PlanarMesh { points, triangles, boundary, ..PlanarMesh::default() };
+    // a corner that the lattice met badly: filled point by point instead, where that is better
+    if graded && least(&mesh) < SHARP {
+        let points = crate::refine::fill(given, &bounds, &field)?;
+        let triangles = inner_triangles(&delaunay(&points, &bounds)?, &given.around);
+        let other = PlanarMesh { points, triangles, boundary, ..PlanarMesh::default() };
+        if least(&other) > least(&mesh) {
+            return Ok(other);
+        }
+    }
+    Ok(mesh)
+}
+
+/// The least angle of a mesh, radians.
+fn least(mesh: &PlanarMesh) -> f64 {
+    let angle = |t: &[u32; 3]| {
+        let [a, b, c] = t.map(|v| mesh.points[v as usize]);
+        crate::refine::least_angle(a, b, c)
+    };
+    mesh.triangles.iter().map(angle).fold(f64::MAX, f64::min)
 }
 
 /// Jittered lattice points well inside the outline; the jitter is a fixed hash, so the mesh is the same every time.
