@@ -169,7 +169,9 @@ fn make(costume: &Costume, (kind, p, c, x, y): (usize, usize, usize, f64, f64)) 
     let finish = [Finish::StayTape, Finish::Elastic { length: 70.0 }, Finish::Hem { width: 20.0 }][c % 3];
     match kind {
         0 => add("New", x, &[(0.0, 0.0), (x, 0.0), (x, y)]),
-        1 => Edit::RemovePiece { piece },
+        // an empty table would refuse nearly all that follows
+        1 if costume.pieces.len() > 2 => Edit::RemovePiece { piece },
+        1 => add("Other", y, &[(0.0, 0.0), (90.0, 0.0), (0.0, 70.0)]),
         2 => Edit::CopyPiece { piece, at },
         3 => Edit::MovePiece { piece, at },
         4..=7 => Edit::MoveNode { piece, node, to: at },
@@ -274,7 +276,8 @@ proptest! {
             Edit::FinishLine { piece, line: on, from, to, finish: Some(Finish::StayTape) },
         ] };
         let whole = done(&bent, made);
-        let split = done(&whole, Edit::SplitLine { piece, line: on, fraction: at, by_length: true });
+        // within a millimetre of the end of a run a split is refused, as it would leave a seam without length
+        let Ok(split) = apply(&whole, &Edit::SplitLine { piece, line: on, fraction: at, by_length: true }) else { return Ok(()) };
         let places = |c: &Costume| {
             let pattern = resolve(c);
             let p = &pattern.pieces[0];

@@ -2,7 +2,7 @@
 
 use crate::net::Constraints;
 use crate::planar::{PlanarMesh, triangulate_domain};
-use crate::sample::{At, Meeting, Shares, samples};
+use crate::sample::{At, Meeting, samples};
 use crate::{Domain, SeamSpec};
 use std::collections::HashMap;
 
@@ -54,7 +54,7 @@ fn cut_graded(domains: &[Domain], seams: &[SeamSpec], target: f64, graded: bool)
             Ok(mesh)
         })
         .collect::<Result<Vec<_>, CutError>>()?;
-    let pairs = pairs(&pieces, &met, seams, &shares);
+    let pairs = pairs(&pieces, &met, seams);
     Ok(PieceMeshes { pieces, pairs })
 }
 
@@ -97,17 +97,12 @@ fn constrain(domain: &Domain, shares: &[Vec<f64>]) -> (Constraints, Vec<Vec<u32>
     (Constraints { points, loops, around, inside }, lines)
 }
 
-fn pairs(pieces: &[PlanarMesh], met: &[Vec<Meeting>], seams: &[SeamSpec], shares: &Shares) -> Vec<SeamPair> {
+fn pairs(pieces: &[PlanarMesh], met: &[Vec<Meeting>], seams: &[SeamSpec]) -> Vec<SeamPair> {
     let vertex = |at: &At| (at.piece, pieces[at.piece].lines[at.line].get(at.sample).copied());
     let mut pairs = Vec::new();
     for (seam, (row, spec)) in met.iter().zip(seams).enumerate() {
-        let total: f64 = row.len().saturating_sub(1) as f64;
-        let sewn_to = if spec.open > 0.0 { length_share(row, pieces, 1.0 - spec.open) } else { total };
-        debug_assert!(shares.len() == pieces.len());
-        for (k, meeting) in row.iter().enumerate() {
-            if k as f64 > sewn_to {
-                break;
-            }
+        let sewn = if spec.open > 0.0 { meetings_within(row, pieces, 1.0 - spec.open) } else { row.len() };
+        for meeting in &row[..sewn] {
             let all: Vec<(usize, u32)> =
                 meeting.a.iter().chain(&meeting.b).map(vertex).filter_map(|(piece, v)| Some((piece, v?))).collect();
             let Some(&first) = all.first() else { continue };
@@ -124,26 +119,20 @@ fn pairs(pieces: &[PlanarMesh], met: &[Vec<Meeting>], seams: &[SeamSpec], shares
 }
 
 /// How many of the meetings lie within a share of side a's length.
-fn length_share(row: &[Meeting], pieces: &[PlanarMesh], share: f64) -> f64 {
-    let point =
-        |m: &Meeting| m.a.first().map(|at| (at.piece, pieces[at.piece].points[pieces[at.piece].lines[at.line][at.sample] as usize]));
-    let last = |m: &Meeting| m.a.last().map(|at| (at.piece, pieces[at.piece].points[pieces[at.piece].lines[at.line][at.sample] as usize]));
-    let steps: Vec<f64> = row
-        .windows(2)
-        .map(|w| match (last(&w[0]), point(&w[1])) {
-            (Some((p, a)), Some((q, b))) if p == q => (a[0] - b[0]).hypot(a[1] - b[1]),
-            _ => 0.0,
-        })
-        .collect();
-    let whole: f64 = steps.iter().sum();
-    let mut reached = 0.0;
-    let mut count = 0.0;
-    for step in steps {
-        reached += step;
-        if reached > share * whole + 1e-6 * whole {
-            break;
-        }
-        count += 1.0;
+fn meetings_within(row: &[Meeting], pieces: &[PlanarMesh], share: f64) -> usize {
+    if share <= 0.0 {
+        return 0;
     }
-    if share <= 0.0 { -1.0 } else { count }
+    let place = |at: &At| (at.piece, pieces[at.piece].points[pieces[at.piece].lines[at.line][at.sample] as usize]);
+    let step = |w: &[Meeting]| match (w[0].a.last().map(place), w[1].a.first().map(place)) {
+        (Some((p, a)), Some((q, b))) if p == q => (a[0] - b[0]).hypot(a[1] - b[1]),
+        _ => 0.0,
+    };
+    let steps: Vec<f64> = row.windows(2).map(step).collect();
+    let whole: f64 = steps.iter().sum();
+    let reached = steps.iter().scan(0.0, |sum, step| {
+        *sum += step;
+        Some(*sum)
+    });
+    row.len().min(1) + reached.take_while(|r| *r <= (share + 1e-6) * whole).count()
 }

@@ -52,10 +52,13 @@ pub(crate) fn triangulate_domain(given: &Constraints, target: f64, graded: bool)
     let fixed = points.len();
     let bounds: Vec<[usize; 2]> = given.around.iter().chain(&given.inside).map(|e| e.map(|v| v as usize)).collect();
     let field = SizeField::new(given, target);
-    if graded && !field.is_even() {
+    let filled = || -> Result<PlanarMesh, String> {
         let points = crate::refine::fill(given, &bounds, &field)?;
         let triangles = inner_triangles(&delaunay(&points, &bounds)?, &given.around);
-        return Ok(PlanarMesh { points, triangles, boundary, ..PlanarMesh::default() });
+        Ok(PlanarMesh { points, triangles, boundary, ..PlanarMesh::default() })
+    };
+    if graded && !field.is_even() {
+        return filled();
     }
     let spans: Vec<[[f64; 2]; 2]> = given.inside.iter().map(|e| e.map(|v| given.points[v as usize])).collect();
     let clear = |p: [f64; 2], by: f64| spans.iter().all(|[a, b]| to_segment(p, *a, *b) > by * by);
@@ -69,9 +72,7 @@ pub(crate) fn triangulate_domain(given: &Constraints, target: f64, graded: bool)
     let mesh = PlanarMesh { points, triangles, boundary, ..PlanarMesh::default() };
     // a corner that the lattice met badly: filled point by point instead, where that is better
     if graded && least(&mesh) < SHARP {
-        let points = crate::refine::fill(given, &bounds, &field)?;
-        let triangles = inner_triangles(&delaunay(&points, &bounds)?, &given.around);
-        let other = PlanarMesh { points, triangles, boundary, ..PlanarMesh::default() };
+        let other = filled()?;
         if least(&other) > least(&mesh) {
             return Ok(other);
         }

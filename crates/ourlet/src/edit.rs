@@ -23,7 +23,7 @@ pub fn run(file: &Path, edits: &Path, out: &Path) -> Result<ExitCode, String> {
         costume = workroom::apply(&costume, edit).map_err(|refusal| failed(&format!("edit {}: {refusal}", k + 1)))?;
     }
     let written = costume::write(&costume).map_err(|e| e.to_string())?;
-    std::fs::write(out, written).map_err(|e| format!("{}: {e}", out.display()))?;
+    crate::files::write(out, written.as_bytes())?;
     say!("{}: {} edits, {} pieces, {} seams", costume.name, list.len(), costume.pieces.len(), costume.seams.len());
     Ok(ExitCode::SUCCESS)
 }

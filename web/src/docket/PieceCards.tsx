@@ -1,11 +1,11 @@
 import { X } from "lucide-react";
 import { useState } from "react";
 import { useBodies } from "../api/costume";
-import type { Finish, LineView, Piece, Placement } from "../api/types";
+import type { Finish, Piece, Placement } from "../api/types";
 import { removeSelected } from "../commands/selection";
 import { desk, type Selection, useDesk } from "../desk/store";
 import { beside, seamAt } from "../table/find";
-import { foldsOf, nodesOf, type ShownPiece, toPieceFrame, toTableFrame } from "../table/shown";
+import { allLines, foldsOf, nodesOf, type ShownPiece, toPieceFrame, toTableFrame } from "../table/shown";
 import { AskName } from "../ui/AskName";
 import { Button } from "../ui/Button";
 import { NumberField } from "../ui/NumberField";
@@ -130,8 +130,7 @@ function lineTitle(piece: ShownPiece, line: number): string {
 
 function EdgeCard({ state, actions, piece, line: id }: Props & { piece: ShownPiece; line: number }) {
   const { unit } = useDesk();
-  const all: LineView[] = [...piece.view.outline, ...piece.view.cutouts.flat(), ...piece.view.inside.flatMap((p) => p.lines)];
-  const line = all.find((l) => l.line === id && !l.image);
+  const line = allLines(piece.view).find((l) => l.line === id && !l.image);
   if (!line) return null;
   const seam = seamAt(state.pattern.seams, piece.id, id);
   const finish = (next: Finish | null) => actions.edit({ do: "finish-line", piece: piece.id, line: id, finish: next });

@@ -115,7 +115,7 @@ fn split(costume: &mut Costume, piece: PieceId, line: LineId, fraction: f64, by_
     if !(0.0..=1.0).contains(&fraction) {
         return Err(Refusal::new("corner", "lies outside its edge", "choose a fraction from 0 to 1"));
     }
-    let owner = costume.piece(piece).and_then(|p| p.twin_of()).unwrap_or(piece);
+    let owner = costume.owner(piece);
     if costume.piece(owner).is_some_and(|p| p.cut.on_fold == Some(line)) {
         return Err(Refusal::new(costume.line_name(piece, line), "lies on the fold", "take the piece off the fold first"));
     }
@@ -148,7 +148,7 @@ fn split(costume: &mut Costume, piece: PieceId, line: LineId, fraction: f64, by_
 
 /// Joins the two lines at a node into one; paths inside that end there go.
 fn remove_node(costume: &mut Costume, piece: PieceId, node: NodeId) -> Result<(), Refusal> {
-    let owner = costume.piece(piece).and_then(|p| p.twin_of()).unwrap_or(piece);
+    let owner = costume.owner(piece);
     let on_fold = costume.piece(owner).and_then(|p| p.cut.on_fold);
     let name = costume.piece_name(piece);
     let (drawing, _) = drawing(costume, piece)?;

@@ -41,7 +41,7 @@ pub(super) fn change(costume: &mut Costume, edit: &Edit) -> Result<(), Refusal> 
             drawing.cutouts.push(made.outline);
         }
         Edit::RemoveCutout { piece, line } => {
-            let owner = owner(costume, *piece);
+            let owner = costume.owner(*piece);
             let (drawing, _) = drawing(costume, *piece)?;
             let k = drawing.cutouts.iter().position(|c| c.contains(line)).ok_or_else(|| missing("cut-out"))?;
             let gone = drawing.cutouts.remove(k);
@@ -52,7 +52,7 @@ pub(super) fn change(costume: &mut Costume, edit: &Edit) -> Result<(), Refusal> 
             let (drawing, _) = drawing(costume, *piece)?;
             drawing.inside.iter_mut().find(|p| p.id == *path).ok_or_else(|| missing("inside line"))?.purpose = *purpose;
         }
-        Edit::RemoveInside { piece, path } => remove_inside(costume, owner(costume, *piece), *path)?,
+        Edit::RemoveInside { piece, path } => remove_inside(costume, costume.owner(*piece), *path)?,
         Edit::FinishLine { piece, line, from, to, finish } => {
             let id = fresh_along(costume);
             let (drawing, is_mirrored) = drawing(costume, *piece)?;
@@ -73,11 +73,6 @@ pub(super) fn change(costume: &mut Costume, edit: &Edit) -> Result<(), Refusal> 
         _ => {}
     }
     Ok(())
-}
-
-/// The piece whose drawing this one shows.
-fn owner(costume: &Costume, piece: PieceId) -> PieceId {
-    costume.piece(piece).and_then(|p| p.twin_of()).unwrap_or(piece)
 }
 
 /// Nodes and lines of a closed loop with fresh ids.
@@ -156,14 +151,19 @@ fn hand_over(costume: &mut Costume, from: PieceId, heir: PieceId) -> Result<(), 
     for id in further {
         separate(costume, id)?;
     }
-    let partner = find(costume, from)?;
+    draw_own(costume, heir, from)
+}
+
+/// A twin gets what it shows of its partner as its own; its lines keep their ids.
+fn draw_own(costume: &mut Costume, id: PieceId, of: PieceId) -> Result<(), Refusal> {
+    let partner = find(costume, of)?;
     let (on_fold, drawing) = (partner.cut.on_fold, mirrored(partner.drawing().ok_or_else(|| missing("drawing"))?));
-    let placement = crate::resolve(costume).piece(heir).and_then(|p| p.placement.clone());
-    let piece = find(costume, heir)?;
+    let placement = crate::resolve(costume).piece(id).and_then(|p| p.placement.clone());
+    let piece = find(costume, id)?;
     piece.shape = Shape::Drawn(drawing);
     piece.cut.on_fold = on_fold;
     piece.placement = placement;
-    for run in costume.seams.iter_mut().flat_map(|s| s.runs_mut()).filter(|r| r.piece == heir) {
+    for run in costume.seams.iter_mut().flat_map(|s| s.runs_mut()).filter(|r| r.piece == id) {
         *run = mirrored_run(*run);
     }
     Ok(())
@@ -217,7 +217,7 @@ fn copy_name(name: &str, what: &str) -> String {
 
 fn copy(costume: &mut Costume, id: PieceId, at: Point) -> Result<(), Refusal> {
     let source = find(costume, id)?.clone();
-    let shown = owner(costume, id);
+    let shown = costume.owner(id);
     let (drawing, is_mirrored) = drawing(costume, id)?;
     let drawing = if is_mirrored { mirrored(drawing) } else { drawing.clone() };
     let on_fold = costume.piece(shown).and_then(|p| p.cut.on_fold);
@@ -259,24 +259,14 @@ fn add_twin(costume: &mut Costume, id: PieceId, at: Point) -> Result<(), Refusal
 fn separate(costume: &mut Costume, id: PieceId) -> Result<(), Refusal> {
     let piece = find(costume, id)?;
     let of = piece.twin_of().ok_or_else(|| Refusal::new(&piece.name, "is no twin", "choose a piece that follows another"))?;
-    let partner = costume.piece(of).ok_or_else(|| missing("piece"))?;
-    let (drawing, cut) = (mirrored(partner.drawing().ok_or_else(|| missing("drawing"))?), partner.cut);
-    let twin_placement = crate::resolve(costume).piece(id).and_then(|p| p.placement.clone());
     // the images of seams become seams of their own
-    let images = crate::pattern::images(costume, id);
-    let piece = find(costume, id)?;
-    piece.shape = Shape::Drawn(drawing);
-    piece.cut.on_fold = cut.on_fold;
-    piece.placement = twin_placement;
-    for (a, b, of) in images {
+    for (a, b, of) in crate::pattern::images(costume, id) {
         let id = crate::SeamId(fresh(costume));
         let tag = super::seams::free_tag(costume);
         let like = costume.seam(of).cloned();
         costume.seams.extend(like.map(|seam| crate::Seam { id, tag, a, b, ..seam }));
     }
-    for run in costume.seams.iter_mut().flat_map(|s| s.runs_mut()).filter(|r| r.piece == id) {
-        *run = mirrored_run(*run);
-    }
+    draw_own(costume, id, of)?;
     renumber(costume, id);
     Ok(())
 }

@@ -106,6 +106,10 @@ impl Costume {
     pub fn piece_name(&self, id: PieceId) -> String {
         self.piece(id).map_or_else(|| format!("piece {}", id.0), |p| p.name.clone())
     }
+    /// The piece whose drawing this one shows: itself, or its partner.
+    pub fn owner(&self, id: PieceId) -> PieceId {
+        self.piece(id).and_then(Piece::twin_of).unwrap_or(id)
+    }
     /// The drawing that a piece shows: its own, or that of the piece whose twin it is; and whether it is mirrored.
     pub fn drawing(&self, id: PieceId) -> Option<(&Drawing, bool)> {
         let piece = self.piece(id)?;

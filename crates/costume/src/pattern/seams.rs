@@ -17,15 +17,9 @@ pub(super) fn resolved(costume: &Costume, pieces: &[PatternPiece]) -> Vec<Patter
     let mirror = Mirror::new(costume);
     let mut made = Vec::new();
     for seam in &costume.seams {
-        let own = |side: &[Run]| side.iter().map(|&run| Sided { run, image: false }).collect::<Vec<_>>();
-        let (a, b) = (own(&seam.a), own(&seam.b));
-        made.extend(plain(seam, pieces, &at, &a, &b, false));
-        let images = (mirror.side(&a), mirror.side(&b));
-        if let (Some(image_a), Some(image_b)) = images
-            && !same(&a, &b, &image_a, &image_b)
-            && !costume.seams.iter().any(|s| same(&own(&s.a), &own(&s.b), &image_a, &image_b))
-        {
-            made.extend(plain(seam, pieces, &at, &image_a, &image_b, true));
+        made.extend(plain(seam, pieces, &at, &own(&seam.a), &own(&seam.b), false));
+        if let Some((a, b)) = mirror.image(costume, seam) {
+            made.extend(plain(seam, pieces, &at, &a, &b, true));
         }
     }
     made
@@ -34,17 +28,18 @@ pub(super) fn resolved(costume: &Costume, pieces: &[PatternPiece]) -> Vec<Patter
 /// The images of seams on a twin as the document would write them, each with the seam it is of.
 pub(crate) fn images(costume: &Costume, twin: PieceId) -> Vec<(Vec<Run>, Vec<Run>, SeamId)> {
     let mirror = Mirror::new(costume);
-    let own = |side: &[Run]| side.iter().map(|&run| Sided { run, image: false }).collect::<Vec<_>>();
     let runs = |side: Vec<Sided>| side.into_iter().map(|s| (!s.image).then_some(s.run)).collect::<Option<Vec<_>>>();
     let made = costume.seams.iter().filter_map(|seam| {
-        let (a, b) = (own(&seam.a), own(&seam.b));
-        let (image_a, image_b) = (mirror.side(&a)?, mirror.side(&b)?);
-        let is_there = costume.seams.iter().any(|s| same(&own(&s.a), &own(&s.b), &image_a, &image_b));
-        let (image_a, image_b) = (runs(image_a)?, runs(image_b)?);
-        let touches = image_a.iter().chain(&image_b).any(|r| r.piece == twin);
-        (touches && !is_there).then_some((image_a, image_b, seam.id))
+        let (a, b) = mirror.image(costume, seam)?;
+        let (a, b) = (runs(a)?, runs(b)?);
+        a.iter().chain(&b).any(|r| r.piece == twin).then_some((a, b, seam.id))
     });
     made.collect()
+}
+
+/// A side as the document has it.
+fn own(side: &[Run]) -> Vec<Sided> {
+    side.iter().map(|&run| Sided { run, image: false }).collect()
 }
 
 /// What lies where in the mirror.
@@ -66,6 +61,13 @@ impl Mirror {
         }
         let folded = costume.pieces.iter().filter(|p| p.cut.on_fold.is_some()).map(|p| p.id).collect();
         Self { other, folded }
+    }
+
+    /// Both sides of the image of a seam, unless the document sews it already, be it by the seam itself.
+    fn image(&self, costume: &Costume, seam: &Seam) -> Option<(Vec<Sided>, Vec<Sided>)> {
+        let (a, b) = (self.side(&own(&seam.a))?, self.side(&own(&seam.b))?);
+        let is_sewn = costume.seams.iter().any(|s| same(&own(&s.a), &own(&s.b), &a, &b));
+        (!is_sewn).then_some((a, b))
     }
 
     /// The image of a side; none when one of its pieces has none.

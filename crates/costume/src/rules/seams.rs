@@ -41,7 +41,7 @@ fn side(costume: &Costume, seam: &Seam, side: &[Run]) -> Checked {
         if ![run.from, run.to].iter().all(|s| (0.0..=1.0).contains(s)) {
             return Err(Refusal::new(item, "goes beyond the ends of an edge", "give shares of its length from 0 to 1"));
         }
-        let on_fold = costume.piece(run.piece).and_then(|p| costume.piece(p.twin_of().unwrap_or(p.id))).and_then(|p| p.cut.on_fold);
+        let on_fold = costume.piece(costume.owner(run.piece)).and_then(|p| p.cut.on_fold);
         if on_fold == Some(run.line) {
             return Err(Refusal::new(item, "would sew the fold that a piece is cut on", "choose another edge, or take it off the fold"));
         }

@@ -46,8 +46,8 @@ impl Worker {
         let (air, motion) = (Some(self.air), self.saved_motion());
         let grip = Grip { held: hung.held.clone(), pins: hung.drape.pins(), air, motion };
         let mesh = (self.mesh_saved != Some(self.generation)).then(|| KeptMesh::of(&hung.assembly));
-        let saved = (self.costume.clone(), hung.drape.positions(), hung.drape.phase() == Phase::AtRest);
-        let fitting = Fitting { costume: saved.0, positions: saved.1, at_rest: saved.2, mesh };
+        let at_rest = hung.drape.phase() == Phase::AtRest;
+        let fitting = Fitting { costume: self.costume.clone(), positions: hung.drape.positions(), at_rest, mesh };
         if self.keeper.save(self.id, &fitting, &grip) {
             self.mesh_saved = Some(self.generation);
             (self.unsaved, self.saved_at, self.failed_at) = (false, Instant::now(), None);

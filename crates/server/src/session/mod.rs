@@ -17,7 +17,7 @@ use crate::state::Forms;
 use costume::{Costume, Edit, Pattern, Refusal, apply_on, resolve};
 use std::collections::HashMap;
 use std::sync::mpsc::{self, Receiver};
-use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
+use std::sync::{Arc, Mutex, MutexGuard, OnceLock, PoisonError};
 use tokio::sync::{broadcast, oneshot, watch};
 use workroom::{Assembly, Fitting};
 
@@ -82,7 +82,8 @@ pub(crate) struct Session {
 /// The newest document of a session with its pattern.
 pub(crate) struct Document {
     costume: Costume,
-    pattern: Pattern,
+    /// Resolved when the first trial asks for it.
+    pattern: OnceLock<Pattern>,
     version: i64,
 }
 
@@ -92,7 +93,7 @@ impl Document {
     }
 
     fn new(costume: &Costume, version: i64) -> Self {
-        Self { costume: costume.clone(), pattern: resolve(costume), version }
+        Self { costume: costume.clone(), pattern: OnceLock::new(), version }
     }
 }
 
@@ -100,8 +101,9 @@ impl Session {
     /// What an edit would come to; takes a few milliseconds.
     fn trial(&self, edit: &Edit) -> Result<PatternView, Refusal> {
         let document = self.document.lock().unwrap_or_else(PoisonError::into_inner).clone();
-        let (_, after) = apply_on(&document.costume, &document.pattern, edit)?;
-        Ok(crate::pattern_view::changes(&document.pattern, &after))
+        let before = document.pattern.get_or_init(|| resolve(&document.costume));
+        let (_, after) = apply_on(&document.costume, before, edit)?;
+        Ok(crate::pattern_view::changes(before, &after))
     }
 
     fn renew(&self, costume: &Costume, version: i64) {
