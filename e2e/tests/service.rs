@@ -50,29 +50,103 @@ fn undo_and_redo_walk_along_a_history_that_survives_a_restart() {
         let answer = server.edit(id, k - 1, &format!("k{k}"), moved(&state, 100.0 * k as f64));
         assert_eq!(answer.status, 200, "{}", answer.text());
     }
-    assert_eq!(at(&server.travel(id, "undo", 3, "back").json()), 200.0);
     // sent again because the answer was lost, it counts once
-    assert_eq!(at(&server.travel(id, "undo", 3, "back").json()), 200.0);
+    for _ in 0..2 {
+        assert_eq!(server.travel(id, "undo", 3, "back").status, 200);
+        assert_eq!(at(&server.costume(id)), 200.0);
+    }
     // asked for on a step that has passed, it is not carried out
     let stale = server.travel(id, "undo", 3, "late");
-    assert_eq!((stale.status, at(&stale.json()["newest"])), (409, 200.0));
+    assert_eq!((stale.status, at(&server.costume(id))), (409, 200.0));
     server.kill();
     let server = Server::start(&database);
     let state = server.costume(id);
     assert_eq!((at(&state), state["step"].as_i64(), state["can_redo"].as_bool()), (200.0, Some(2), Some(true)));
-    assert_eq!(at(&server.travel(id, "redo", 2, "on").json()), 300.0);
+    server.travel(id, "redo", 2, "on");
+    assert_eq!(at(&server.costume(id)), 300.0);
     for k in 0..5 {
         server.travel(id, "undo", (3 - k).max(0), &format!("back {k}"));
     }
     let state = server.costume(id);
     assert_eq!((at(&state), state["step"].as_i64(), state["can_undo"].as_bool()), (0.0, Some(0), Some(false)));
-    // a new step leaves the old future behind
-    let state = server.edit(id, 0, "other", moved(&state, -50.0)).json();
-    assert_eq!((at(&state), state["can_redo"].as_bool()), (-50.0, Some(false)));
+    // a new step begins a branch; the steps that were taken back stay and can be returned to
+    server.edit(id, 0, "other", moved(&state, -50.0));
+    let state = server.costume(id);
+    assert_eq!((at(&state), state["step"].as_i64(), state["can_redo"].as_bool()), (-50.0, Some(4), Some(false)));
+    let steps = server.get(&format!("/api/costumes/{id}/history")).json();
+    let parents: Vec<Option<i64>> = steps.as_array().expect("steps").iter().map(|s| s["parent"].as_i64()).collect();
+    assert_eq!(parents, [Some(0), Some(2), Some(1), Some(0), None], "the newest first");
+    assert_eq!(server.post(&format!("/api/costumes/{id}/go"), &json!({ "base": 4, "key": "go", "step": 2 })).status, 200);
+    let state = server.costume(id);
+    assert_eq!((at(&state), state["step"].as_i64(), state["can_redo"].as_bool()), (200.0, Some(2), Some(true)));
+    // redo leads on along the branch that was returned to
+    server.travel(id, "undo", 2, "one back");
+    server.travel(id, "undo", 1, "two back");
+    server.travel(id, "redo", 0, "on again");
+    assert_eq!(at(&server.costume(id)), 100.0);
+    let nowhere = server.post(&format!("/api/costumes/{id}/go"), &json!({ "base": 1, "key": "nowhere", "step": 99 }));
+    assert_eq!(nowhere.status, 404, "{}", nowhere.text());
+}
+
+/// What a window makes of a change that is told against the state it knows.
+fn merged(mut state: Value, change: &Value) -> Value {
+    assert_eq!(state["step"], change["since"]);
+    let list = |old: &Value, change: &Value| {
+        let mut list = old.as_array().expect("a list").clone();
+        list.resize(change["count"].as_u64().expect("a count") as usize, Value::Null);
+        for entry in change["changed"].as_array().expect("changes") {
+            list[entry[0].as_u64().expect("a place") as usize] = entry[1].clone();
+        }
+        Value::Array(list)
+    };
+    let mut costume = change["rest"].clone();
+    for key in ["pieces", "seams"] {
+        costume[key] = list(&state["costume"][key], &change[key]);
+        state["pattern"][key] = list(&state["pattern"][key], &change[&format!("shown_{key}")]);
+    }
+    state["costume"] = costume;
+    for key in ["step", "version", "can_undo", "can_redo", "faults"] {
+        state[key] = change[key].clone();
+    }
+    state
 }
 
 #[test]
-fn an_edit_sent_twice_counts_once_and_a_stale_one_gets_the_newest_state() {
+fn only_what_changed_is_told_and_a_window_that_was_away_catches_up() {
+    let server = Server::start(&database());
+    let id = server.find(TABARD);
+    let whole = |id| server.costume(id);
+    let first = whole(id);
+    let mut known = first.clone();
+    let (a, b) = (&first["costume"]["pieces"][0], &first["costume"]["pieces"][1]);
+    let edits = [
+        moved(&first, 40.0),
+        json!({ "do": "move-node", "piece": b["id"], "node": b["shape"]["drawn"]["nodes"][0]["id"], "to": { "x": 3.0, "y": -4.0 } }),
+        json!({ "do": "add-twin", "piece": a["id"], "at": { "x": 900.0, "y": 0.0 } }),
+        json!({ "do": "rename-costume", "name": "Tabard of two" }),
+        json!({ "do": "remove-piece", "piece": a["id"] }),
+    ];
+    for (k, edit) in edits.iter().enumerate() {
+        let told = server.edit(id, k as i64, &format!("e{k}"), edit.clone());
+        assert_eq!(told.status, 200, "{}", told.text());
+        let told = told.json();
+        if k == 0 {
+            assert_eq!(told["pieces"]["changed"].as_array().map(Vec::len), Some(1), "only the piece that moved");
+            assert_eq!(told["shown_pieces"]["changed"].as_array().map(Vec::len), Some(1));
+        }
+        known = merged(known, &told);
+        assert_eq!(known, whole(id), "after {}", edit["do"]);
+    }
+    let told = server.travel(id, "undo", 5, "back").json();
+    assert_eq!(merged(known, &told), whole(id));
+    // a window that has seen nothing since it was opened
+    let missed = server.get(&format!("/api/costumes/{id}?since=0")).json();
+    assert_eq!(merged(first, &missed), whole(id));
+    assert_eq!(server.get(&format!("/api/costumes/{id}?since=77")).json()["is"], "whole", "no such step");
+}
+
+#[test]
+fn an_edit_sent_twice_counts_once_and_a_stale_one_is_not_carried_out() {
     let server = Server::start(&database());
     let id = server.find(TABARD);
     let state = server.costume(id);
@@ -82,7 +156,6 @@ fn an_edit_sent_twice_counts_once_and_a_stale_one_gets_the_newest_state() {
     }
     let stale = server.edit(id, 0, "another key", moved(&state, 90.0));
     assert_eq!(stale.status, 409);
-    assert_eq!((at(&stale.json()["newest"]), stale.json()["newest"]["step"].as_i64()), (70.0, Some(1)));
     assert!(stale.json()["refusal"]["mend"].as_str().is_some_and(|m| !m.is_empty()));
     assert_eq!(at(&server.costume(id)), 70.0);
 }
@@ -184,7 +257,7 @@ fn two_windows_that_edit_at_once_lose_nothing() {
                         let points = json!([{ "x": 0, "y": 0 }, { "x": 50, "y": 0 }, { "x": 0, "y": 50 }]);
                         let edit = json!({ "do": "add-piece", "name": name, "at": { "x": 0, "y": 0 }, "points": points });
                         let answer = server.edit(id, base, &name, edit);
-                        let state = if answer.status == 409 { answer.json()["newest"].clone() } else { answer.json() };
+                        let state = if answer.status == 409 { server.costume(id) } else { answer.json() };
                         base = state["step"].as_i64().expect("a step");
                         if answer.status == 200 {
                             done.fetch_add(1, Ordering::Relaxed);
@@ -339,7 +412,7 @@ fn a_stopped_database_is_named_and_found_again_when_it_returns() {
     assert_eq!(answer.json()["refusal"]["item"], "database");
     cluster.resume();
     let answer = server.edit(id, 0, "kept", moved(&state, 33.0));
-    assert_eq!((answer.status, at(&answer.json())), (200, 33.0));
+    assert_eq!((answer.status, at(&server.costume(id))), (200, 33.0));
 }
 
 #[test]

@@ -1,8 +1,8 @@
 //! Mesh files of the live drape.
 
 use crate::error::Failure;
-use crate::history;
-use crate::state::App;
+use crate::costumes::history;
+use crate::app::App;
 use axum::extract::{Path, Query, State};
 use axum::http::header;
 use axum::response::IntoResponse;
@@ -27,8 +27,8 @@ pub async fn deliver(
 ) -> Result<impl IntoResponse, Failure> {
     let nothing =
         || Failure::Refused(Refusal::new("drape", "there is nothing draped yet", "drape the costume, or open one of its fittings"));
-    let shown = history::shown(&app.pool, id).await?;
-    let snapshot = app.sessions.snapshot(id, &shown).await?.ok_or_else(nothing)?;
+    let shown = history::shown(&app, id).await?;
+    let snapshot = app.sessions.snapshot(&shown).await?.ok_or_else(nothing)?;
     let options = DeliverOptions { kind: wanted.kind, welded: wanted.welded, layout: wanted.layout, with_body: wanted.with_body };
     let stem = crate::costumes::file_stem(&snapshot.assembly.costume.name);
     let work = tokio::task::spawn_blocking(move || make(&snapshot.assembly, &snapshot.positions, &snapshot.fused, &options, &stem));

@@ -1,7 +1,7 @@
 //! The demo scenario, loaded once into an empty database.
 
 use crate::error::StartError;
-use crate::history;
+use crate::costumes::history;
 use sqlx::PgPool;
 use std::path::Path;
 

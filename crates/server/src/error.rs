@@ -24,8 +24,8 @@ pub enum StartError {
 pub enum Failure {
     Refused(Refusal),
     NotFound(&'static str),
-    /// The request is based on an older step; the newest state goes with the answer.
-    Stale(Box<crate::costumes::CostumeState>),
+    /// The request is based on another step than the one shown.
+    Stale,
     /// The database does not answer for now.
     Unavailable,
     Internal(String),
@@ -53,32 +53,26 @@ impl From<sqlx::Error> for Failure {
 #[derive(Serialize)]
 struct Answer {
     refusal: Refusal,
-    #[serde(skip_serializing_if = "Option::is_none")]
-    newest: Option<Box<crate::costumes::CostumeState>>,
 }
 
 impl IntoResponse for Failure {
     fn into_response(self) -> Response {
-        let (status, refusal, newest) = match self {
-            Self::Refused(refusal) => (StatusCode::UNPROCESSABLE_ENTITY, refusal, None),
-            Self::NotFound(what) => {
-                (StatusCode::NOT_FOUND, Refusal::new(what, "does not exist or was removed", "go back to the rail"), None)
-            }
-            Self::Stale(newest) => (
+        let (status, refusal) = match self {
+            Self::Refused(refusal) => (StatusCode::UNPROCESSABLE_ENTITY, refusal),
+            Self::NotFound(what) => (StatusCode::NOT_FOUND, Refusal::new(what, "does not exist or was removed", "go back to the rail")),
+            Self::Stale => (
                 StatusCode::CONFLICT,
                 Refusal::new("costume", "was changed in another window meanwhile", "look at the newest state and repeat the step"),
-                Some(newest),
             ),
             Self::Unavailable => (
                 StatusCode::SERVICE_UNAVAILABLE,
                 Refusal::new("database", "does not answer", "your step is kept here and sent when it returns"),
-                None,
             ),
             Self::Internal(message) => {
                 tracing::error!("{message}");
-                (StatusCode::INTERNAL_SERVER_ERROR, Refusal::new("server", "met an unexpected fault", "try again; the log says more"), None)
+                (StatusCode::INTERNAL_SERVER_ERROR, Refusal::new("server", "met an unexpected fault", "try again; the log says more"))
             }
         };
-        (status, Json(Answer { refusal, newest })).into_response()
+        (status, Json(Answer { refusal })).into_response()
     }
 }

@@ -1,7 +1,8 @@
 //! Figures from elsewhere: stored once by content hash, corrected by sheets, shared by all costumes.
 
 use crate::error::Failure;
-use crate::state::{App, off_the_async_threads};
+use crate::app::App;
+use crate::background::off_the_async_threads;
 use axum::Json;
 use axum::body::Bytes;
 use axum::extract::rejection::BytesRejection;
@@ -102,7 +103,7 @@ async fn store(tx: &mut sqlx::PgConnection, asset: &str, state: &FigureState) ->
         "INSERT INTO figures (hash, asset, sheet) VALUES ($1, $2, $3) ON CONFLICT (hash) DO UPDATE SET stored_at = now()",
         state.hash,
         asset,
-        crate::history::json(&state.sheet)?
+        crate::database::json(&state.sheet)? as _
     )
     .execute(tx)
     .await?;

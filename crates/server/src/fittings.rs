@@ -3,7 +3,8 @@
 use crate::error::Failure;
 use crate::protocol::Air;
 use crate::session::Snapshot;
-use crate::state::App;
+use crate::app::App;
+use crate::background::off_the_async_threads;
 use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::header;
@@ -49,19 +50,19 @@ pub async fn keep(pool: &PgPool, costume: i64, name: &str, snapshot: Snapshot) -
         (snapshot, picture)
     });
     let (snapshot, picture) = made.await.map_err(|e| Failure::Internal(e.to_string()))?;
-    let document = serde_json::to_value(&snapshot.assembly.costume).map_err(|e| Failure::Internal(e.to_string()))?;
+    let document = crate::database::json(&snapshot.assembly.costume)?;
     let positions: Vec<u8> = snapshot.positions.iter().flatten().flat_map(|v| v.to_le_bytes()).collect();
     let id = sqlx::query_scalar!(
         "INSERT INTO fittings (costume, name, document, positions, at_rest, crossings, picture, air, mesh)
          VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9) RETURNING id",
         costume,
         name,
-        document,
+        document as _,
         positions,
         snapshot.at_rest,
         snapshot.crossings as i32,
         picture,
-        crate::history::json(&snapshot.air)?,
+        crate::database::json(&snapshot.air)? as _,
         KeptMesh::of(&snapshot.assembly).to_bytes()
     )
     .fetch_one(pool)
@@ -69,26 +70,36 @@ pub async fn keep(pool: &PgPool, costume: i64, name: &str, snapshot: Snapshot) -
     Ok(id)
 }
 
-/// Positions as they are stored.
-pub fn positions(bytes: &[u8]) -> Vec<[f32; 3]> {
-    let value = |b: &[u8]| f32::from_le_bytes([b[0], b[1], b[2], b[3]]);
-    bytes.chunks_exact(12).map(|p| [value(&p[0..4]), value(&p[4..8]), value(&p[8..12])]).collect()
-}
-
 /// Reads a kept drape back, with the air it was draped in; those of earlier builds have none.
 pub async fn load(pool: &PgPool, id: i64) -> Result<(Fitting, Option<Air>), Failure> {
     let row = sqlx::query!("SELECT document, positions, at_rest, air, mesh FROM fittings WHERE id = $1", id).fetch_optional(pool).await?;
     let row = row.ok_or(Failure::NotFound("fitting"))?;
-    let costume = crate::history::read(row.document)?;
+    let costume = crate::database::read(row.document)?;
     let air = serde_json::from_value(row.air).unwrap_or_default();
     let mesh = row.mesh.as_deref().and_then(KeptMesh::from_bytes);
-    Ok((Fitting { costume, positions: positions(&row.positions), at_rest: row.at_rest, mesh }, air))
+    Ok((Fitting { costume, positions: crate::running::positions(&row.positions), at_rest: row.at_rest, mesh }, air))
 }
 
 pub async fn picture(State(app): State<App>, Path(id): Path<i64>) -> Result<impl IntoResponse, Failure> {
     let bytes = sqlx::query_scalar!("SELECT picture FROM fittings WHERE id = $1", id).fetch_optional(&app.pool).await?;
     let bytes = bytes.ok_or(Failure::NotFound("fitting"))?;
     Ok(([(header::CONTENT_TYPE, "image/png"), (header::CACHE_CONTROL, "max-age=86400, immutable")], bytes))
+}
+
+/// A picture of the drape on the stand as it was last saved.
+pub async fn running_picture(State(app): State<App>, Path(id): Path<i64>) -> Result<impl IntoResponse, Failure> {
+    let (kept, _) = crate::running::load(&app.pool, id).await?.ok_or(Failure::NotFound("drape"))?;
+    let forms = app.forms.clone();
+    let picture = off_the_async_threads(move || {
+        let assembly = forms.hang(&kept.costume)?;
+        let (width, height) = PICTURE;
+        Ok(kept.positions_on(&assembly).map(|at| {
+            let fused: Vec<u32> = (0..at.len() as u32).collect();
+            workroom::picture(&assembly, &at, &fused, width, height, 24.0)
+        }))
+    });
+    let picture = picture.await?.ok_or(Failure::NotFound("drape"))?;
+    Ok(([(header::CONTENT_TYPE, "image/png"), (header::CACHE_CONTROL, "max-age=86400, immutable")], picture))
 }
 
 pub async fn remove(State(app): State<App>, Path(id): Path<i64>) -> Result<(), Failure> {

@@ -3,26 +3,28 @@
 //! Handlers parse and answer; every rule about costumes is in the core crates. Nothing is reachable from other
 //! machines: the listener is on loopback, and requests with a foreign Host or Origin are refused.
 
+mod app;
 mod assets;
+mod background;
 mod bodies;
-mod book;
+mod swatches;
 mod costumes;
+mod database;
 mod deliveries;
 mod demo;
-mod doorkeeper;
+mod origin_guard;
 mod error;
 mod figures;
 mod fittings;
-mod history;
-mod pattern_view;
+mod forms;
 mod priority;
 mod protocol;
 mod rail;
 mod running;
 mod samples;
 mod session;
+mod shelf;
 mod shown_body;
-mod state;
 mod types;
 
 pub use error::StartError;
@@ -31,7 +33,7 @@ pub use types::typescript;
 use axum::Router;
 use axum::extract::DefaultBodyLimit;
 use axum::routing::{get, post};
-use state::App;
+use app::App;
 use std::net::{Ipv4Addr, SocketAddr};
 use std::path::PathBuf;
 use tokio::net::TcpListener;
@@ -58,7 +60,7 @@ pub struct Server {
 /// Connects, migrates, loads the demo data and listens.
 pub async fn start(config: Config) -> Result<Server, StartError> {
     priority::builders_give_way();
-    let pool = history::connect(&config.database_url).await?;
+    let pool = database::connect(&config.database_url).await?;
     if let Some(folder) = &config.demo {
         demo::load(&pool, folder).await?;
     }
@@ -89,9 +91,11 @@ fn router(app: App) -> Router {
         .route("/api/costumes/{id}/body", post(shown_body::show))
         .route("/api/costumes/{id}/undo", post(costumes::undo))
         .route("/api/costumes/{id}/redo", post(costumes::redo))
+        .route("/api/costumes/{id}/go", post(costumes::go))
+        .route("/api/costumes/{id}/history", get(costumes::steps))
         .route("/api/costumes/{id}/file", get(costumes::file))
         .route("/api/costumes/{id}/drape", get(session::socket))
-        .route("/api/costumes/{id}/picture", get(running::picture))
+        .route("/api/costumes/{id}/picture", get(fittings::running_picture))
         .route("/api/costumes/{id}/fittings", get(fittings::list))
         .route("/api/costumes/{id}/deliver/{file}", get(deliveries::deliver))
         .route("/api/fittings/{id}", axum::routing::delete(fittings::remove))
@@ -101,12 +105,12 @@ fn router(app: App) -> Router {
         .route("/api/figures/{hash}", get(figures::show))
         .route("/api/figures/{hash}/sheet", post(figures::correct))
         .route("/api/figures/{hash}/motions/{motion}/{frame}", get(figures::frame))
-        .route("/api/swatches", get(book::show))
-        .route("/api/swatches/own", post(book::keep))
-        .route("/api/swatches/own/{id}", axum::routing::delete(book::remove))
+        .route("/api/swatches", get(swatches::show))
+        .route("/api/swatches/own", post(swatches::keep))
+        .route("/api/swatches/own/{id}", axum::routing::delete(swatches::remove))
         .route("/api/samples", post(samples::show))
         .fallback(assets::serve)
         .layer(DefaultBodyLimit::max(BODY_LIMIT))
-        .layer(axum::middleware::from_fn(doorkeeper::admit))
+        .layer(axum::middleware::from_fn(origin_guard::admit))
         .with_state(app)
 }

@@ -7,10 +7,12 @@
 //!   coordinates in the piece's frame, m).
 //! - 3, tension: generation u32, vertices u32, then 1 f32 per vertex (strain).
 
-use crate::pattern_view::PatternView;
+use crate::costumes::CostumeChange;
+use crate::costumes::pattern_view::PatternView;
 use costume::{Edit, PieceId, Refusal};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
+use std::sync::Arc;
 use ts_rs::TS;
 use workroom::{CrossingPlace, Finding};
 
@@ -248,9 +250,9 @@ pub enum Event {
         pattern: Option<PatternView>,
         refusal: Option<Refusal>,
     },
-    /// The document moved on, here or in another window.
+    /// The document moved on, here or in another window. A window that does not know the step it is told against asks for
+    /// what it missed.
     Changed {
-        #[ts(type = "number")]
-        version: i64,
+        change: Arc<CostumeChange>,
     },
 }

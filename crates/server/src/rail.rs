@@ -1,9 +1,9 @@
 //! The rail: productions and their costumes.
 
-use crate::costumes::{CostumeState, state};
+use crate::costumes::{CostumeState, history, state};
 use crate::error::Failure;
-use crate::history;
-use crate::state::{App, off_the_async_threads};
+use crate::app::App;
+use crate::background::off_the_async_threads;
 use axum::Json;
 use axum::extract::{Path, State};
 use costume::{Costume, FlatPicture, Refusal, flat_picture};
@@ -136,7 +136,7 @@ async fn create(app: &App, production: i64, costume: &Costume) -> Result<Json<Co
     let found = sqlx::query_scalar!("SELECT id FROM productions WHERE id = $1", production).fetch_optional(&app.pool).await?;
     found.ok_or(Failure::NotFound("production"))?;
     let id = history::create(&app.pool, production, costume).await?;
-    Ok(Json(state(id, history::shown(&app.pool, id).await?).await?))
+    state(app, id).await
 }
 
 pub async fn add_costume(State(app): State<App>, Json(new): Json<NewCostume>) -> Result<Json<CostumeState>, Failure> {
@@ -157,8 +157,8 @@ pub async fn import(State(app): State<App>, Json(import): Json<Import>) -> Resul
 }
 
 pub async fn duplicate(State(app): State<App>, Path(id): Path<i64>) -> Result<Json<CostumeState>, Failure> {
-    let shown = history::shown(&app.pool, id).await?;
-    let mut copy = shown.costume;
+    let shown = history::shown(&app, id).await?;
+    let mut copy = shown.document.costume.clone();
     copy.name = format!("{} copy", copy.name).chars().take(costume::limits::NAME).collect();
     create(&app, shown.production, &copy).await
 }

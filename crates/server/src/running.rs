@@ -2,10 +2,6 @@
 
 use crate::error::Failure;
 use crate::protocol::Air;
-use crate::state::{App, off_the_async_threads};
-use axum::extract::{Path, State};
-use axum::http::header;
-use axum::response::IntoResponse;
 use costume::PieceId;
 use serde::{Deserialize, Serialize};
 use sqlx::PgPool;
@@ -15,6 +11,12 @@ use std::sync::atomic::{AtomicBool, Ordering};
 use std::time::Duration;
 use tokio::runtime::Handle;
 use workroom::{Fitting, KeptMesh};
+
+/// Positions as they are stored.
+pub fn positions(bytes: &[u8]) -> Vec<[f32; 3]> {
+    let value = |b: &[u8]| f32::from_le_bytes([b[0], b[1], b[2], b[3]]);
+    bytes.chunks_exact(12).map(|p| [value(&p[0..4]), value(&p[4..8]), value(&p[8..12])]).collect()
+}
 
 /// What holds a drape.
 #[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
@@ -102,22 +104,6 @@ impl Keeper {
     }
 }
 
-/// A picture of the drape on the stand as it was last saved.
-pub async fn picture(State(app): State<App>, Path(id): Path<i64>) -> Result<impl IntoResponse, Failure> {
-    let (kept, _) = load(&app.pool, id).await?.ok_or(Failure::NotFound("drape"))?;
-    let forms = app.forms.clone();
-    let picture = off_the_async_threads(move || {
-        let assembly = forms.hang(&kept.costume)?;
-        let (width, height) = crate::fittings::PICTURE;
-        Ok(kept.positions_on(&assembly).map(|at| {
-            let fused: Vec<u32> = (0..at.len() as u32).collect();
-            workroom::picture(&assembly, &at, &fused, width, height, 24.0)
-        }))
-    });
-    let picture = picture.await?.ok_or(Failure::NotFound("drape"))?;
-    Ok(([(header::CONTENT_TYPE, "image/png"), (header::CACHE_CONTROL, "max-age=86400, immutable")], picture))
-}
-
 async fn store(
     pool: &PgPool,
     id: i64,
@@ -143,7 +129,8 @@ async fn store(
     Ok(())
 }
 
-async fn load(pool: &PgPool, id: i64) -> Result<Option<(Fitting, Grip)>, Failure> {
+/// The saved drape of a costume.
+pub async fn load(pool: &PgPool, id: i64) -> Result<Option<(Fitting, Grip)>, Failure> {
     let Some(row) =
         sqlx::query!("SELECT document, positions, grip, at_rest, mesh FROM running WHERE costume = $1", id).fetch_optional(pool).await?
     else {
@@ -152,6 +139,6 @@ async fn load(pool: &PgPool, id: i64) -> Result<Option<(Fitting, Grip)>, Failure
     let unread = |e: serde_json::Error| Failure::Internal(e.to_string());
     let costume = costume::from_value(row.document).map_err(unread)?;
     let mesh = row.mesh.as_deref().and_then(KeptMesh::from_bytes);
-    let fitting = Fitting { costume, positions: crate::fittings::positions(&row.positions), at_rest: row.at_rest, mesh };
+    let fitting = Fitting { costume, positions: positions(&row.positions), at_rest: row.at_rest, mesh };
     Ok(Some((fitting, serde_json::from_value(row.grip).map_err(unread)?)))
 }

@@ -1,8 +1,9 @@
 //! The body of a costume as the stand shows it: mesh, joints, parts, measures and tapes of a choice, kept or only tried.
 
 use crate::error::Failure;
-use crate::history;
-use crate::state::{App, off_the_async_threads};
+use crate::costumes::history;
+use crate::app::App;
+use crate::background::off_the_async_threads;
 use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::header;
@@ -103,7 +104,7 @@ pub async fn show(State(app): State<App>, Path(id): Path<i64>, Json(asked): Json
     if asked.trial.as_ref().is_some_and(|t| t.points.len() > costume::limits::TAPE_POINTS) {
         return Err(Refusal::new("tape", "has too many points", "finish it here and lay another one").into());
     }
-    let mut costume = history::shown(&app.pool, id).await?.costume;
+    let mut costume = history::shown(&app, id).await?.document.costume.clone();
     let from = asked.from.map_or_else(|| Pose { bones: asked.body.pose.clone() }, |bones| Pose { bones });
     costume.body = asked.body;
     costume.tapes.extend(asked.trial);

@@ -32,6 +32,11 @@ fn station(piece: String, key: &str) -> Result<(), Refusal> {
 
 /// [`costume::apply`] for edits from outside: also refuses bodies and stations that do not exist.
 pub fn apply(costume: &Costume, edit: &Edit) -> Result<Costume, Refusal> {
+    Ok(apply_on(costume, &resolve(costume), edit)?.0)
+}
+
+/// The same where the pattern of the document is at hand, see [`costume::apply_on`].
+pub fn apply_on(costume: &Costume, pattern: &Pattern, edit: &Edit) -> Result<(Costume, Pattern), Refusal> {
     let edits = match edit {
         Edit::Batch { edits } => edits.as_slice(),
         one => std::slice::from_ref(one),
@@ -43,7 +48,7 @@ pub fn apply(costume: &Costume, edit: &Edit) -> Result<Costume, Refusal> {
             _ => {}
         }
     }
-    costume::apply(costume, edit)
+    costume::apply_on(costume, pattern, edit)
 }
 
 /// [`costume::faults`], and those of bodies and stations named in a file that do not exist.

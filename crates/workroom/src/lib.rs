@@ -29,7 +29,7 @@ pub use draping::drape_to_rest;
 pub use figures::{Arrival, flaws, foreign_figure, read_arrival};
 pub use fitting::{Fitting, KeptMesh};
 pub use form::{Form, figure, pose, pose_refusal, rough_figure};
-pub use known::{apply, faults, faults_of};
+pub use known::{apply, apply_on, faults, faults_of};
 pub use motion::{PoseMotion, STEPS_A_FRAME};
 pub use piece_range::PieceRange;
 pub use report::{CrossingCount, DrapeReport, SeamGap, StrainFigures, drape_report};

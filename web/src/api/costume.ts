@@ -2,10 +2,13 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo } from "react";
 import { notify } from "../ui/notices";
 import { get, isAway, post, Refused } from "./http";
+import { merged } from "./merge";
 import { recover, setWaiting, useOutbox, type Waiting, waitingOf } from "./outbox";
-import type { Bodies, CostumeState, Edit, Fabric, OwnSwatch, SwatchBook } from "./types";
+import type { Bodies, CostumeChange, CostumeState, Edit, Fabric, OwnSwatch, SwatchBook, Told } from "./types";
 
 const queryKey = (id: number) => ["costume", id];
+
+const WAYS = { undo: "Undo", redo: "Redo", go: "History" };
 
 /** Waits between two tries while the server is away or failed, ms. */
 const AGAIN = 1500;
@@ -14,36 +17,60 @@ const AGAIN = 1500;
 export function useCostume(id: number) {
   const client = useQueryClient();
   const known = () => client.getQueryData<CostumeState>(queryKey(id));
-  const newer = (state: CostumeState) => {
-    const old = known();
-    return old && old.version > state.version ? old : state;
-  };
-  // an answer that was overtaken on its way does not take the desk back
-  const query = useQuery({ queryKey: queryKey(id), queryFn: async () => newer(await get<CostumeState>(`/api/costumes/${id}`)) });
+  // loaded once; from then on the changes are put together with what is known
+  const query = useQuery({
+    queryKey: queryKey(id),
+    queryFn: async () => {
+      const told = await get<Told>(`/api/costumes/${id}`);
+      if (told.is !== "whole") throw new Error("The costume came without its pieces");
+      return told;
+    },
+    staleTime: Number.POSITIVE_INFINITY,
+    refetchOnMount: "always",
+  });
   const actions = useMemo(() => {
     let sending = false;
-    const show = (state: CostumeState) => client.setQueryData(queryKey(id), newer(state));
+    /** An answer that was overtaken on its way does not take the desk back. */
+    const hear = (change: CostumeChange): Promise<void> | undefined => {
+      const now = known();
+      if (!now || now.version >= change.version) return undefined;
+      if (now.step !== change.since) return catchUp();
+      client.setQueryData(queryKey(id), merged(now, change));
+      return undefined;
+    };
+    /** Asks for what was missed since the step that is known. */
+    const catchUp = async () => {
+      const now = known();
+      if (!now) return;
+      const told = await get<Told>(`/api/costumes/${id}?since=${now.step}`);
+      if (told.is === "changed") await hear(told);
+      else if ((known()?.version ?? -1) < told.version) client.setQueryData(queryKey(id), told);
+    };
+    const take = async (told: Told) => (told.is === "changed" ? hear(told) : undefined);
     const waits = () => waitingOf(id);
     const done = (key: string) => setWaiting(id, waits().filter((w) => w.key !== key));
     const send = async ({ key, edit }: Waiting, base: number) => {
-      show(await post<CostumeState>(`/api/costumes/${id}/edits`, { base, key, edit }));
+      await take(await post<Told>(`/api/costumes/${id}/edits`, { base, key, edit }));
       done(key);
       useOutbox.setState({ away: false });
       return true;
     };
     /** Whether the next step can be sent at once. */
-    const fail = (error: unknown, { key }: Waiting): boolean => {
-      const away = isAway(error);
-      useOutbox.setState({ away });
-      if (away) window.setTimeout(sendNext, AGAIN);
-      else if (error instanceof Refused) {
+    const fail = async (error: unknown, { key }: Waiting): Promise<boolean> => {
+      let away = isAway(error);
+      if (error instanceof Refused && !away) {
         // made on a step that another window has passed: once more, on the newest state
-        if (error.newest) show(error.newest);
+        if (error.status === 409) away = await catchUp().then(
+            () => false,
+            () => true,
+          );
         else {
           done(key);
           notify(error.refusal);
         }
       }
+      useOutbox.setState({ away });
+      if (away) window.setTimeout(sendNext, AGAIN);
       return !away;
     };
     const sendNext = async () => {
@@ -60,30 +87,30 @@ export function useCostume(id: number) {
     const settled = async () => {
       for (let tries = 0; waits().length > 0 && tries < 100; tries++) await new Promise((next) => window.setTimeout(next, 20));
     };
-    /** One step along the history, counted once however often it has to be sent. */
-    const step = async (way: "undo" | "redo") => {
+    /** A way along the history, counted once however often it has to be sent. */
+    const walk = async (way: "undo" | "redo" | "go", step?: number) => {
       const key = crypto.randomUUID();
       for (let tries = 0; ; tries++) {
         const base = known()?.step;
         if (base === undefined) return;
         try {
-          return show(await post<CostumeState>(`/api/costumes/${id}/${way}`, { base, key }));
+          return await take(await post<Told>(`/api/costumes/${id}/${way}`, { base, key, step }));
         } catch (error) {
           if (isAway(error) && tries < 3) {
             await new Promise((next) => window.setTimeout(next, 400));
             continue;
           }
-          if (error instanceof Refused && error.newest) show(error.newest);
-          return notify(error instanceof Refused ? error.refusal : { item: way === "undo" ? "Undo" : "Redo", reason: "the server does not answer", mend: "Try again when it returns" });
+          if (error instanceof Refused && error.status === 409) await catchUp().catch(() => undefined);
+          return notify(error instanceof Refused ? error.refusal : { item: WAYS[way], reason: "the server does not answer", mend: "Try again when it returns" });
         }
       }
     };
-    const travel = async (way: "undo" | "redo") => {
+    const travel = async (way: "undo" | "redo" | "go", step?: number) => {
       // a step that has not left yet is simply taken back; one that is on its way is awaited
       const list = waits();
       if (way === "undo" && list.length > (sending ? 1 : 0)) return setWaiting(id, list.slice(0, -1));
       await settled();
-      return step(way);
+      return walk(way, step);
     };
     return {
       edit: (edit: Edit) => {
@@ -92,11 +119,12 @@ export function useCostume(id: number) {
       },
       undo: () => travel("undo"),
       redo: () => travel("redo"),
-      refresh: () => client.invalidateQueries({ queryKey: queryKey(id) }),
-      /** Another window, or an answer of this one, made this version. */
-      heard: (version: number) => {
-        if ((known()?.version ?? -1) < version) void client.invalidateQueries({ queryKey: queryKey(id) });
-      },
+      /** To any step of the history, also on another branch. */
+      go: (step: number) => travel("go", step),
+      /** What another window did, or this one. */
+      heard: (change: CostumeChange) => void hear(change)?.catch(() => undefined),
+      /** The way to the server was open again: what happened meanwhile was not heard. */
+      reopened: () => void catchUp().catch(() => undefined),
       resume: async () => {
         const kept = await recover(id);
         if (kept.length > 0) setWaiting(id, [...kept, ...waits()]);
@@ -108,10 +136,10 @@ export function useCostume(id: number) {
   useEffect(() => {
     if (loaded) void actions.resume();
   }, [loaded, actions]);
-  return { state: query.data, error: query.error, ...actions };
+  return { state: query.data, error: query.error, actions };
 }
 
-export type CostumeActions = Omit<ReturnType<typeof useCostume>, "state" | "error">;
+export type CostumeActions = ReturnType<typeof useCostume>["actions"];
 
 export const useBodies = () => useQuery({ queryKey: ["bodies"], queryFn: () => get<Bodies>("/api/bodies"), staleTime: Number.POSITIVE_INFINITY });
 const BOOK = ["swatches"];

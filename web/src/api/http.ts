@@ -1,11 +1,10 @@
-import type { CostumeState, Refusal } from "./types";
+import type { Refusal } from "./types";
 
 /** An answer that names what is wrong and how to mend it. */
 export class Refused extends Error {
   constructor(
     readonly status: number,
     readonly refusal: Refusal,
-    readonly newest?: CostumeState,
   ) {
     super(`${refusal.item}: ${refusal.reason}. ${refusal.mend}.`);
   }
@@ -17,14 +16,14 @@ export const isAway = (error: unknown) => !(error instanceof Refused) || error.s
 async function answer(response: Response): Promise<unknown> {
   const text = await response.text();
   if (response.ok) return text ? JSON.parse(text) : null;
-  let body: { refusal?: Refusal; newest?: CostumeState } = {};
+  let body: { refusal?: Refusal } = {};
   try {
     body = JSON.parse(text);
   } catch {
     body = {};
   }
   const refusal = body.refusal ?? { item: "Server", reason: text || `answered ${response.status}`, mend: "Try again" };
-  throw new Refused(response.status, refusal, body.newest);
+  throw new Refused(response.status, refusal);
 }
 
 export async function get<T>(path: string): Promise<T> {

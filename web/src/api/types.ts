@@ -330,6 +330,51 @@ version: number, can_undo: boolean, can_redo: boolean,
  * What the document comes to.
  */
 pattern: PatternView, faults: Array<Fault>, };
+export type ListChange<T> = { count: number, changed: Array<[number, T]>, };
+export type CostumeChange = { 
+/**
+ * The step that it is told against.
+ */
+since: number, step: number, version: number, can_undo: boolean, can_redo: boolean, 
+/**
+ * The document without its pieces and seams.
+ */
+rest: Costume, pieces: ListChange<Piece>, seams: ListChange<Seam>, 
+/**
+ * The same of the pattern.
+ */
+shown_pieces: ListChange<PieceView>, shown_seams: ListChange<SeamView>, faults: Array<Fault>, };
+export type Told = { "is": "whole" } & CostumeState | { "is": "changed" } & CostumeChange;
+export type HistoryStep = { step: number, parent: number | null, 
+/**
+ * Where redo leads from it.
+ */
+next: number | null, 
+/**
+ * What was done, by the kind of the edit; the first step has none.
+ */
+kind: Edit["do"] | null, 
+/**
+ * The name that the edit gives, if it gives one.
+ */
+name: string | null, 
+/**
+ * Milliseconds since 1970.
+ */
+made_at: number, };
+export type GoRequest = { 
+/**
+ * The step that was seen when it was asked for.
+ */
+base: number, 
+/**
+ * Chosen by the browser, so that one sent twice counts once.
+ */
+key: string, 
+/**
+ * Any step of the history, also on another branch.
+ */
+step: number, };
 export type EditRequest = { 
 /**
  * The step that the edit was made on.
@@ -630,4 +675,4 @@ pins: Array<number>, air: Air,
  */
 motion: MotionShown | null, };
 export type PieceSpan = { piece: PieceId, first_vertex: number, first_triangle: number, triangles: number, };
-export type Event = { "is": "status", status: Status, } | { "is": "layout", generation: number, pieces: Array<PieceSpan>, } | { "is": "checked", generation: number, crossings: Array<CrossingPlace>, strain_mean: number, strain_p99: number, strain_max: number, } | { "is": "kept", fitting: number, } | { "is": "refused", refusal: Refusal, } | { "is": "trial", number: number, pattern: PatternView | null, refusal: Refusal | null, } | { "is": "changed", version: number, };
+export type Event = { "is": "status", status: Status, } | { "is": "layout", generation: number, pieces: Array<PieceSpan>, } | { "is": "checked", generation: number, crossings: Array<CrossingPlace>, strain_mean: number, strain_p99: number, strain_max: number, } | { "is": "kept", fitting: number, } | { "is": "refused", refusal: Refusal, } | { "is": "trial", number: number, pattern: PatternView | null, refusal: Refusal | null, } | { "is": "changed", change: CostumeChange, };

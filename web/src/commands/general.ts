@@ -1,4 +1,4 @@
-import { Maximize, PaintBucket, Redo2, Undo2 } from "lucide-react";
+import { History as HistoryIcon, Maximize, PaintBucket, Redo2, Undo2 } from "lucide-react";
 import { desk, STAGES, type Stage, useDesk } from "../desk/store";
 import { isRunning } from "../desk/standing";
 import { useDrape } from "../stand/socket";
@@ -11,6 +11,7 @@ export const GENERAL: Command[] = [
   { id: "undo", name: "Undo", help: "Take back the last step", group: "Everywhere", key: "Ctrl Z", icon: Undo2, enabled: ({ state }) => state.can_undo, run: ({ actions }) => void actions.undo() },
   { id: "redo", name: "Redo", help: "Do again what was taken back", group: "Everywhere", key: "Ctrl Shift Z", icon: Redo2, enabled: ({ state }) => state.can_redo, run: ({ actions }) => void actions.redo() },
   { id: "redo-too", name: "Redo", help: "Do again what was taken back", group: "Everywhere", key: "Ctrl Y", sheet: false, enabled: ({ state }) => state.can_redo, run: ({ actions }) => void actions.redo(), keyOnly: true },
+  { id: "history", name: "History", help: "Every step, also those that were taken back; go to any of them", group: "Everywhere", key: "H", icon: HistoryIcon, run: () => useSheets.setState({ open: "history" }) },
   ...STAGES.map(
     (stage, k): Command => ({ id: `stage-${stage}`, name: `Go to ${NAMES[stage]}`, help: "A stage of the work", group: "Everywhere", key: String(k + 1), sheet: k === 0 ? ["1 … 6", "The stages, Body to Deliver"] : false, run: () => desk.go(stage) }),
   ),

@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { Group, Panel, Separator } from "react-resizable-panels";
 import { go } from "../place";
 import { useCostume } from "../api/costume";
@@ -11,25 +11,23 @@ import { Table } from "../table/Table";
 import { Button } from "../ui/Button";
 import { Footer } from "./Footer";
 import { Header } from "./Header";
+import { History } from "./History";
 import { desk } from "./store";
 import { Tape } from "./Tape";
 
 /** One costume on the desk: header, tape, table and stand, docket, footer. */
 export function Desk({ id }: { id: number }) {
-  const { state, error, ...actions } = useCostume(id);
+  const { state, error, actions } = useCostume(id);
   const [socket, setSocket] = useState<DrapeSocket | null>(null);
-  const { heard } = actions;
-  // the same object for as long as the costume is the same, so that nothing is drawn again for it
-  const made = useRef(actions).current;
 
   useEffect(() => {
     desk.reset();
-    const opened = new DrapeSocket(id, heard);
+    const opened = new DrapeSocket(id, actions);
     setSocket(opened);
     return () => opened.close();
-  }, [id, heard]);
+  }, [id, actions]);
 
-  const scene = useMemo(() => (state && socket ? { state, actions: made, socket } : null), [state, made, socket]);
+  const scene = useMemo(() => (state && socket ? { state, actions, socket } : null), [state, actions, socket]);
   useCommandKeys(scene);
 
   if (error && !state)
@@ -49,7 +47,7 @@ export function Desk({ id }: { id: number }) {
       <div className="flex min-h-0 flex-1">
         <Group orientation="horizontal" className="min-w-0 flex-1">
           <Panel defaultSize="57%" minSize="15%">
-            <Table state={state} actions={made} />
+            <Table state={state} actions={actions} />
           </Panel>
           <Separator className="w-[5px] bg-edge/60 transition-colors duration-150 hover:bg-thread" />
           <Panel defaultSize="43%" minSize="15%">
@@ -60,6 +58,7 @@ export function Desk({ id }: { id: number }) {
       </div>
       <Footer state={state} />
       {scene && <Search scene={scene} />}
+      <History state={state} actions={actions} />
     </main>
   );
 }

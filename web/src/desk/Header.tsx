@@ -1,8 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
-import { Redo2, Undo2 } from "lucide-react";
+import { History as HistoryIcon, Redo2, Undo2 } from "lucide-react";
 import { useState } from "react";
 import { go } from "../place";
 import type { CostumeActions } from "../api/costume";
+import { useSheets } from "../commands/sheets";
 import { useOutbox } from "../api/outbox";
 import { get } from "../api/http";
 import type { CostumeState, RailProduction } from "../api/types";
@@ -44,6 +45,9 @@ export function Header({ state, actions, socket }: Props) {
         </Button>
         <Button aria-label="Redo" disabled={!state.can_redo} onClick={() => void actions.redo()} title="Redo (Ctrl+Shift+Z)">
           <Redo2 size={15} /> Redo
+        </Button>
+        <Button aria-label="History" onClick={() => useSheets.setState({ open: "history" })} title="Every step (H)">
+          <HistoryIcon size={15} />
         </Button>
         <Button aria-label={`Lengths in ${unit}`} title="Change between centimetres and inches" onClick={() => useDesk.setState({ unit: unit === "cm" ? "in" : "cm" })}>
           {unit}

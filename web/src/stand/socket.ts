@@ -1,4 +1,5 @@
 import { create } from "zustand";
+import type { CostumeActions } from "../api/costume";
 import type { Command, Event as DrapeEvent, PieceSpan, Status, CrossingPlace } from "../api/types";
 import { trials } from "../desk/trial";
 import { notify } from "../ui/notices";
@@ -40,7 +41,7 @@ export class DrapeSocket {
 
   constructor(
     private readonly id: number,
-    private readonly onChanged: (version: number) => void,
+    private readonly costume: Pick<CostumeActions, "heard" | "reopened">,
   ) {
     useDrape.setState(fresh);
     this.connect();
@@ -51,6 +52,7 @@ export class DrapeSocket {
     socket.binaryType = "arraybuffer";
     socket.onopen = () => {
       useDrape.setState({ connected: true });
+      this.costume.reopened();
       trials.connect((command) => socket.send(JSON.stringify(command)));
     };
     socket.onclose = () => {
@@ -88,7 +90,7 @@ export class DrapeSocket {
         trials.hear(event);
         break;
       case "changed":
-        this.onChanged(event.version);
+        this.costume.heard(event.change);
         break;
     }
   }

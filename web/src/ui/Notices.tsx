@@ -5,11 +5,12 @@ import { dismiss, useNotices } from "./notices";
 export function Notices() {
   const list = useNotices((s) => s.list);
   return (
-    <div className="fixed top-[104px] left-1/2 z-50 flex w-[440px] -translate-x-1/2 flex-col gap-2" role="status" aria-live="polite">
+    <div className="fixed top-[104px] left-1/2 z-50 flex w-[440px] -translate-x-1/2 flex-col gap-2" aria-live="polite">
       {list.map(({ id, refusal, action, good }) => (
         <div
           key={id}
           data-notice
+          role={good ? "status" : "alert"}
           className={`flex items-start gap-3 rounded-lg border bg-card px-4 py-3 shadow-lg ${good ? "border-moss" : "border-brick"}`}
         >
           <div className="flex-1">

@@ -21,10 +21,11 @@ export function dismiss(id: number) {
   useNotices.setState((s) => ({ list: s.list.filter((n) => n.id !== id) }));
 }
 
-/** Shows a message for a while; refusals name the item, the reason and the mend. */
+/** Good news go by themselves; a refusal, which names the item, the reason and the mend, stays until it is closed. */
 export function notify(refusal: Refusal, more: Pick<Notice, "action" | "good"> = {}) {
   count += 1;
   const id = count;
-  useNotices.setState((s) => ({ list: [...s.list.slice(-2), { id, refusal, ...more }] }));
-  window.setTimeout(() => dismiss(id), more.action ? 12000 : 8000);
+  const same = (n: Notice) => n.refusal.item === refusal.item && n.refusal.reason === refusal.reason;
+  useNotices.setState((s) => ({ list: [...s.list.filter((n) => !same(n)).slice(-2), { id, refusal, ...more }] }));
+  if (more.good) window.setTimeout(() => dismiss(id), more.action ? 12000 : 8000);
 }

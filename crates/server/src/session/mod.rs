@@ -1,23 +1,23 @@
 //! Live drapes: one thread per open costume, watched by any number of windows.
 
 mod frames;
-mod going;
-mod hands;
-mod keeping;
+mod motion;
+mod manipulation;
+mod persistence;
 mod socket;
-mod telling;
+mod events;
 mod thread;
 
 pub use socket::socket;
 
-use crate::history::Shown;
-use crate::pattern_view::PatternView;
+use crate::costumes::pattern_view::PatternView;
+use crate::costumes::{CostumeChange, Document, Shown};
 use crate::protocol::{Air, Event};
-use crate::state::Forms;
-use costume::{Costume, Edit, Pattern, Refusal, apply_on, resolve};
+use crate::forms::Forms;
+use costume::{Edit, Refusal, apply_on};
 use std::collections::HashMap;
 use std::sync::mpsc::{self, Receiver};
-use std::sync::{Arc, Mutex, MutexGuard, OnceLock, PoisonError};
+use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 use tokio::sync::{broadcast, oneshot, watch};
 use workroom::{Assembly, Fitting};
 
@@ -25,7 +25,7 @@ use workroom::{Assembly, Fitting};
 pub(crate) enum Order {
     Command(crate::protocol::Command),
     /// The document as of a version; older ones than the present are passed over.
-    Changed(Box<Costume>, i64),
+    Changed(Arc<Document>, i64),
     /// Shows a fitting with the air it was draped in; what is wrong with it is told to the window that asked.
     Open(Box<Fitting>, Option<Air>, tokio::sync::mpsc::Sender<Event>),
     Snapshot(oneshot::Sender<Option<Snapshot>>),
@@ -76,40 +76,21 @@ pub(crate) struct Session {
     pub latest: watch::Receiver<Latest>,
     pub events: broadcast::Sender<Event>,
     /// What trials are made on.
-    pub document: Arc<Mutex<Arc<Document>>>,
-}
-
-/// The newest document of a session with its pattern.
-pub(crate) struct Document {
-    costume: Costume,
-    /// Resolved when the first trial asks for it.
-    pattern: OnceLock<Pattern>,
-    version: i64,
-}
-
-impl Document {
-    fn shared(costume: &Costume, version: i64) -> Arc<Mutex<Arc<Self>>> {
-        Arc::new(Mutex::new(Arc::new(Self::new(costume, version))))
-    }
-
-    fn new(costume: &Costume, version: i64) -> Self {
-        Self { costume: costume.clone(), pattern: OnceLock::new(), version }
-    }
+    pub shown: Arc<Mutex<Shown>>,
 }
 
 impl Session {
     /// What an edit would come to; takes a few milliseconds.
     fn trial(&self, edit: &Edit) -> Result<PatternView, Refusal> {
-        let document = self.document.lock().unwrap_or_else(PoisonError::into_inner).clone();
-        let before = document.pattern.get_or_init(|| resolve(&document.costume));
-        let (_, after) = apply_on(&document.costume, before, edit)?;
-        Ok(crate::pattern_view::changes(before, &after))
+        let before = self.shown.lock().unwrap_or_else(PoisonError::into_inner).document.clone();
+        let (_, after) = apply_on(&before.costume, &before.pattern, edit)?;
+        Ok(crate::costumes::pattern_view::changes(&before.pattern, &after))
     }
 
-    fn renew(&self, costume: &Costume, version: i64) {
-        let mut kept = self.document.lock().unwrap_or_else(PoisonError::into_inner);
-        if version > kept.version {
-            *kept = Arc::new(Document::new(costume, version));
+    fn renew(&self, shown: &Shown) {
+        let mut kept = self.shown.lock().unwrap_or_else(PoisonError::into_inner);
+        if shown.version > kept.version {
+            *kept = shown.clone();
         }
     }
 }
@@ -131,9 +112,9 @@ impl Sessions {
     }
 
     /// The session of a costume, started when it is new.
-    pub(crate) fn open(&self, id: i64, shown: &Shown) -> Result<Session, Refusal> {
+    pub(crate) fn open(&self, shown: &Shown) -> Result<Session, Refusal> {
         let mut running = self.lock();
-        if let Some(session) = running.get(&id)
+        if let Some(session) = running.get(&shown.id)
             && session.orders.send(Order::Wake).is_ok()
         {
             return Ok(session.clone());
@@ -145,8 +126,8 @@ impl Sessions {
             let reason = format!("{} are open already", running.len());
             return Err(Refusal::new("costumes", reason, "close some of their windows and try again"));
         }
-        let session = thread::start(self.clone(), id, shown);
-        running.insert(id, session.clone());
+        let session = thread::start(self.clone(), shown);
+        running.insert(shown.id, session.clone());
         Ok(session)
     }
 
@@ -164,20 +145,25 @@ impl Sessions {
         late
     }
 
-    /// Tells the session, if there is one, that its document changed.
-    pub fn changed(&self, id: i64, costume: &Costume, version: i64) {
-        let session = self.lock().get(&id).cloned();
-        if let Some(session) = session {
-            session.renew(costume, version);
-            let _ = session.orders.send(Order::Changed(Box::new(costume.clone()), version));
-            let _ = session.events.send(Event::Changed { version });
+    /// Tells the session and its windows, if there are any, what its document became.
+    pub fn changed(&self, shown: &Shown, change: &CostumeChange) {
+        if let Some(session) = self.renewed(shown) {
+            let _ = session.events.send(Event::Changed { change: Arc::new(change.clone()) });
         }
     }
 
+    /// Tells the session what its document is by now.
+    pub(crate) fn renewed(&self, shown: &Shown) -> Option<Session> {
+        let session = self.lock().get(&shown.id).cloned()?;
+        session.renew(shown);
+        let _ = session.orders.send(Order::Changed(shown.document.clone(), shown.version));
+        Some(session)
+    }
+
     /// A copy of the present drape, or of the one that was on the stand when nobody watched it any more.
-    pub async fn snapshot(&self, id: i64, shown: &Shown) -> Result<Option<Snapshot>, Refusal> {
+    pub async fn snapshot(&self, shown: &Shown) -> Result<Option<Snapshot>, Refusal> {
         let (answer, receive) = oneshot::channel();
-        let sent = self.open(id, shown)?.orders.send(Order::Snapshot(answer));
+        let sent = self.open(shown)?.orders.send(Order::Snapshot(answer));
         Ok(if sent.is_ok() { receive.await.ok().flatten() } else { None })
     }
 }

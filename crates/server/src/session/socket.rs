@@ -2,9 +2,10 @@
 
 use super::{Latest, Order, Session};
 use crate::error::Failure;
-use crate::history;
+use crate::costumes::history;
 use crate::protocol::{Command, Event};
-use crate::state::{App, off_the_async_threads};
+use crate::app::App;
+use crate::background::off_the_async_threads;
 use axum::extract::ws::{Message, WebSocket, WebSocketUpgrade};
 use axum::extract::{Path, State};
 use axum::response::Response;
@@ -24,12 +25,12 @@ const SILENT: Duration = Duration::from_secs(50);
 const REPLIES: usize = 32;
 
 pub async fn socket(State(app): State<App>, Path(id): Path<i64>, upgrade: WebSocketUpgrade) -> Result<Response, Failure> {
-    let shown = history::shown(&app.pool, id).await?;
-    let session = app.sessions.open(id, &shown)?;
+    let shown = history::shown(&app, id).await?;
+    let session = app.sessions.open(&shown)?;
     // an edit that came between reading and opening found no session to tell
-    let newest = history::shown(&app.pool, id).await?;
+    let newest = history::shown(&app, id).await?;
     if newest.version != shown.version {
-        app.sessions.changed(id, &newest.costume, newest.version);
+        app.sessions.renewed(&newest);
     }
     Ok(upgrade.max_message_size(MESSAGE_LIMIT).on_upgrade(move |socket| serve(app, id, session, socket)))
 }
@@ -175,8 +176,8 @@ async fn keep(app: &App, id: i64, name: &str) -> Result<i64, Refusal> {
         return Err(Refusal::new("fitting", "needs a name", format!("write 1 to {} characters", costume::limits::NAME)));
     }
     let away = |_| Refusal::new("fitting", "could not be stored because the database does not answer", "keep it again when it returns");
-    let shown = history::shown(&app.pool, id).await.map_err(away)?;
-    let snapshot = app.sessions.snapshot(id, &shown).await?;
+    let shown = history::shown(app, id).await.map_err(away)?;
+    let snapshot = app.sessions.snapshot(&shown).await?;
     let snapshot = snapshot.ok_or_else(|| Refusal::new("fitting", "there is nothing draped yet", "drape the costume first"))?;
     crate::fittings::keep(&app.pool, id, name, snapshot).await.map_err(away)
 }

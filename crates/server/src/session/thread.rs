@@ -1,16 +1,17 @@
 //! The session thread: takes orders, steps the simulation, publishes frames. Never runs on the async threads.
 
-use super::going::Going;
-use super::hands::Hands;
-use super::{Document, Latest, Order, Session, Sessions};
-use crate::history::Shown;
+use super::motion::Going;
+use super::manipulation::Hands;
+use super::{Latest, Order, Session, Sessions};
+use crate::costumes::Shown;
 use crate::protocol::{Air, Command};
 use crate::running::Keeper;
-use crate::state::Forms;
+use crate::forms::Forms;
 use cloth::{Drape, Phase};
 use costume::{Costume, PieceId, Refusal};
 use std::collections::BTreeSet;
 use std::sync::mpsc::{self, Receiver, RecvTimeoutError, TryRecvError};
+use std::sync::{Arc, Mutex};
 use std::time::{Duration, Instant};
 use tokio::sync::{broadcast, watch};
 use workroom::{Assembly, CheckReport, Watch, carry, carry_error};
@@ -28,20 +29,20 @@ const IDLE: Duration = Duration::from_secs(2);
 /// Radius of the tugging hand, m.
 const GRIP: f32 = 0.06;
 
-pub(crate) fn start(sessions: Sessions, id: i64, shown: &Shown) -> Session {
+pub(crate) fn start(sessions: Sessions, shown: &Shown) -> Session {
     let (orders, received) = mpsc::channel();
     let (latest, watched) = watch::channel(Latest::default());
     let (events, _) = broadcast::channel(256);
     let worker = Worker {
         keeper: sessions.forms.keeper(),
-        id,
+        id: shown.id,
         unsaved: false,
         mesh_saved: None,
         saved_at: Instant::now(),
         failed_at: None,
         forms: sessions.forms.clone(),
         sessions,
-        costume: shown.costume.clone(),
+        costume: shown.document.costume.clone(),
         version: shown.version,
         latest,
         hands: Hands::new(),
@@ -58,7 +59,7 @@ pub(crate) fn start(sessions: Sessions, id: i64, shown: &Shown) -> Session {
         pace: (Instant::now(), 0.0, 0.0),
     };
     std::thread::spawn(move || worker.run(&received));
-    Session { orders, latest: watched, events, document: Document::shared(&shown.costume, shown.version) }
+    Session { orders, latest: watched, events, shown: Arc::new(Mutex::new(shown.clone())) }
 }
 
 /// A costume on the stand.
@@ -147,10 +148,10 @@ impl Worker {
     fn obey(&mut self, order: Order) {
         match order {
             Order::Command(command) => self.command(command),
-            Order::Changed(costume, version) => {
+            Order::Changed(document, version) => {
                 if version > self.version {
                     self.version = version;
-                    self.change(*costume);
+                    self.change(document.costume.clone());
                 }
             }
             Order::Open(fitting, air, reply) => self.open(*fitting, air, &reply),

@@ -97,8 +97,13 @@ pub struct RunView {
 
 impl PatternView {
     pub fn new(pattern: &Pattern) -> Self {
-        Self { pieces: pattern.pieces.iter().map(piece).collect(), seams: (0..pattern.seams.len()).map(|s| seam(pattern, s)).collect() }
+        Self { pieces: pattern.pieces.iter().map(piece_view).collect(), seams: seam_views(pattern) }
     }
+}
+
+/// All seams with their images.
+pub fn seam_views(pattern: &Pattern) -> Vec<SeamView> {
+    (0..pattern.seams.len()).map(|s| seam(pattern, s)).collect()
 }
 
 /// What an edit changes in the pattern: pieces that differ, and seams that touch them.
@@ -111,12 +116,12 @@ pub fn changes(before: &Pattern, after: &Pattern) -> PatternView {
         runs.any(|r| changed.iter().any(|p| p.id == after.pieces[r.piece].id)) || before.seams.get(*s) != Some(seam)
     };
     PatternView {
-        pieces: changed.iter().map(|p| piece(p)).collect(),
+        pieces: changed.iter().map(|p| piece_view(p)).collect(),
         seams: (0..after.seams.len()).filter(touches).map(|s| seam(after, s)).collect(),
     }
 }
 
-fn piece(piece: &PatternPiece) -> PieceView {
+pub fn piece_view(piece: &PatternPiece) -> PieceView {
     let lines = |all: &[usize]| all.iter().map(|&l| line(piece, l)).collect::<Vec<_>>();
     let [width, height] = piece.size();
     PieceView {

@@ -1,0 +1,23 @@
+import type { CostumeChange, CostumeState, ListChange } from "./types";
+
+/** A list after a change; entries that did not change stay the same objects, so that nothing is drawn again for them. */
+function listed<T>(old: readonly T[], { count, changed }: ListChange<T>): T[] {
+  const list = old.slice(0, count);
+  for (const [place, entry] of changed) list[place] = entry;
+  return list;
+}
+
+/** What is known with a change that was told against its step. */
+export function merged(old: CostumeState, change: CostumeChange): CostumeState {
+  const { step, version, can_undo, can_redo, faults } = change;
+  return {
+    ...old,
+    step,
+    version,
+    can_undo,
+    can_redo,
+    faults,
+    costume: { ...change.rest, pieces: listed(old.costume.pieces, change.pieces), seams: listed(old.costume.seams, change.seams) },
+    pattern: { pieces: listed(old.pattern.pieces, change.shown_pieces), seams: listed(old.pattern.seams, change.shown_seams) },
+  };
+}
