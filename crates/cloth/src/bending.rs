@@ -4,6 +4,7 @@
 //! evenly triangulated sheet is rolled onto a cylinder. Warp and weft are weighted by the direction across the edge.
 
 use crate::fold::FoldedHinge;
+use crate::gather::Gathers;
 use crate::matrix::BendingTerms;
 use crate::membrane::Element;
 use crate::scene::Scene;
@@ -11,11 +12,11 @@ use crate::topology::Hinge;
 use glam::Vec2;
 
 /// Coefficients of x_i · x_j summed over all hinges, both (i, j) and (j, i), and the diagonal.
-pub(crate) fn terms(scene: &Scene, hinges: &[Hinge], folds: &[Option<usize>], elements: &[Element]) -> BendingTerms {
+pub(crate) fn terms(scene: &Scene, hinges: &[Hinge], folds: &[Option<usize>], (elements, gathers): (&[Element], &Gathers)) -> BendingTerms {
     let panel_of = panel_of_triangle(scene);
     let mut found = BendingTerms::with_capacity(hinges.len() * 16);
     for (hinge, _) in hinges.iter().zip(folds).filter(|(_, fold)| fold.is_none()) {
-        let sides = [0, 1].map(|s| side(scene, hinge, s, panel_of[hinge.triangles[s] as usize]));
+        let sides = [0, 1].map(|s| side(scene, gathers, hinge, s, panel_of[hinge.triangles[s] as usize]));
         let area = hinge.triangles.map(|t| elements[t as usize].area).iter().sum::<f32>();
         let stiffness = 0.5 * (sides[0].stiffness + sides[1].stiffness) / area;
         let ([a0, a1], [b0, b1]) = (sides[0].cotangents, sides[1].cotangents);
@@ -30,11 +31,11 @@ pub(crate) fn terms(scene: &Scene, hinges: &[Hinge], folds: &[Option<usize>], el
 }
 
 /// Hinges that rest at an angle, out of those of the sewn mesh.
-pub(crate) fn folded(scene: &Scene, hinges: &[Hinge], folds: &[Option<usize>], elements: &[Element]) -> Vec<FoldedHinge> {
+pub(crate) fn folded(scene: &Scene, hinges: &[Hinge], folds: &[Option<usize>], (elements, gathers): (&[Element], &Gathers)) -> Vec<FoldedHinge> {
     let panel_of = panel_of_triangle(scene);
     let of = |(hinge, fold): (&Hinge, &Option<usize>)| {
         let fold = &scene.construction.folds[(*fold)?];
-        let [a, b] = [0, 1].map(|s| side(scene, hinge, s, panel_of[hinge.triangles[s] as usize]));
+        let [a, b] = [0, 1].map(|s| side(scene, gathers, hinge, s, panel_of[hinge.triangles[s] as usize]));
         let area = hinge.triangles.map(|t| elements[t as usize].area).iter().sum::<f32>();
         let stiffness = fold.press * 0.5 * (a.stiffness + b.stiffness) * a.length * a.length / area;
         Some(FoldedHinge { vertices: hinge.vertices, angle: fold.angle, stiffness })
@@ -50,10 +51,10 @@ struct Side {
     stiffness: f32,
 }
 
-fn side(scene: &Scene, hinge: &Hinge, s: usize, panel: usize) -> Side {
-    let triangle = scene.triangles[hinge.triangles[s] as usize];
+fn side(scene: &Scene, gathers: &Gathers, hinge: &Hinge, s: usize, panel: usize) -> Side {
+    let shape = gathers.at_last(scene, hinge.triangles[s]);
     let [i, j] = hinge.corners[s].map(usize::from);
-    let [p, q, r] = [i, j, 3 - i - j].map(|k| Vec2::from(scene.flat[triangle[k] as usize]));
+    let [p, q, r] = [i, j, 3 - i - j].map(|k| shape[k]);
     let cotangent = |at: Vec2, a: Vec2, b: Vec2| (a - at).dot(b - at) / (a - at).perp_dot(b - at).abs();
     let panel = &scene.panels[panel];
     let across = (q - p).perp().normalize();
@@ -96,6 +97,7 @@ mod tests {
         let flat: Vec<[f32; 2]> = cut.points.iter().map(|p| p.map(|v| v as f32 / 1000.0)).collect();
         let scene = Scene::plain(flat, cut.triangles);
         let elements = crate::membrane::elements(&scene);
+        let gathers = Gathers::new(&scene, &[]);
         let edges = crate::topology::edges(&scene.triangles);
         let (radius, axis) = (0.3f32, Vec2::from_angle(direction));
         let at = |p: [f32; 2]| {
@@ -103,7 +105,7 @@ mod tests {
             glam::Vec3::new(radius * (s / radius).sin(), t, radius * (s / radius).cos()).as_dvec3()
         };
         let x: Vec<_> = scene.flat.iter().map(|p| at(*p)).collect();
-        let energy: f64 = terms(&scene, &edges.hinges, &vec![None; edges.hinges.len()], &elements)
+        let energy: f64 = terms(&scene, &edges.hinges, &vec![None; edges.hinges.len()], (&elements, &gathers))
             .iter()
             .map(|&(i, j, k)| 0.5 * f64::from(k) * x[i as usize].dot(x[j as usize]))
             .sum();

@@ -59,9 +59,9 @@ impl Drape {
         self.mass = mass;
         self.hold_fast();
         let folds = fold::fold_of_hinges(&self.scene, &edges.hinges);
-        self.folds = bending::folded(&self.scene, &edges.hinges, &folds, &self.elements);
+        self.folds = bending::folded(&self.scene, &edges.hinges, &folds, (&self.elements, &self.gathers));
         self.spans = made::spans(&self.scene, &self.root);
-        let terms = bending::terms(&self.scene, &edges.hinges, &folds, &self.elements);
+        let terms = bending::terms(&self.scene, &edges.hinges, &folds, (&self.elements, &self.gathers));
         self.pattern = Pattern::new(self.x.len(), &mapped, &terms);
         self.blocks.resize(self.pattern.column.len(), Mat3A::ZERO);
         self.neighbourhood.connect(&mapped, self.seams.open_pairs());

@@ -22,6 +22,16 @@ pub struct EdgeTape {
     pub stiffness: f32,
 }
 
+/// Edges drawn up by gathering threads before they are sewn to a shorter one: their pleats are finer than the mesh, so the
+/// cloth along the edge takes up less room than it has, without resisting.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Gather {
+    /// Mesh edges along the line.
+    pub edges: Vec<[u32; 2]>,
+    /// What each takes up, over its own length: 1/3 where three times the length is sewn in.
+    pub shares: Vec<f32>,
+}
+
 /// An edge held at its level on the body, as by a waist stay; it may slide around but not up or down.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Stay {
@@ -34,6 +44,7 @@ pub struct Construction {
     pub folds: Vec<Fold>,
     pub tapes: Vec<EdgeTape>,
     pub stays: Vec<Stay>,
+    pub gathers: Vec<Gather>,
     /// Wear order by panel, 1 next to the skin; empty when all lie alike.
     pub wear: Vec<u8>,
 }
@@ -46,6 +57,9 @@ impl Construction {
         let tapes = |t: &EdgeTape| {
             t.edges.iter().flatten().all(known) && (0.05..=2.0).contains(&t.length) && t.stiffness > 0.0 && t.stiffness.is_finite()
         };
-        self.folds.iter().all(folds) && self.tapes.iter().all(tapes) && self.stays.iter().all(|s| s.vertices.iter().all(known))
+        let gathers = |g: &Gather| {
+            g.edges.iter().flatten().all(known) && g.shares.len() == g.edges.len() && g.shares.iter().all(|s| (0.02..=1.0).contains(s))
+        };
+        self.gathers.iter().all(gathers) && self.folds.iter().all(folds) && self.tapes.iter().all(tapes) && self.stays.iter().all(|s| s.vertices.iter().all(known))
     }
 }

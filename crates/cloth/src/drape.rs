@@ -8,6 +8,7 @@ use crate::fold::{FoldSpring, FoldedHinge};
 use crate::hold::Grab;
 use crate::made::{self, Level, TapeSpan};
 use crate::matrix::Pattern;
+use crate::gather::Gathers;
 use crate::membrane::{self, Element, Stretched};
 use crate::scene::{Scene, SceneFault, SeamPair, Settings};
 use crate::seams::Seams;
@@ -108,6 +109,7 @@ pub struct Drape {
     pub(crate) fold_springs: Vec<FoldSpring>,
     pub(crate) spans: Vec<TapeSpan>,
     pub(crate) levels: Vec<Level>,
+    pub(crate) gathers: Gathers,
     /// Hands that tug, by number.
     pub(crate) grabs: BTreeMap<u32, Grab>,
 }
@@ -172,6 +174,7 @@ impl Drape {
             fold_springs: Vec::new(),
             spans: Vec::new(),
             levels: made::levels(&scene),
+            gathers: Gathers::new(&scene, &x),
             scene,
             elements,
             x,
@@ -229,12 +232,11 @@ impl Drape {
     }
     /// Largest principal stretch minus one per triangle.
     pub fn strain(&self) -> Vec<f32> {
-        let flat = &self.scene.flat;
-        self.scene
-            .triangles
-            .iter()
-            .map(|t| crate::triangle_stretch(t.map(|v| flat[v as usize]), t.map(|v| self.x[v as usize].to_array())))
-            .collect()
+        let stretch = |(k, t): (usize, &[u32; 3])| {
+            let rest = self.gathers.now(&self.scene, k as u32).map(|p| p.to_array());
+            crate::triangle_stretch(rest, t.map(|v| self.x[v as usize].to_array()))
+        };
+        self.scene.triangles.iter().enumerate().map(stretch).collect()
     }
 
     /// Wind, weight and calm from now on.

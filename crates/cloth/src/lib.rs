@@ -15,6 +15,7 @@ mod contact;
 mod drape;
 mod fabric;
 mod fold;
+mod gather;
 mod grid;
 mod hold;
 mod link;
@@ -33,7 +34,7 @@ mod untangle;
 
 pub use air::Conditions;
 pub use body::{BodyShape, Motion};
-pub use construction::{Construction, EdgeTape, Fold, Stay};
+pub use construction::{Construction, EdgeTape, Fold, Gather, Stay};
 pub use drape::{Drape, Phase, StepReport};
 pub use fabric::Fabric;
 pub use grid::{DistanceGrid, SolidShape};

@@ -1,7 +1,7 @@
 //! In-plane elasticity per triangle (Baraff & Witkin 1998 in energy form), warp and weft along the grain.
 
 use crate::fabric::LOCKED;
-use crate::scene::Scene;
+use crate::scene::{Panel, Scene};
 use glam::{Mat3A, Vec2, Vec3A};
 
 /// Constants of one triangle.
@@ -31,34 +31,39 @@ pub(crate) struct Stretched {
     pub hvv: Mat3A,
 }
 
+/// All triangles at their rest shapes.
 pub(crate) fn elements(scene: &Scene) -> Vec<Element> {
     let mut found = Vec::with_capacity(scene.triangles.len());
     for panel in &scene.panels {
-        let warp = Vec2::from_angle(panel.grain);
-        let weft = warp.perp();
-        for &vertices in &scene.triangles[panel.first..panel.first + panel.count] {
-            let [a, b, c] = vertices.map(|v| Vec2::from(scene.flat[v as usize])).map(|p| Vec2::new(p.dot(warp), p.dot(weft)));
-            let (e1, e2) = (b - a, c - a);
-            let twice = e1.perp_dot(e2);
-            // gradients of the barycentric weights
-            let (gb, gc) = (Vec2::new(e2.y, -e2.x) / twice, Vec2::new(-e1.y, e1.x) / twice);
-            let ga = -(gb + gc);
-            let area = 0.5 * twice;
-            let f = &panel.fabric;
-            found.push(Element {
-                vertices,
-                du: [ga.x, gb.x, gc.x],
-                dv: [ga.y, gb.y, gc.y],
-                stiffness: [area * f.stretch[0], area * f.stretch[1], area * f.shear],
-                area,
-                locking: f.locking,
-            });
-        }
+        let triangles = &scene.triangles[panel.first..panel.first + panel.count];
+        found.extend(triangles.iter().map(|&v| Element::new(panel, v, v.map(|v| Vec2::from(scene.flat[v as usize])))));
     }
     found
 }
 
 impl Element {
+    /// A triangle of a panel with the given rest shape in the flat frame, m.
+    pub fn new(panel: &Panel, vertices: [u32; 3], rest: [Vec2; 3]) -> Self {
+        let warp = Vec2::from_angle(panel.grain);
+        let weft = warp.perp();
+        let [a, b, c] = rest.map(|p| Vec2::new(p.dot(warp), p.dot(weft)));
+        let (e1, e2) = (b - a, c - a);
+        let twice = e1.perp_dot(e2);
+        // gradients of the barycentric weights
+        let (gb, gc) = (Vec2::new(e2.y, -e2.x) / twice, Vec2::new(-e1.y, e1.x) / twice);
+        let ga = -(gb + gc);
+        let area = 0.5 * twice;
+        let f = &panel.fabric;
+        Self {
+            vertices,
+            du: [ga.x, gb.x, gc.x],
+            dv: [ga.y, gb.y, gc.y],
+            stiffness: [area * f.stretch[0], area * f.stretch[1], area * f.shear],
+            area,
+            locking: f.locking,
+        }
+    }
+
     /// dx/du and dx/dv at the given corner positions.
     pub fn directions(&self, p: [Vec3A; 3]) -> (Vec3A, Vec3A) {
         let along = |w: &[f32; 3]| p[0] * w[0] + p[1] * w[1] + p[2] * w[2];

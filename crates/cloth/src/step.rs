@@ -62,6 +62,7 @@ impl Drape {
         }
         let whole = self.settings.time_step;
         self.failed = None;
+        self.gathers.draw_up(&self.scene, whole, &mut self.elements);
         let mut taken = self.advance(1, watch);
         for parts in RETRIES {
             if taken.is_some() {

@@ -4,8 +4,8 @@ use crate::{Costume, Fabric, Pattern, PatternPiece, PieceId, SeamId};
 use serde::Serialize;
 use ts_rs::TS;
 
-/// Share of the shorter side by which the longer one is more when it is taken for gathers.
-const GATHERED: f64 = 0.12;
+/// Share of the shorter side of a seam by which the longer one is more when it is gathered in rather than eased.
+pub const GATHERED: f64 = 0.12;
 
 /// How grave a fault is.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, TS)]

@@ -24,7 +24,7 @@ pub use document::{
     Placement, Point, Print, Purpose, Run, Seam, SeamId, Shape, StandIn, StandInShape, TapeId, limits,
 };
 pub use edit::{Anchor, Edit, LineEnd, LineRef, LoopPoint};
-pub use faults::{Fault, Severity, faults};
+pub use faults::{Fault, GATHERED, Severity, faults};
 pub use migrate::from_value;
 pub use pattern::{
     Pattern, PatternAlong, PatternLine, PatternMark, PatternNode, PatternPath, PatternPiece, PatternRun, PatternSeam, SeamLengths, resolve,

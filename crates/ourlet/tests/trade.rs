@@ -170,6 +170,23 @@ fn a_twin_is_sewn_and_draped_with_its_partner() {
 }
 
 #[test]
+fn a_frill_gathered_three_to_one() {
+    let (piece, width, sewn) = (NEXT, 900.0, 300.0);
+    // the hem is a curve of 885.15 mm; the frill goes to its middle
+    let share = sewn / 885.15;
+    let place = json!({ "station": "hips-front", "shift": point(0.0, -560.0), "turn": 0 });
+    let edits = json!([
+        { "do": "add-piece", "name": "Frill", "at": point(0.0, 1500.0), "points": rectangle(width, 200.0) },
+        { "do": "place", "piece": piece, "placement": place },
+        { "do": "sew", "a": [{ "piece": 101, "line": 102, "from": 0.5 - share / 2.0, "to": 0.5 + share / 2.0 }],
+          "b": [{ "piece": piece, "line": piece + 3, "from": 1, "to": 0 }] },
+    ]);
+    let report = draped(TABARD, &edits, "20mm");
+    // cloth that is gathered is not pressed together: pleats finer than the mesh take its length up
+    assert!(report["strain"]["p99"].as_f64().is_some_and(|s| s < 0.06), "{}", report["strain"]);
+}
+
+#[test]
 fn a_refused_edit_is_named_with_its_number_and_nothing_is_written() {
     let folder = TempDir::new().expect("a folder");
     let edits = json!([{ "do": "rename-costume", "name": "Short tabard" }, { "do": "remove-node", "piece": 101, "node": 999 }]);

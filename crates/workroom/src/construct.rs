@@ -1,7 +1,7 @@
 //! Folds, tapes, stays and wear order of the document in terms of the scene.
 
 use crate::piece_range::PieceRange;
-use cloth::{Construction, EdgeTape, Fold, SeamPair, Stay};
+use cloth::{Construction, EdgeTape, Fold, Gather, SeamPair, Stay};
 use costume::{Finish, PatternPiece, PatternSeam, Purpose};
 
 /// N at strain 1: a woven stay tape of 1 cm, and an elastic; firmer than a real one of about 20 N, because gathers finer
@@ -10,6 +10,9 @@ const STAY_TAPE: f32 = 400.0;
 const ELASTIC: f32 = 60.0;
 /// How firmly a seam or a fold line is pressed, times the cloth's own stiffness.
 const PRESSED: f32 = 12.0;
+
+/// Cloth is not gathered to less than this share of its length.
+const LEAST_SHARE: f32 = 0.05;
 
 /// `hanging` and `ranges` in the same order; `sewn` in the order of the scene's seam indices.
 pub(crate) fn construct(hanging: &[&PatternPiece], ranges: &[PieceRange], sewn: &[&PatternSeam], pairs: &[SeamPair]) -> Construction {
@@ -37,10 +40,36 @@ pub(crate) fn construct(hanging: &[&PatternPiece], ranges: &[PieceRange], sewn: 
             made.folds.push(Fold { vertices, angle: angle.to_radians() as f32, press: PRESSED });
         }
     }
+    made.gathers = gathers(ranges, pairs);
     for (k, seam) in sewn.iter().enumerate() {
         let Some(degrees) = seam.fold else { continue };
         let vertices = pairs.iter().filter(|p| p.seam == k as u32).flat_map(|p| [p.a, p.b]).collect();
         made.folds.push(Fold { vertices, angle: degrees.to_radians() as f32, press: PRESSED });
     }
     made
+}
+
+/// Where one side of a seam is so much longer than the other that it is gathered in. Pairs of a seam come in sewing order.
+fn gathers(ranges: &[PieceRange], pairs: &[SeamPair]) -> Vec<Gather> {
+    let piece = |v: u32| ranges.partition_point(|r| r.first_vertex <= v as usize) - 1;
+    let length = |a: u32, b: u32| {
+        let range = &ranges[piece(a)];
+        let at = |v: u32| range.flat.points[v as usize - range.first_vertex];
+        (at(b)[0] - at(a)[0]).hypot(at(b)[1] - at(a)[1])
+    };
+    let mut made = Gather { edges: Vec::new(), shares: Vec::new() };
+    for two in pairs.windows(2).filter(|w| w[0].seam == w[1].seam) {
+        let (a, b) = ([two[0].a, two[1].a], [two[0].b, two[1].b]);
+        // from line to line of a side that goes over several pieces there is no edge
+        if piece(a[0]) != piece(a[1]) || piece(b[0]) != piece(b[1]) {
+            continue;
+        }
+        let (of_a, of_b) = (length(a[0], a[1]), length(b[0], b[1]));
+        let (long, share) = if of_a > of_b { (a, of_b / of_a) } else { (b, of_a / of_b) };
+        if share > 0.0 && share * (1.0 + costume::GATHERED) < 1.0 {
+            made.edges.push(long);
+            made.shares.push((share as f32).max(LEAST_SHARE));
+        }
+    }
+    if made.edges.is_empty() { Vec::new() } else { vec![made] }
 }

@@ -7,7 +7,7 @@ import { useDrape } from "../stand/socket";
 import { format } from "../ui/units";
 import { Tip } from "../ui/Tip";
 import { isTyping } from "../ui/typing";
-import { useBody } from "./store";
+import { useBody, useBodyOf } from "./store";
 
 const HANDLING = [
   ["move", "Move", Move],
@@ -17,7 +17,7 @@ const HANDLING = [
 
 /** The stand's own tray in the body stage: for stand-ins and tapes. */
 export function BodyTools({ state, actions }: { state: CostumeState; actions: CostumeActions }) {
-  const { tab, shape, handling, laying } = useBody();
+  const { tab, shape, handling, laying } = useBodyOf("tab", "shape", "handling", "laying");
   const tool = "flex h-8 items-center gap-1.5 rounded-lg px-2.5 font-medium";
   const show = (tab === "contact" && shape !== null) || (tab === "tape" && laying);
   if (!show) return null;
@@ -37,7 +37,7 @@ export function BodyTools({ state, actions }: { state: CostumeState; actions: Co
 }
 
 function Laying({ state, actions }: { state: CostumeState; actions: CostumeActions }) {
-  const { laying, tape, view } = useBody();
+  const { laying, tape, view } = useBodyOf("laying", "tape", "view");
   const unit = useDesk((s) => s.unit);
   const tool = "flex h-8 items-center gap-1.5 rounded-lg px-2.5 font-medium disabled:opacity-40";
   const points = laying ?? [];

@@ -1,4 +1,6 @@
 import { create } from "zustand";
+import { useShallow } from "zustand/react/shallow";
+import { picked } from "../ui/pick";
 import type { BodyChoice, CostumeState } from "../api/types";
 import { type BodyView, bodyView } from "./view";
 
@@ -43,6 +45,9 @@ const fresh: BodyState = {
 };
 
 export const useBody = create<BodyState>(() => fresh);
+
+/** Some entries of it; nothing is drawn again for the others. */
+export const useBodyOf = <K extends keyof BodyState>(...keys: K[]) => useBody(useShallow(picked<BodyState, K>(keys)));
 
 export const bodyDesk = {
   reset: () => useBody.setState(fresh),

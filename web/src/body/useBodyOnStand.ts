@@ -6,11 +6,11 @@ import { useDesk } from "../desk/store";
 import type { StandScene } from "../stand/StandScene";
 import { poseOf, withAngle, withShape } from "./choice";
 import { useFigure, useFigureWork } from "./figure";
-import { BodyKeeper, bodyDesk, useBody } from "./store";
+import { BodyKeeper, bodyDesk, useBody, useBodyOf } from "./store";
 
 /** Keeps the body of the costume, or the one that is tried out, on the stand, and lets the pointer pose it. */
 export function useBodyOnStand(scene: StandScene | null, state: CostumeState, actions: CostumeActions) {
-  const { view, trial, settled, rough, motion, joint, shape, handling, laying, tape, tab } = useBody();
+  const { view, trial, settled, rough, motion, joint, shape, handling, laying, tape, tab } = useBodyOf("view", "trial", "settled", "rough", "motion", "joint", "shape", "handling", "laying", "tape", "tab");
   const stage = useDesk((s) => s.stage);
   const keeper = useMemo(() => new BodyKeeper(state.id), [state.id]);
   const { body, tapes, pieces } = state.costume;

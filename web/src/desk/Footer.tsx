@@ -1,10 +1,10 @@
 import type { CostumeState } from "../api/types";
 import { type BodyTab, useBody } from "../body/store";
 import { Keys } from "../commands/Keys";
-import { useDrape } from "../stand/socket";
+import { useDrapeOf } from "../stand/socket";
 import { format } from "../ui/units";
 import { ACTIVITY, deliverWords, drapeWords, isRunning } from "./standing";
-import { type Tool, useDesk } from "./store";
+import { type Tool, useDeskOf } from "./store";
 
 const SAYS: Record<Tool, string> = {
   pick: "Drag a piece, a corner or a handle. Drag the paper to move it, turn the wheel to zoom.",
@@ -26,9 +26,9 @@ const BODY_SAYS: Record<BodyTab, string> = {
 
 /** What the next click does, the pointer, the mesh and the simulation in figures. */
 export function Footer({ state }: { state: CostumeState }) {
-  const { tool, pointer, unit, seamStart, tugging, pinning, stage } = useDesk();
+  const { tool, seamStart, tugging, pinning, stage } = useDeskOf("tool", "seamStart", "tugging", "pinning", "stage");
   const tab = useBody((s) => s.tab);
-  const { status, connected, rate } = useDrape();
+  const { status, connected, rate } = useDrapeOf("status", "connected", "rate");
   const running = isRunning(status);
   // at rest the footer says what stands in the way of a delivery, in the words of the tape
   const [drape, deliver] = [drapeWords(status), deliverWords(status)];
@@ -40,11 +40,7 @@ export function Footer({ state }: { state: CostumeState }) {
       <span className="flex-1 truncate" data-says>
         {says}
       </span>
-      {pointer && (
-        <span className="figures">
-          x {format(pointer.x, unit, false)} y {format(pointer.y, unit)}
-        </span>
-      )}
+      <Pointer />
       {status && status.triangles > 0 && (
         <span className="figures" data-mesh>
           {typeof state.costume.fineness === "string" ? state.costume.fineness : `${state.costume.fineness.custom} mm`} · {status.triangles} triangles
@@ -60,5 +56,16 @@ export function Footer({ state }: { state: CostumeState }) {
         {!connected ? "connecting" : stops > 0 ? ACTIVITY.empty : now.text}
       </span>
     </footer>
+  );
+}
+
+/** Where the pointer is on the table. */
+function Pointer() {
+  const { pointer, unit } = useDeskOf("pointer", "unit");
+  if (!pointer) return null;
+  return (
+    <span className="figures">
+      x {format(pointer.x, unit, false)} y {format(pointer.y, unit)}
+    </span>
   );
 }

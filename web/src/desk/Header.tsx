@@ -7,10 +7,10 @@ import { useSheets } from "../commands/sheets";
 import { useOutbox } from "../api/outbox";
 import { get } from "../api/http";
 import type { CostumeState, RailProduction } from "../api/types";
-import { type DrapeSocket, useDrape } from "../stand/socket";
+import { type DrapeSocket, useDrapeOf } from "../stand/socket";
 import { AskName } from "../ui/AskName";
 import { Button } from "../ui/Button";
-import { desk, useDesk } from "./store";
+import { desk, useDesk, useDeskOf } from "./store";
 
 interface Props {
   state: CostumeState;
@@ -22,7 +22,7 @@ interface Props {
 export function Header({ state, actions, socket }: Props) {
   const rail = useQuery({ queryKey: ["rail"], queryFn: () => get<RailProduction[]>("/api/rail") });
   const production = rail.data?.find((p) => p.id === state.production);
-  const { unit } = useDesk();
+  const { unit } = useDeskOf("unit");
   const [renaming, setRenaming] = useState(false);
   return (
     <header className="flex h-[46px] shrink-0 items-center gap-4 bg-card px-4">
@@ -78,8 +78,8 @@ function Saved({ state }: { state: CostumeState }) {
 }
 
 function MainAction({ socket }: { socket: DrapeSocket }) {
-  const { stage } = useDesk();
-  const { status, checked } = useDrape();
+  const { stage } = useDeskOf("stage");
+  const { status, checked } = useDrapeOf("status", "checked");
   const [naming, setNaming] = useState(false);
   const running = status?.activity === "closing" || status?.activity === "falling";
   const idle = !status || status.activity === "empty";

@@ -1,17 +1,17 @@
 import type { CostumeState } from "../api/types";
 import { useBody } from "../body/store";
 import { usePoseName } from "../body/usePoseName";
-import { useDrape } from "../stand/socket";
+import { useDrapeOf } from "../stand/socket";
 import { checkWords, deliverWords, drapeWords } from "./standing";
-import { desk, STAGES, type Stage, useDesk } from "./store";
+import { desk, STAGES, type Stage, useDeskOf } from "./store";
 
 const NAMES: Record<Stage, string> = { body: "Body", draft: "Draft", join: "Join", drape: "Drape", check: "Check", deliver: "Deliver" };
 const plural = (n: number, one: string) => `${n} ${n === 1 ? one : `${one}s`}`;
 
 /** The tape measure with the stages of work, each with its state in a few words. */
 export function Tape({ state }: { state: CostumeState }) {
-  const { stage } = useDesk();
-  const { status, checked } = useDrape();
+  const { stage } = useDeskOf("stage");
+  const { status, checked } = useDrapeOf("status", "checked");
   const uneven = state.pattern.seams.filter((s) => !s.even && !s.image).length;
   const [drape, check, deliver] = [drapeWords(status), checkWords(status, checked !== null), deliverWords(status)];
   const shownName = useBody((s) => s.view?.head.name);

@@ -1,4 +1,6 @@
 import { create } from "zustand";
+import { useShallow } from "zustand/react/shallow";
+import { picked } from "../ui/pick";
 import type { CrossingPlace, LineId, NodeId, PieceId, SeamId } from "../api/types";
 import { trials } from "./trial";
 import { bodyDesk, useBody } from "../body/store";
@@ -60,6 +62,9 @@ const fresh: DeskState = {
 };
 
 export const useDesk = create<DeskState>(() => fresh);
+
+/** Some entries of it; nothing is drawn again for the others. */
+export const useDeskOf = <K extends keyof DeskState>(...keys: K[]) => useDesk(useShallow(picked<DeskState, K>(keys)));
 
 export const desk = {
   reset: () => useDesk.setState({ ...fresh, unit: useDesk.getState().unit }),

@@ -1,6 +1,6 @@
 import type { CrossingPlace } from "../api/types";
 import { desk, useDesk } from "../desk/store";
-import { useDrape } from "../stand/socket";
+import { useDrapeOf } from "../stand/socket";
 import { Button } from "../ui/Button";
 import { Advice, Card, Row } from "./Card";
 import type { DocketProps } from "./Docket";
@@ -13,7 +13,7 @@ const percent = (v: number) => `${(v * 100).toFixed(2)} %`;
 
 /** Crossings to fly to, and the tension map. */
 export function CheckCards({ state, socket }: DocketProps) {
-  const { checked, status } = useDrape();
+  const { checked, status } = useDrapeOf("checked", "status");
   const tension = useDesk((s) => s.tension);
   const name = (id: number) => state.costume.pieces.find((p) => p.id === id)?.name ?? "a piece";
   const draped = status?.activity === "at-rest" || status?.activity === "paused";

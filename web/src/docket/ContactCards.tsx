@@ -3,7 +3,7 @@ import { Switch } from "radix-ui";
 import { useState } from "react";
 import type { BodyChoice, PartContact, PartShown, StandIn, StandInShape } from "../api/types";
 import { withPart, withShape } from "../body/choice";
-import { bodyDesk, useBody } from "../body/store";
+import { bodyDesk, useBody, useBodyOf } from "../body/store";
 import { useDesk } from "../desk/store";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
@@ -19,7 +19,7 @@ const SHAPES = [
 
 /** What of the body the cloth meets: parts left out, their clearance and friction, and simple shapes in their place. */
 export function ContactCards({ state, actions }: DocketProps) {
-  const { view, trial } = useBody();
+  const { view, trial } = useBodyOf("view", "trial");
   const body = trial ?? state.costume.body;
   const take = (next: BodyChoice) => {
     actions.edit({ do: "choose-body", body: next });
@@ -76,7 +76,7 @@ function Part({ part, own, change }: { part: PartShown; own: PartContact | undef
 }
 
 function StandInsCard({ body, take }: { body: BodyChoice; take: (next: BodyChoice) => void }) {
-  const { view, shape: selected } = useBody();
+  const { view, shape: selected } = useBodyOf("view", "shape");
   const unit = useDesk((s) => s.unit);
   const shapes = body.contact?.shapes ?? [];
   const chosen = selected === null ? undefined : shapes[selected];

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { DeliverOptions } from "../api/types";
-import { useDrape } from "../stand/socket";
+import { useDrapeOf } from "../stand/socket";
 import { Button } from "../ui/Button";
 import { notify } from "../ui/notices";
 import { Advice, Card } from "./Card";
@@ -23,7 +23,7 @@ function save(name: string, bytes: Blob) {
 
 /** What to deliver, and the files of the last delivery. */
 export function DeliverCard({ state }: DocketProps) {
-  const { status } = useDrape();
+  const { status } = useDrapeOf("status");
   const [options, setOptions] = useState<DeliverOptions>({ kind: "glb", welded: true, layout: "metres", with_body: false });
   const [done, setDone] = useState<{ name: string; size: number }[]>([]);
   const set = (part: Partial<DeliverOptions>) => setOptions((o) => ({ ...o, ...part }));

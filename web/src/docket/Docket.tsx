@@ -1,6 +1,6 @@
 import type { CostumeActions } from "../api/costume";
 import type { CostumeState } from "../api/types";
-import { useDesk } from "../desk/store";
+import { useDeskOf } from "../desk/store";
 import type { DrapeSocket } from "../stand/socket";
 import { BandCard } from "./BandCard";
 import { BodyCard } from "./BodyCard";
@@ -19,7 +19,7 @@ export interface DocketProps {
 
 /** Describes and edits what is selected; with nothing selected, the costume and the stage's own cards. */
 export function Docket(props: DocketProps) {
-  const { stage, selection, tool } = useDesk();
+  const { stage, selection, tool } = useDeskOf("stage", "selection", "tool");
   return (
     <aside className="flex w-[288px] shrink-0 flex-col gap-2.5 overflow-y-auto border-edge [&>*]:shrink-0 border-l border-dashed bg-paper p-3" aria-label="Docket">
       {stage === "body" && <BodyCard {...props} />}

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { get } from "../api/http";
 import type { FittingRow } from "../api/types";
 import { ACTIVITY, isDraped, isRunning } from "../desk/standing";
-import { useDrape } from "../stand/socket";
+import { useDrapeOf } from "../stand/socket";
 import { Findings } from "./Findings";
 import { AirCard } from "./AirCard";
 import { Card, Row } from "./Card";
@@ -14,7 +14,7 @@ import { TroubleCard } from "./TroubleCard";
 
 /** The running drape in figures, and the kept fittings. */
 export function DrapeCards({ state, actions, socket }: DocketProps) {
-  const { status, kept } = useDrape();
+  const { status, kept } = useDrapeOf("status", "kept");
   const fittings = useQuery({ queryKey: ["fittings", state.id, kept], queryFn: () => get<FittingRow[]>(`/api/costumes/${state.id}/fittings`), placeholderData: (old) => old });
   return (
     <>

@@ -1,7 +1,7 @@
 import { useBodies } from "../api/costume";
 import type { BodyChoice, MeasureOffer } from "../api/types";
 import { useFigures } from "../body/figure";
-import { bodyDesk, useBody } from "../body/store";
+import { bodyDesk, useBodyOf } from "../body/store";
 import { useDesk } from "../desk/store";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
@@ -72,7 +72,7 @@ export function MeasureCards({ state, actions }: DocketProps) {
 /** One measure: asked, as measured on the body, and a slider between its limits. */
 function Measure({ offer, body, choose }: { offer: MeasureOffer; body: BodyChoice; choose: (next: BodyChoice) => void }) {
   const unit = useDesk((s) => s.unit);
-  const { view, trial } = useBody();
+  const { view, trial } = useBodyOf("view", "trial");
   const { key } = offer;
   const own = view?.head.taken.find((t) => t.key === key);
   const asked = (trial ?? body).set?.[key] ?? offer.mm;

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { useBodies } from "../api/costume";
 import type { Finish, Piece, Placement } from "../api/types";
 import { removeSelected } from "../commands/selection";
-import { desk, type Selection, useDesk } from "../desk/store";
+import { desk, type Selection, useDeskOf } from "../desk/store";
 import { beside, seamAt } from "../table/find";
 import { allLines, foldsOf, nodesOf, type ShownPiece, toPieceFrame, toTableFrame } from "../table/shown";
 import { AskName } from "../ui/AskName";
@@ -21,7 +21,7 @@ export function PieceCards(props: Props) {
   const { state, actions, selection } = props;
   const piece = state.costume.pieces.find((p) => p.id === selection.piece);
   const [renaming, setRenaming] = useState(false);
-  const { unit, stage } = useDesk();
+  const { unit, stage } = useDeskOf("unit", "stage");
   const view = state.pattern.pieces.find((v) => v.piece === selection.piece);
   if (!piece || !view) return null;
   const shown: ShownPiece = { id: piece.id, doc: piece, view, fabric: undefined };
@@ -59,7 +59,7 @@ export function PieceCards(props: Props) {
 }
 
 function CornerCard({ actions, piece, node }: Props & { piece: ShownPiece; node: number }) {
-  const { unit } = useDesk();
+  const { unit } = useDeskOf("unit");
   const { view } = piece;
   const corner = nodesOf(view).find((n) => n.node === node);
   if (!corner) return null;
@@ -83,7 +83,7 @@ const NEW_FOLD = 90;
 
 /** Straight fold lines from a corner to others of its piece. */
 function Folds({ actions, piece, node }: { actions: Props["actions"]; piece: ShownPiece; node: number }) {
-  const { unit } = useDesk();
+  const { unit } = useDeskOf("unit");
   const corners = piece.view.outline.filter((l) => l.own_node);
   const name = (id: number) => `corner ${piece.view.outline.findIndex((l) => l.own_node && l.node === id) + 1}`;
   const own = foldsOf(piece.view).flatMap((fold) => {
@@ -129,7 +129,7 @@ function lineTitle(piece: ShownPiece, line: number): string {
 }
 
 function EdgeCard({ state, actions, piece, line: id }: Props & { piece: ShownPiece; line: number }) {
-  const { unit } = useDesk();
+  const { unit } = useDeskOf("unit");
   const line = allLines(piece.view).find((l) => l.line === id && !l.image);
   if (!line) return null;
   const seam = seamAt(state.pattern.seams, piece.id, id);
@@ -153,7 +153,7 @@ function EdgeCard({ state, actions, piece, line: id }: Props & { piece: ShownPie
 /** Where the piece hangs on the body. */
 function PlaceCard({ actions, piece }: Props & { piece: Piece }) {
   const bodies = useBodies();
-  const { unit } = useDesk();
+  const { unit } = useDeskOf("unit");
   const place = (placement: Placement | null) => actions.edit({ do: "place", piece: piece.id, placement });
   const at = piece.placement;
   const stations = (bodies.data?.stations ?? []).map((s) => [s.key, s.name] as const);

@@ -1,14 +1,14 @@
 import { Anchor, RotateCcw } from "lucide-react";
-import { desk, selectedPiece, useDesk } from "../desk/store";
-import { useDrape } from "../stand/socket";
+import { desk, selectedPiece, useDeskOf } from "../desk/store";
+import { useDrapeOf } from "../stand/socket";
 import { Tip } from "../ui/Tip";
 import { Card } from "./Card";
 import type { DocketProps } from "./Docket";
 
 /** The pieces on the stand: hold one as it is, or hang it again. */
 export function PiecesCard({ state, socket }: DocketProps) {
-  const { status, spans } = useDrape();
-  const { selection } = useDesk();
+  const { status, spans } = useDrapeOf("status", "spans");
+  const { selection } = useDeskOf("selection");
   const chosen = selectedPiece(selection);
   const pieces = spans.flatMap((span) => state.costume.pieces.filter((p) => p.id === span.piece));
   if (pieces.length === 0) return null;

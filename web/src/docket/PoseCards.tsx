@@ -5,7 +5,7 @@ import { get, Refused } from "../api/http";
 import type { BodyChoice, BoneShown } from "../api/types";
 import { mirrored, otherSide, samePose, withAngle, withPose } from "../body/choice";
 import { useFigure } from "../body/figure";
-import { bodyDesk, type Point3, useBody } from "../body/store";
+import { bodyDesk, type Point3, useBody, useBodyOf } from "../body/store";
 import { FileField } from "../ui/FileField";
 import { AskName } from "../ui/AskName";
 import { Button } from "../ui/Button";
@@ -35,7 +35,7 @@ function useNamedPoses({ state }: DocketProps): Named[] {
 /** Named poses, joint angles, and a motion between two poses. */
 export function PoseCards(props: DocketProps) {
   const { state, actions } = props;
-  const { view, trial, joint } = useBody();
+  const { view, trial, joint } = useBodyOf("view", "trial", "joint");
   const [naming, setNaming] = useState(false);
   const named = useNamedPoses(props);
   const body = trial ?? state.costume.body;

@@ -1,5 +1,5 @@
 import type { CostumeState, Run, Seam } from "../api/types";
-import { desk, useDesk } from "../desk/store";
+import { desk, useDeskOf } from "../desk/store";
 import { Button } from "../ui/Button";
 import { NumberField } from "../ui/NumberField";
 import { format, formatSigned } from "../ui/units";
@@ -21,7 +21,7 @@ function Tag({ tag, chosen = false }: { tag: string; chosen?: boolean }) {
 
 /** The selected seam with both lengths, and the list of all seams. */
 export function SeamCards({ state, actions }: DocketProps) {
-  const { selection, unit } = useDesk();
+  const { selection, unit } = useDeskOf("selection", "unit");
   const chosen = selection?.kind === "seam" ? state.costume.seams.find((s) => s.id === selection.seam) : undefined;
   const measure = (seam: Seam) => state.pattern.seams.find((m) => m.seam === seam.id && !m.image);
   const m = chosen && measure(chosen);

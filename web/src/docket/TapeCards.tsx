@@ -1,5 +1,5 @@
 import { Ruler, Trash2 } from "lucide-react";
-import { useBody } from "../body/store";
+import { useBody, useBodyOf } from "../body/store";
 import { useDesk } from "../desk/store";
 import { Button } from "../ui/Button";
 import { format } from "../ui/units";
@@ -9,7 +9,7 @@ import type { DocketProps } from "./Docket";
 /** Standard girths and lengths of any body, and tapes laid over it by hand. */
 export function TapeCards({ state, actions }: DocketProps) {
   const unit = useDesk((s) => s.unit);
-  const { view, laying, tape } = useBody();
+  const { view, laying, tape } = useBodyOf("view", "laying", "tape");
   const tapes = state.costume.tapes ?? [];
   const length = (id: number) => view?.head.tapes.find((t) => t.id === id)?.mm;
   const way = "flex items-center gap-2 py-0.5";

@@ -5,12 +5,12 @@ import type { CostumeState, Swatch } from "../api/types";
 import { useBodyOnStand } from "../body/useBodyOnStand";
 import { BodyNote, BodyTools } from "../body/BodyTools";
 import { type Point3, useBody } from "../body/store";
-import { desk, selectedPiece, useDesk } from "../desk/store";
+import { desk, selectedPiece, useDesk, useDeskOf } from "../desk/store";
 import { Tip } from "../ui/Tip";
 import { TENSION_MARKS, tensionColour } from "./ramp";
 import type { Overlay } from "./overlays";
 import { StandScene, type ViewName } from "./StandScene";
-import { type DrapeSocket, useDrape } from "./socket";
+import { type DrapeSocket, useDrapeOf } from "./socket";
 
 interface Props {
   state: CostumeState;
@@ -36,8 +36,8 @@ export function Stand({ state, actions, socket }: Props) {
   const [scene, setScene] = useState<StandScene | null>(null);
   const hand = useRef(0);
   const book = useSwatches();
-  const { tension, flight, tugging, pinning, stage, clothed, overlays, hovered, selection } = useDesk();
-  const { spans, generation, checked, status } = useDrape();
+  const { tension, flight, tugging, pinning, stage, clothed, overlays, hovered, selection } = useDeskOf("tension", "flight", "tugging", "pinning", "stage", "clothed", "overlays", "hovered", "selection");
+  const { spans, generation, checked, status } = useDrapeOf("spans", "generation", "checked", "status");
 
   useEffect(() => {
     if (!canvas.current) return;
@@ -175,8 +175,8 @@ export function Stand({ state, actions, socket }: Props) {
 }
 
 function DrapeTools({ socket }: { socket: DrapeSocket }) {
-  const { status } = useDrape();
-  const { tugging, pinning } = useDesk();
+  const { status } = useDrapeOf("status");
+  const { tugging, pinning } = useDeskOf("tugging", "pinning");
   const running = status?.activity === "closing" || status?.activity === "falling";
   const tool = "flex h-8 items-center gap-1.5 rounded-lg px-2.5 font-medium disabled:opacity-40";
   const plain = "hover:bg-card/10";

@@ -1,4 +1,6 @@
 import { create } from "zustand";
+import { useShallow } from "zustand/react/shallow";
+import { picked } from "../ui/pick";
 import type { CostumeActions } from "../api/costume";
 import type { Command, Event as DrapeEvent, PieceSpan, Status, CrossingPlace } from "../api/types";
 import { trials } from "../desk/trial";
@@ -27,6 +29,9 @@ interface DrapeState {
 const fresh: DrapeState = { connected: false, status: null, spans: [], generation: 0, checked: null, kept: 0, rate: 0 };
 
 export const useDrape = create<DrapeState>(() => fresh);
+
+/** Some entries of it; nothing is drawn again for the others. */
+export const useDrapeOf = <K extends keyof DrapeState>(...keys: K[]) => useDrape(useShallow(picked<DrapeState, K>(keys)));
 
 type FrameListener = (frame: Frame) => void;
 

@@ -1,4 +1,4 @@
-import { memo } from "react";
+import { memo, type ReactNode } from "react";
 import { useDesk } from "../desk/store";
 import { format } from "../ui/units";
 import { type Camera, toScreen } from "./camera";
@@ -9,8 +9,8 @@ import { foldsOf, nodesOf, type ShownPiece, toTableFrame } from "./shown";
 interface Props {
   piece: ShownPiece;
   camera: Camera;
-  /** Keys of lines that carry a seam; their tags are outside, so their lengths are inside. */
-  sewn: Set<string>;
+  /** Keys of its lines that carry a seam, with spaces between; their tags are outside, so their lengths are inside. */
+  sewn: string;
 }
 
 /** One piece with its lines, corners and, when selected, handles and lengths. */
@@ -18,16 +18,16 @@ export const PieceShape = memo(function PieceShape({ piece, camera, sewn }: Prop
   const { id } = piece;
   const chosen = useDesk((s) => (s.selection !== null && s.selection.kind !== "seam" && s.selection.piece === id ? s.selection : null));
   const start = useDesk((s) => (s.seamStart?.piece === id ? s.seamStart.line : null));
-  const hovered = useDesk((s) => s.hovered === id);
   const picking = useDesk((s) => s.tool === "pick");
   const drafting = useDesk((s) => s.stage === "draft" || s.stage === "body");
   const filled = useDesk((s) => s.filled);
   const shapes = lineShapes(piece, camera);
   const cloth = clothPath(piece, camera);
-  const around = piece.view.outline.map((l) => lineShape(piece, l, camera));
+  const around = shapes.slice(0, piece.view.outline.length);
   const selected = chosen !== null;
+  const own = sewn.split(" ");
   return (
-    <g data-piece={id} opacity={piece.doc.parked ? 0.45 : 1}>
+    <Weighted piece={piece} selected={selected}>
       <path
         d={cloth}
         data-hit="piece"
@@ -48,7 +48,7 @@ export const PieceShape = memo(function PieceShape({ piece, camera, sewn }: Prop
               d={e.path}
               fill="none"
               stroke={marked ? "var(--color-thread)" : "var(--color-ink)"}
-              strokeWidth={marked ? 3 : inside ? 1.3 : selected || hovered ? 2.2 : 1.4}
+              strokeWidth={marked ? 3 : inside ? 1.3 : undefined}
               strokeDasharray={inside ? dashes(inside.purpose) : undefined}
               className="group-hover:stroke-thread"
               pointerEvents="none"
@@ -62,7 +62,7 @@ export const PieceShape = memo(function PieceShape({ piece, camera, sewn }: Prop
       <Notches piece={piece} camera={camera} />
       <Grain piece={piece} camera={camera} />
       <Name piece={piece} camera={camera} />
-      {selected && shapes.map((e) => <Length key={e.key} shape={e} outside={!sewn.has(`${id}.${e.key}`)} />)}
+      {selected && shapes.map((e) => <Length key={e.key} shape={e} outside={!own.includes(e.key)} />)}
       {drafting && selected && shapes.filter((e) => !e.view.image).map((e) => <Handles key={e.key} shape={e} />)}
       {chosen?.kind === "corner" && around.map((e, k) => <CornerNumber key={e.key} shape={e} before={around[(k + around.length - 1) % around.length] ?? e} number={k + 1} />)}
       {nodesOf(piece.view).map(({ node, at }) => {
@@ -75,9 +75,19 @@ export const PieceShape = memo(function PieceShape({ piece, camera, sewn }: Prop
           </g>
         );
       })}
-    </g>
+    </Weighted>
   );
 });
+
+/** The weight of a piece's lines: heavier while it is selected or under the pointer, which draws nothing of it again. */
+function Weighted({ piece, selected, children }: { piece: ShownPiece; selected: boolean; children: ReactNode }) {
+  const hovered = useDesk((s) => s.hovered === piece.id);
+  return (
+    <g data-piece={piece.id} opacity={piece.doc.parked ? 0.45 : 1} strokeWidth={selected || hovered ? 2.2 : 1.4}>
+      {children}
+    </g>
+  );
+}
 
 /** Folds are dash and dot, stitching short dashes, other lines long ones. */
 function dashes(purpose: ShownPiece["view"]["inside"][number]["purpose"]): string {
@@ -177,7 +187,7 @@ function Grain({ piece, camera }: { piece: ShownPiece; camera: Camera }) {
   const [at, half] = [toScreen(camera, m), Math.min(m.height * 0.2 * camera.scale, 90)];
   if (half < 14) return null;
   return (
-    <g transform={`translate(${at.x} ${at.y - half * 0.35}) rotate(${90 - piece.doc.grain - piece.view.angle})`} stroke="var(--color-ink-soft)" fill="none" pointerEvents="none">
+    <g transform={`translate(${at.x} ${at.y - half * 0.35}) rotate(${90 - piece.doc.grain - piece.view.angle})`} strokeWidth={1} stroke="var(--color-ink-soft)" fill="none" pointerEvents="none">
       <path d={`M0 ${half}V${-half}M-4 ${-half + 8}L0 ${-half}L4 ${-half + 8}`} />
     </g>
   );

@@ -1,11 +1,11 @@
-import { useMemo } from "react";
-import type { RunView } from "../api/types";
-import { desk, useDesk } from "../desk/store";
+import { memo, useMemo } from "react";
+import type { RunView, SeamView } from "../api/types";
+import { desk, useDesk, useDeskOf } from "../desk/store";
 import { formatSigned } from "../ui/units";
 import type { Camera } from "./camera";
 import { type LineShape, lineKey, lineShapes, pointOn } from "./shape";
 import type { ShownPattern } from "./shown";
-import { DOT, placeTags, seamKey, TAG } from "./tags";
+import { DOT, placeTags, seamKey, TAG, type Tag } from "./tags";
 
 interface Props {
   pattern: ShownPattern;
@@ -13,73 +13,97 @@ interface Props {
 }
 
 /** Running stitch and letter tag on both sides of every seam; the selected one is tied together. */
-export function SeamMarks({ pattern, camera }: Props) {
-  const selection = useDesk((s) => s.selection);
-  const unit = useDesk((s) => s.unit);
-  const stage = useDesk((s) => s.stage);
-  const tool = useDesk((s) => s.tool);
+export const SeamMarks = memo(function SeamMarks({ pattern, camera }: Props) {
+  const chosen = useDesk((s) => (s.selection?.kind === "seam" ? s.selection.seam : null));
   const placed = useMemo(() => placeTags(pattern, camera), [pattern, camera]);
-  const shapes = useMemo(() => new Map(pattern.pieces.map((p) => [p.id, new Map(lineShapes(p, camera).map((e) => [e.key, e]))])), [pattern, camera]);
-  const shape = (run: RunView): LineShape | undefined => shapes.get(run.piece)?.get(lineKey(run.line, run.image));
+  const shapes = new Map(pattern.pieces.map((p) => [p.id, lineShapes(p, camera)]));
+  const shape = (run: RunView) => shapes.get(run.piece)?.find((e) => e.key === lineKey(run.line, run.image));
   return (
     <g data-seams>
       {pattern.seams.map((seam) => {
-        const chosen = selection?.kind === "seam" && selection.seam === seam.seam;
-        const colour = chosen ? "var(--color-thread)" : seam.even ? "var(--color-ink)" : "var(--color-amber)";
-        const runs = [...seam.runs_a, ...seam.runs_b];
         const tags = placed.get(seamKey(seam)) ?? [null, null];
-        const [a, b] = tags;
+        return <SeamMark key={seamKey(seam)} seam={seam} chosen={chosen === seam.seam} edges={[...seam.runs_a, ...seam.runs_b].map(shape)} tags={tags} />;
+      })}
+    </g>
+  );
+});
+
+interface MarkProps {
+  seam: SeamView;
+  chosen: boolean;
+  /** The lines of its runs, side a first. */
+  edges: (LineShape | undefined)[];
+  tags: [Tag | null, Tag | null];
+}
+
+const sameTag = (a: Tag | null, b: Tag | null) => a === b || (a !== null && b !== null && a.x === b.x && a.y === b.y && a.n.x === b.n.x && a.n.y === b.n.y && a.small === b.small);
+
+/** Nothing of a seam is drawn again as long as its lines and tags stay where they are. */
+const sameMark = (a: MarkProps, b: MarkProps) =>
+  a.seam === b.seam && a.chosen === b.chosen && a.edges.length === b.edges.length && a.edges.every((e, k) => e === b.edges[k]) && sameTag(a.tags[0], b.tags[0]) && sameTag(a.tags[1], b.tags[1]);
+
+const SeamMark = memo(function SeamMark({ seam, chosen, edges, tags }: MarkProps) {
+  const colour = chosen ? "var(--color-thread)" : seam.even ? "var(--color-ink)" : "var(--color-amber)";
+  const runs = [...seam.runs_a, ...seam.runs_b];
+  const [a, b] = tags;
+  return (
+    <g data-seam={seam.seam}>
+      {runs.map((run, k) => {
+        const d = stretch(edges[k], run);
         return (
-          <g key={seamKey(seam)} data-seam={seam.seam}>
-            {runs.map((run, k) => {
-              const d = stretch(shape(run), run);
-              return (
-                <g key={`${k}`} fill="none" pointerEvents="none">
-                  <path d={d} stroke="var(--color-card)" strokeWidth={4} />
-                  <path d={d} stroke={colour} strokeWidth={chosen ? 3.4 : 2.2} strokeDasharray="7 4" />
-                </g>
-              );
-            })}
-            {chosen && runs.map((run, k) => <Direction key={`${k}`} edge={shape(run)} backwards={run.from > run.to} />)}
-            {chosen && a && b && (
-              <path d={`M ${a.x} ${a.y} C ${a.x + a.n.x * 60} ${a.y + a.n.y * 60 + 30} ${b.x + b.n.x * 60} ${b.y + b.n.y * 60 + 30} ${b.x} ${b.y}`} fill="none" stroke="var(--color-thread)" strokeWidth={1.2} pointerEvents="none" />
-            )}
-            {tags.map(
-              (t, k) =>
-                t && (
-                  <g
-                    key={k === 0 ? "a" : "b"}
-                    transform={`translate(${t.x} ${t.y})`}
-                    className="cursor-pointer"
-                    data-hit="tag"
-                    onPointerDown={(e) => {
-                      if (tool !== "pick" && tool !== "seam") return;
-                      e.stopPropagation();
-                      desk.select({ kind: "seam", seam: seam.seam });
-                    }}
-                  >
-                    <title>{`Seam ${seam.tag}`}</title>
-                    {t.small && !chosen && <circle r={TAG} fill="transparent" />}
-                    <circle r={t.small && !chosen ? DOT : TAG} fill={chosen ? "var(--color-thread)" : "var(--color-card)"} stroke={colour} strokeWidth={1.4} />
-                    {(!t.small || chosen) && (
-                      <text textAnchor="middle" dominantBaseline="central" className={`font-heading font-semibold text-[11px] ${chosen ? "fill-card" : "fill-ink"}`}>
-                        {seam.tag}
-                      </text>
-                    )}
-                  </g>
-                ),
-            )}
-            {chosen && stage === "join" && a && b && (
-              <g transform={`translate(${(a.x + b.x) / 2} ${(a.y + b.y) / 2 + 30})`} pointerEvents="none">
-                <rect x={-44} y={-12} width={88} height={24} rx={5} fill="var(--color-card)" stroke="var(--color-thread)" />
-                <text textAnchor="middle" dominantBaseline="central" className="figures fill-thread">
-                  {formatSigned(seam.b - seam.a, unit)}
-                </text>
-              </g>
-            )}
+          <g key={`${k}`} fill="none" pointerEvents="none">
+            <path d={d} stroke="var(--color-card)" strokeWidth={4} />
+            <path d={d} stroke={colour} strokeWidth={chosen ? 3.4 : 2.2} strokeDasharray="7 4" />
           </g>
         );
       })}
+      {chosen && runs.map((run, k) => <Direction key={`${k}`} edge={edges[k]} backwards={run.from > run.to} />)}
+      {chosen && a && b && (
+        <path d={`M ${a.x} ${a.y} C ${a.x + a.n.x * 60} ${a.y + a.n.y * 60 + 30} ${b.x + b.n.x * 60} ${b.y + b.n.y * 60 + 30} ${b.x} ${b.y}`} fill="none" stroke="var(--color-thread)" strokeWidth={1.2} pointerEvents="none" />
+      )}
+      {tags.map((t, k) => t && <Letter key={k === 0 ? "a" : "b"} seam={seam} tag={t} chosen={chosen} colour={colour} />)}
+      {chosen && a && b && <Difference seam={seam} x={(a.x + b.x) / 2} y={(a.y + b.y) / 2 + 30} />}
+    </g>
+  );
+}, sameMark);
+
+/** The letter of a seam; where there is no room for it, a dot that tells it when hovered. */
+function Letter({ seam, tag, chosen, colour }: { seam: SeamView; tag: Tag; chosen: boolean; colour: string }) {
+  const small = tag.small && !chosen;
+  return (
+    <g
+      transform={`translate(${tag.x} ${tag.y})`}
+      className="cursor-pointer"
+      data-hit="tag"
+      onPointerDown={(e) => {
+        const { tool } = useDesk.getState();
+        if (tool !== "pick" && tool !== "seam") return;
+        e.stopPropagation();
+        desk.select({ kind: "seam", seam: seam.seam });
+      }}
+    >
+      <title>{`Seam ${seam.tag}`}</title>
+      {small && <circle r={TAG} fill="transparent" />}
+      <circle r={small ? DOT : TAG} fill={chosen ? "var(--color-thread)" : "var(--color-card)"} stroke={colour} strokeWidth={1.4} />
+      {!small && (
+        <text textAnchor="middle" dominantBaseline="central" className={`font-heading font-semibold text-[11px] ${chosen ? "fill-card" : "fill-ink"}`}>
+          {seam.tag}
+        </text>
+      )}
+    </g>
+  );
+}
+
+/** By how much the sides of the selected seam differ, while joining. */
+function Difference({ seam, x, y }: { seam: SeamView; x: number; y: number }) {
+  const { unit, stage } = useDeskOf("unit", "stage");
+  if (stage !== "join") return null;
+  return (
+    <g transform={`translate(${x} ${y})`} pointerEvents="none">
+      <rect x={-44} y={-12} width={88} height={24} rx={5} fill="var(--color-card)" stroke="var(--color-thread)" />
+      <text textAnchor="middle" dominantBaseline="central" className="figures fill-thread">
+        {formatSigned(seam.b - seam.a, unit)}
+      </text>
     </g>
   );
 }

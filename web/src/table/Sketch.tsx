@@ -1,5 +1,5 @@
 import type { Point } from "../api/types";
-import { useDesk } from "../desk/store";
+import { useDeskOf } from "../desk/store";
 import { format } from "../ui/units";
 import { type Camera, toScreen } from "./camera";
 
@@ -12,7 +12,7 @@ interface Props {
 
 /** The outline being drawn, with live lengths, and the reason of a snap beside the pointer. */
 export function Sketch({ sketch, camera, label, pointer }: Props) {
-  const { tool, unit } = useDesk();
+  const { tool, unit } = useDeskOf("tool", "unit");
   const drawn = pointer && sketch.length > 0 ? [...sketch, pointer] : sketch;
   const corners = tool === "band" && sketch[0] && pointer ? [sketch[0], { x: pointer.x, y: sketch[0].y }, pointer, { x: sketch[0].x, y: pointer.y }, sketch[0]] : drawn;
   const screen = corners.map((p) => toScreen(camera, p));

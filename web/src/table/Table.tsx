@@ -1,18 +1,16 @@
-import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { useEffect, useLayoutEffect, useRef, useState } from "react";
 import type { CostumeActions } from "../api/costume";
 import { useOutbox } from "../api/outbox";
 import type { CostumeState } from "../api/types";
 import { desk, useDesk } from "../desk/store";
 import { trials } from "../desk/trial";
 import { type Camera, fit, toScreen, zoom } from "./camera";
+import { Drawing } from "./Drawing";
 import { PatternPaper } from "./PatternPaper";
-import { PieceShape } from "./PieceShape";
-import { SeamMarks } from "./SeamMarks";
 import { Sketch } from "./Sketch";
 import { TableMenu } from "./TableMenu";
 import { Tray } from "./Tray";
 import { useHand } from "./hand";
-import { lineKey } from "./shape";
 import { toTableFrame, useShown } from "./shown";
 
 interface Props {
@@ -29,7 +27,7 @@ export function Table({ state, actions }: Props) {
   const [camera, setCamera] = useState<Camera | null>(null);
   const waiting = useOutbox((s) => (s.waiting[state.id] ?? nothingWaiting).length);
   const pattern = useShown(state);
-  const { pieces, seams } = pattern;
+  const { pieces } = pattern;
   // what was tried out stays in sight until it is acknowledged, or refused
   // biome-ignore lint/correctness/useExhaustiveDependencies: a newer version ends a trial as well
   useEffect(() => {
@@ -53,7 +51,6 @@ export function Table({ state, actions }: Props) {
     return () => observer.disconnect();
   }, []);
 
-  const sewn = useMemo(() => new Set(seams.flatMap((s) => [...s.runs_a, ...s.runs_b].map((r) => `${r.piece}.${lineKey(r.line, r.image)}`))), [seams]);
   const ready = size.width > 0;
   useEffect(() => {
     if (ready && !camera) setCamera(fit(pieces, size.width, size.height));
@@ -114,10 +111,7 @@ export function Table({ state, actions }: Props) {
         {camera && (
           <>
             <PatternPaper camera={camera} width={size.width} height={size.height} />
-            {pieces.map((piece) => (
-              <PieceShape key={piece.id} piece={piece} camera={camera} sewn={sewn} />
-            ))}
-            <SeamMarks pattern={pattern} camera={camera} />
+            <Drawing pattern={pattern} camera={camera} />
             <Sketch sketch={hand.sketch} camera={camera} label={hand.label} pointer={hand.at} />
           </>
         )}

@@ -1,10 +1,11 @@
+import { memo } from "react";
 import { Maximize, PaintBucket } from "lucide-react";
 import { TOOLS } from "../commands/tools";
 import { desk, useDesk } from "../desk/store";
 import { Tip } from "../ui/Tip";
 
 /** The tools of the current stage, each with its key. */
-export function Tray() {
+export const Tray = memo(function Tray() {
   const stage = useDesk((s) => s.stage);
   const tool = useDesk((s) => s.tool);
   const filled = useDesk((s) => s.filled);
@@ -44,4 +45,4 @@ export function Tray() {
       </Tip>
     </div>
   );
-}
+});

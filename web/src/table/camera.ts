@@ -11,6 +11,9 @@ export interface Camera {
 export const toScreen = (c: Camera, p: Point): Point => ({ x: c.x + p.x * c.scale, y: c.y - p.y * c.scale });
 export const toTable = (c: Camera, p: Point): Point => ({ x: (p.x - c.x) / c.scale, y: (c.y - p.y) / c.scale });
 
+/** The camera by which pieces are drawn before the table is moved: only a change of scale draws them again. */
+export const atOrigin = (scale: number): Camera => ({ x: 0, y: 0, scale });
+
 /** Zooms by a factor; what is under the pointer stays there. */
 export function zoom(c: Camera, at: Point, factor: number): Camera {
   const scale = Math.min(8, Math.max(0.03, c.scale * factor));

@@ -41,8 +41,18 @@ export interface NameSpot {
 /** The line below a piece's name. */
 export const nameLine = (piece: ShownPiece) => (piece.doc.parked ? "parked" : (piece.fabric?.name ?? ""));
 
+const found = new WeakMap<ShownPiece, { camera: Camera; spot: NameSpot | null }>();
+
 /** Where the cloth is wide enough for the name; nowhere on pieces that are small on screen. */
 export function nameSpot(piece: ShownPiece, camera: Camera): NameSpot | null {
+  const known = found.get(piece);
+  if (known?.camera === camera) return known.spot;
+  const spot = look(piece, camera);
+  found.set(piece, { camera, spot });
+  return spot;
+}
+
+function look(piece: ShownPiece, camera: Camera): NameSpot | null {
   const line = nameLine(piece);
   const m = middle(piece);
   if (m.height * camera.scale < 60) return null;

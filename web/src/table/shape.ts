@@ -25,12 +25,22 @@ export function lineShape(piece: ShownPiece, view: LineView, camera: Camera): Li
 
 const segment = (leave: Point | null, arrive: Point | null, to: Point) => (leave && arrive ? `C ${leave.x} ${leave.y} ${arrive.x} ${arrive.y} ${to.x} ${to.y}` : `L ${to.x} ${to.y}`);
 
-export const lineShapes = (piece: ShownPiece, camera: Camera): LineShape[] => allLines(piece.view).map((view) => lineShape(piece, view, camera));
+const drawn = new WeakMap<ShownPiece, { camera: Camera; shapes: LineShape[] }>();
+
+/** All lines of a piece; made once for as long as neither the piece nor the camera changes. */
+export function lineShapes(piece: ShownPiece, camera: Camera): LineShape[] {
+  const known = drawn.get(piece);
+  if (known?.camera === camera) return known.shapes;
+  const shapes = allLines(piece.view).map((view) => lineShape(piece, view, camera));
+  drawn.set(piece, { camera, shapes });
+  return shapes;
+}
 
 /** The outline and the cut-outs as one path, which is filled where there is cloth. */
 export function clothPath(piece: ShownPiece, camera: Camera): string {
+  const all = new Map(lineShapes(piece, camera).map((s) => [s.view, s]));
   const chain = (lines: LineView[]) => {
-    const shapes = lines.map((l) => lineShape(piece, l, camera));
+    const shapes = lines.flatMap((l) => all.get(l) ?? []);
     const [first] = shapes;
     return first ? `M ${first.from.x} ${first.from.y} ${shapes.map((s) => segment(s.leave, s.arrive, s.to)).join(" ")} Z` : "";
   };

@@ -9,29 +9,42 @@ use std::time::Instant;
 use workroom::{Assembly, Fitting, KeptMesh};
 
 impl Worker {
-    /// The drape that was on the stand when the server was stopped, if it is still that of the document.
-    pub(super) fn find_again(&mut self) {
-        let Some((kept, grip)) = self.keeper.find(self.id).filter(|(k, _)| same_cloth(&k.costume, &self.costume)) else { return };
-        let Ok(assembly) = self.assemble() else { return };
-        let kept = Fitting { costume: self.costume.clone(), ..kept };
-        let Some(positions) = kept.positions_on(&assembly) else { return };
-        let at_rest = kept.at_rest;
-        if let Ok(mut hung) = with_drape(assembly, Some(positions)) {
-            grip.held.iter().for_each(|piece| hung.hold(*piece, true));
-            if let Some(air) = grip.air.filter(|air| air.check().is_ok()) {
-                self.air = air;
-            }
-            let count = hung.assembly.scene.positions.len() as u32;
-            grip.pins.iter().filter(|pin| **pin < count).for_each(|pin| hung.drape.pin(*pin));
-            if at_rest {
-                hung.drape.rest();
-            }
-            self.hung = None;
-            self.place(Ok(hung), true);
-            if let Some(motion) = &grip.motion {
-                self.find_motion(motion);
-            }
+    /// The drape that was on the stand when the server was stopped. When the document moved on since its last save, the
+    /// drape goes along as it would have with a window open. False when there is none.
+    pub(super) fn find_again(&mut self) -> bool {
+        let Some((kept, grip)) = self.keeper.find(self.id) else { return false };
+        if same_cloth(&kept.costume, &self.costume) {
+            return self.put_on(Fitting { costume: self.costume.clone(), ..kept }, &grip);
         }
+        let newest = std::mem::replace(&mut self.costume, kept.costume.clone());
+        if self.put_on(kept, &grip) {
+            self.change(newest);
+            return true;
+        }
+        self.costume = newest;
+        false
+    }
+
+    /// Shows a saved drape of the present document with all that held it; false when it cannot be shown.
+    fn put_on(&mut self, kept: Fitting, grip: &Grip) -> bool {
+        let Ok(assembly) = self.assemble() else { return false };
+        let Some(positions) = kept.positions_on(&assembly) else { return false };
+        let Ok(mut hung) = with_drape(assembly, Some(positions)) else { return false };
+        grip.held.iter().for_each(|piece| hung.hold(*piece, true));
+        if let Some(air) = grip.air.filter(|air| air.check().is_ok()) {
+            self.air = air;
+        }
+        let count = hung.assembly.scene.positions.len() as u32;
+        grip.pins.iter().filter(|pin| **pin < count).for_each(|pin| hung.drape.pin(*pin));
+        if kept.at_rest {
+            hung.drape.rest();
+        }
+        self.hung = None;
+        self.place(Ok(hung), true);
+        if let Some(motion) = &grip.motion {
+            self.find_motion(motion);
+        }
+        true
     }
 
     /// Saves the drape when it moved and the last save is long enough ago, or when it stands still now.

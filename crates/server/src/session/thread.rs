@@ -112,8 +112,9 @@ pub(super) struct Worker {
 
 impl Worker {
     fn run(mut self, orders: &Receiver<Order>) {
-        self.hang();
-        self.find_again();
+        if !self.find_again() {
+            self.hang();
+        }
         loop {
             let order = if self.running {
                 match orders.try_recv() {
@@ -315,7 +316,7 @@ impl Worker {
     }
 
     /// The pattern changed: what is draped carries on from its present shape, what only hangs is hung again.
-    fn change(&mut self, costume: Costume) {
+    pub(super) fn change(&mut self, costume: Costume) {
         let same_cut = same_cloth(&self.costume, &costume);
         let before = std::mem::replace(&mut self.costume, costume).body;
         if same_cut {
