@@ -36,7 +36,7 @@ export function Stand({ state, actions, socket }: Props) {
   const [scene, setScene] = useState<StandScene | null>(null);
   const hand = useRef(0);
   const book = useSwatches();
-  const { tension, flight, tugging, pinning, stage, clothed, overlays, hovered, selection } = useDeskOf("tension", "flight", "tugging", "pinning", "stage", "clothed", "overlays", "hovered", "selection");
+  const { tension, flight, tugging, pinning, stage, clothed, overlays } = useDeskOf("tension", "flight", "tugging", "pinning", "stage", "clothed", "overlays");
   const { spans, generation, checked, status } = useDrapeOf("spans", "generation", "checked", "status");
 
   useEffect(() => {
@@ -63,7 +63,7 @@ export function Stand({ state, actions, socket }: Props) {
 
   useBodyOnStand(scene, state, actions);
 
-  const look = JSON.stringify([state.costume.fabrics, state.costume.pieces.map((p) => [p.fabric, p.grain])]);
+  const look = useMemo(() => JSON.stringify([state.costume.fabrics, state.costume.pieces.map((p) => [p.fabric, p.grain])]), [state.costume]);
   const swatches = useMemo(() => new Map<string, Swatch>((book.data?.swatches ?? []).map((s) => [s.key, s])), [book.data]);
   useEffect(() => scene?.setPieces(state.costume, spans, swatches), [scene, spans, generation, look, swatches]);
   useEffect(() => scene?.showOverlays(new Set(overlays)), [scene, overlays]);
@@ -111,8 +111,15 @@ export function Stand({ state, actions, socket }: Props) {
   const pins = JSON.stringify(status?.pins ?? []);
   useEffect(() => scene?.setPins(JSON.parse(pins) as number[]), [scene, pins, generation]);
 
-  const selected = selectedPiece(selection);
-  useEffect(() => scene?.mark(selected, hovered), [scene, selected, hovered]);
+  useEffect(() => {
+    if (!scene) return;
+    const mark = () => scene.mark(selectedPiece(useDesk.getState().selection), useDesk.getState().hovered);
+    mark();
+    // hovering draws nothing of the page again
+    return useDesk.subscribe((now, before) => {
+      if (now.selection !== before.selection || now.hovered !== before.hovered) mark();
+    });
+  }, [scene]);
   useEffect(() => scene?.showCloth(clothed), [scene, clothed]);
   useEffect(() => {
     if (!scene) return;

@@ -33,6 +33,8 @@ export class StandScene {
   private software = drawsInSoftware();
   private linen = new THREE.MeshStandardMaterial({ color: "#d5cfc4", roughness: 0.9, vertexColors: true });
   private dirty = true;
+  /** The next frame is asked for. */
+  private asked = false;
   /** When cloth or camera last moved and when the last picture was drawn, ms. */
   private movedAt = 0;
   private drawnAt = 0;
@@ -89,18 +91,28 @@ export class StandScene {
   }
 
   private loop = () => {
+    this.asked = false;
     if (this.stopped) return;
-    requestAnimationFrame(this.loop);
     this.fly();
     const now = performance.now();
     const wanted = quality(this.software, now - this.movedAt < SETTLED);
     if (wanted.full && !this.full) this.dirty = true;
-    if (!this.dirty || now - this.drawnAt < wanted.interval) return;
+    if (!this.dirty) return;
+    if (now - this.drawnAt < wanted.interval) return this.ask();
     this.dirty = false;
     this.drawnAt = now;
     if (this.full !== wanted.full) this.dressFor(wanted.full, wanted.ratio);
     this.renderer.render(this.scene, this.camera);
+    // once it stands still it is drawn in full
+    if (!wanted.full) window.setTimeout(() => this.ask(), SETTLED + 20);
   };
+
+  /** Has the next picture drawn, when something changed; nothing runs while all stands still. */
+  private ask() {
+    if (this.asked || this.stopped) return;
+    this.asked = true;
+    requestAnimationFrame(this.loop);
+  }
 
   /** Changes between full and frugal pictures. */
   private dressFor(full: boolean, ratio: number) {
@@ -115,12 +127,13 @@ export class StandScene {
 
   private touch() {
     this.dirty = true;
+    this.ask();
   }
 
   /** Something moves: pictures may be frugal until it is still again. */
   private stir() {
     this.movedAt = performance.now();
-    this.dirty = true;
+    this.touch();
   }
 
   resize(width: number, height: number) {
@@ -355,6 +368,7 @@ export class StandScene {
       return;
     }
     this.flight = { from: this.camera.position.clone(), to, fromTarget: this.controls.target.clone(), toTarget, start: performance.now() };
+    this.ask();
   }
 
   private fly() {

@@ -2,28 +2,47 @@ import { memo, useEffect, useMemo, useState } from "react";
 import { atOrigin, type Camera } from "./camera";
 import { PieceShape } from "./PieceShape";
 import { SeamMarks } from "./SeamMarks";
-import { lineKey } from "./shape";
+import { type Box, drawn, lineKey, meet } from "./shape";
 import type { ShownPattern } from "./shown";
 
 /** Time without zooming after which everything is drawn at the new scale, ms; until then the old drawing is stretched. */
 const SETTLE = 90;
 
-/** All pieces and seams under one transform: moving the table draws nothing again. */
-export function Drawing({ pattern, camera }: { pattern: ShownPattern; camera: Camera }) {
+/** Steps in which the part of the table that is drawn follows the window, px. */
+const TILE = 512;
+
+interface Props {
+  pattern: ShownPattern;
+  camera: Camera;
+  /** Of the window onto the table, px. */
+  width: number;
+  height: number;
+}
+
+/** All pieces and seams under one transform: moving the table draws nothing again but what comes into sight. */
+export function Drawing({ pattern, camera, width, height }: Props) {
   const [scale, setScale] = useState(camera.scale);
   useEffect(() => {
     if (scale === camera.scale) return;
     const timer = window.setTimeout(() => setScale(camera.scale), SETTLE);
     return () => window.clearTimeout(timer);
   }, [scale, camera.scale]);
+  const stretched = camera.scale / scale;
+  const low = (v: number) => (Math.floor(-v / stretched / TILE) - 1) * TILE;
+  const high = (v: number, size: number) => (Math.ceil((size - v) / stretched / TILE) + 1) * TILE;
   return (
-    <g transform={`translate(${camera.x} ${camera.y}) scale(${camera.scale / scale})`}>
-      <AtScale pattern={pattern} scale={scale} />
+    <g transform={`translate(${camera.x} ${camera.y}) scale(${stretched})`}>
+      <AtScale pattern={pattern} scale={scale} left={low(camera.x)} right={high(camera.x, width)} top={low(camera.y)} bottom={high(camera.y, height)} />
     </g>
   );
 }
 
-const AtScale = memo(function AtScale({ pattern, scale }: { pattern: ShownPattern; scale: number }) {
+interface AtScaleProps extends Box {
+  pattern: ShownPattern;
+  scale: number;
+}
+
+const AtScale = memo(function AtScale({ pattern, scale, left, right, top, bottom }: AtScaleProps) {
   const camera = useMemo(() => atOrigin(scale), [scale]);
   // keys of the lines of each piece that carry a seam, as text, which stays the same as long as it says the same
   const sewn = useMemo(() => {
@@ -36,7 +55,7 @@ const AtScale = memo(function AtScale({ pattern, scale }: { pattern: ShownPatter
   }, [pattern.seams]);
   return (
     <>
-      {pattern.pieces.map((piece) => (
+      {pattern.pieces.filter((piece) => meet(drawn(piece, camera).box, { left, right, top, bottom })).map((piece) => (
         <PieceShape key={piece.id} piece={piece} camera={camera} sewn={sewn.get(piece.id) ?? ""} />
       ))}
       <SeamMarks pattern={pattern} camera={camera} />

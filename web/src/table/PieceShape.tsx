@@ -3,7 +3,7 @@ import { useDesk } from "../desk/store";
 import { format } from "../ui/units";
 import { type Camera, toScreen } from "./camera";
 import { middle, nameLine, nameSpot } from "./nameSpot";
-import { clothPath, type LineShape, lineShape, lineShapes, outward, pointOn } from "./shape";
+import { clothPath, drawn, type LineShape, lineShape, outward, pointOn } from "./shape";
 import { foldsOf, nodesOf, type ShownPiece, toTableFrame } from "./shown";
 
 interface Props {
@@ -21,11 +21,13 @@ export const PieceShape = memo(function PieceShape({ piece, camera, sewn }: Prop
   const picking = useDesk((s) => s.tool === "pick");
   const drafting = useDesk((s) => s.stage === "draft" || s.stage === "body");
   const filled = useDesk((s) => s.filled);
-  const shapes = lineShapes(piece, camera);
+  const { shapes, roomy } = drawn(piece, camera);
   const cloth = clothPath(piece, camera);
   const around = shapes.slice(0, piece.view.outline.length);
   const selected = chosen !== null;
   const own = sewn.split(" ");
+  // lines are drawn one by one where they can be taken hold of, or are marked; else the piece is one path
+  const single = selected || roomy || start !== null;
   return (
     <Weighted piece={piece} selected={selected}>
       <path
@@ -35,11 +37,10 @@ export const PieceShape = memo(function PieceShape({ piece, camera, sewn }: Prop
         fillRule="evenodd"
         stroke="none"
         className={picking ? "cursor-grab" : undefined}
-        onPointerEnter={() => useDesk.setState({ hovered: id })}
-        onPointerLeave={() => useDesk.setState({ hovered: null })}
       />
       {piece.fabric && filled && <path d={cloth} fill={piece.fabric.colour} fillRule="evenodd" fillOpacity={0.55} pointerEvents="none" />}
-      {shapes.map((e) => {
+      {!single && <path d={shapes.map((e) => e.path).join(" ")} fill="none" stroke="var(--color-ink)" pointerEvents="none" />}
+      {single && shapes.map((e) => {
         const marked = (chosen?.kind === "edge" && chosen.line === e.view.line) || start === e.view.line;
         const inside = piece.view.inside.find((p) => p.lines.includes(e.view));
         return (
@@ -65,7 +66,7 @@ export const PieceShape = memo(function PieceShape({ piece, camera, sewn }: Prop
       {selected && shapes.map((e) => <Length key={e.key} shape={e} outside={!own.includes(e.key)} />)}
       {drafting && selected && shapes.filter((e) => !e.view.image).map((e) => <Handles key={e.key} shape={e} />)}
       {chosen?.kind === "corner" && around.map((e, k) => <CornerNumber key={e.key} shape={e} before={around[(k + around.length - 1) % around.length] ?? e} number={k + 1} />)}
-      {nodesOf(piece.view).map(({ node, at }) => {
+      {single && nodesOf(piece.view).map(({ node, at }) => {
         const marked = chosen?.kind === "corner" && chosen.node === node;
         const p = toScreen(camera, toTableFrame(piece.view, at));
         return (

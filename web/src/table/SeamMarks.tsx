@@ -28,6 +28,9 @@ export const SeamMarks = memo(function SeamMarks({ pattern, camera }: Props) {
   );
 });
 
+/** Lines shorter than one stitch show none, px. */
+const STITCH = 7;
+
 interface MarkProps {
   seam: SeamView;
   chosen: boolean;
@@ -49,7 +52,9 @@ const SeamMark = memo(function SeamMark({ seam, chosen, edges, tags }: MarkProps
   return (
     <g data-seam={seam.seam}>
       {runs.map((run, k) => {
-        const d = stretch(edges[k], run);
+        const edge = edges[k];
+        if (!edge || (!chosen && Math.hypot(edge.to.x - edge.from.x, edge.to.y - edge.from.y) < STITCH)) return null;
+        const d = stretch(edge, run);
         return (
           <g key={`${k}`} fill="none" pointerEvents="none">
             <path d={d} stroke="var(--color-card)" strokeWidth={4} />
@@ -83,8 +88,7 @@ function Letter({ seam, tag, chosen, colour }: { seam: SeamView; tag: Tag; chose
       }}
     >
       <title>{`Seam ${seam.tag}`}</title>
-      {small && <circle r={TAG} fill="transparent" />}
-      <circle r={small ? DOT : TAG} fill={chosen ? "var(--color-thread)" : "var(--color-card)"} stroke={colour} strokeWidth={1.4} />
+      <circle r={small ? DOT : TAG} pointerEvents="all" fill={chosen ? "var(--color-thread)" : "var(--color-card)"} stroke={colour} strokeWidth={1.4} />
       {!small && (
         <text textAnchor="middle" dominantBaseline="central" className={`font-heading font-semibold text-[11px] ${chosen ? "fill-card" : "fill-ink"}`}>
           {seam.tag}
@@ -109,8 +113,7 @@ function Difference({ seam, x, y }: { seam: SeamView; x: number; y: number }) {
 }
 
 /** The part of a line that a run covers, as a path. */
-function stretch(edge: LineShape | undefined, run: RunView): string {
-  if (!edge) return "";
+function stretch(edge: LineShape, run: RunView): string {
   const [low, high] = [Math.min(run.from, run.to), Math.max(run.from, run.to)];
   if (low === 0 && high === 1) return edge.path;
   const points = Array.from({ length: 17 }, (_, k) => pointOn(edge, low + ((high - low) * k) / 16));

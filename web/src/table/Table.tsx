@@ -1,124 +1,29 @@
-import { useEffect, useLayoutEffect, useRef, useState } from "react";
 import type { CostumeActions } from "../api/costume";
-import { useOutbox } from "../api/outbox";
 import type { CostumeState } from "../api/types";
-import { desk, useDesk } from "../desk/store";
-import { trials } from "../desk/trial";
-import { type Camera, fit, toScreen, zoom } from "./camera";
-import { Drawing } from "./Drawing";
-import { PatternPaper } from "./PatternPaper";
-import { Sketch } from "./Sketch";
+import { useDesk } from "../desk/store";
+import { Paper } from "./Paper";
+import { useShown } from "./shown";
 import { TableMenu } from "./TableMenu";
 import { Tray } from "./Tray";
-import { useHand } from "./hand";
-import { toTableFrame, useShown } from "./shown";
 
 interface Props {
   state: CostumeState;
   actions: CostumeActions;
 }
 
-const nothingWaiting: never[] = [];
-
-/** The flat side: pieces lying on pattern paper at true scale. */
+/** The flat side: the paper with its pieces, the menu of what is under the pointer, the tools. */
 export function Table({ state, actions }: Props) {
-  const svg = useRef<SVGSVGElement>(null);
-  const [size, setSize] = useState({ width: 0, height: 0 });
-  const [camera, setCamera] = useState<Camera | null>(null);
-  const waiting = useOutbox((s) => (s.waiting[state.id] ?? nothingWaiting).length);
   const pattern = useShown(state);
-  const { pieces } = pattern;
-  // what was tried out stays in sight until it is acknowledged, or refused
-  // biome-ignore lint/correctness/useExhaustiveDependencies: a newer version ends a trial as well
-  useEffect(() => {
-    if (waiting === 0) trials.clear();
-  }, [waiting, state.version]);
-
-  const fits = useDesk((s) => s.fits);
-  const newest = useRef(pieces);
-  newest.current = pieces;
-  const sized = useRef(size);
-  sized.current = size;
-  useEffect(() => {
-    if (fits > 0) setCamera(fit(newest.current, sized.current.width, sized.current.height));
-  }, [fits]);
-
-  useLayoutEffect(() => {
-    const frame = svg.current?.parentElement;
-    if (!frame) return;
-    const observer = new ResizeObserver(() => setSize({ width: frame.clientWidth, height: frame.clientHeight }));
-    observer.observe(frame);
-    return () => observer.disconnect();
-  }, []);
-
-  const ready = size.width > 0;
-  useEffect(() => {
-    if (ready && !camera) setCamera(fit(pieces, size.width, size.height));
-  }, [ready, camera, pieces, size]);
-
-  const seen = useRef<number | null>(null);
-  const count = pieces.length;
-  useEffect(() => {
-    const piece = newest.current[count - 1];
-    const added = seen.current !== null && count > seen.current;
-    seen.current = count;
-    if (!added || !piece || !camera) return;
-    desk.select({ kind: "piece", piece: piece.id });
-    const shown = piece.view.outline.every((l) => {
-      const p = toScreen(camera, toTableFrame(piece.view, l.from));
-      return p.x > 0 && p.y > 0 && p.x < sized.current.width && p.y < sized.current.height;
-    });
-    if (!shown) desk.fitAll();
-  }, [count, camera]);
-
-  useEffect(() => {
-    // on the whole table, so that what lies over the paper does not swallow the wheel
-    const element = svg.current?.parentElement;
-    if (!element) return;
-    const onWheel = (e: WheelEvent) => {
-      e.preventDefault();
-      const box = element.getBoundingClientRect();
-      const at = { x: e.clientX - box.left, y: e.clientY - box.top };
-      setCamera((c) => c && zoom(c, at, Math.exp(-e.deltaY * 0.0016)));
-    };
-    element.addEventListener("wheel", onWheel, { passive: false });
-    return () => element.removeEventListener("wheel", onWheel);
-  }, []);
-
-  const hand = useHand({ pattern, camera, setCamera, svg, actions });
   const tool = useDesk((s) => s.tool);
-
   return (
     <section className="relative h-full overflow-hidden bg-sheet" aria-label="Table" data-table-focus>
       <TableMenu costume={state.costume} pattern={pattern} actions={actions}>
-      <svg
-        ref={svg}
-        width={size.width}
-        height={size.height}
-        data-table
-        tabIndex={0}
-        role="application"
-        aria-label="Pattern pieces: Tab walks through them, Enter goes into one, arrows move"
-        data-scale={camera?.scale}
-        className={`block touch-none select-none ${tool === "pick" ? "cursor-default" : "cursor-crosshair"}`}
-        onPointerDown={hand.down}
-        onPointerMove={hand.move}
-        onPointerUp={hand.up}
-        onPointerCancel={hand.lost}
-        onPointerLeave={() => useDesk.setState({ pointer: null })}
-        onDoubleClick={hand.finish}
-      >
-        {camera && (
-          <>
-            <PatternPaper camera={camera} width={size.width} height={size.height} />
-            <Drawing pattern={pattern} camera={camera} />
-            <Sketch sketch={hand.sketch} camera={camera} label={hand.label} pointer={hand.at} />
-          </>
-        )}
-      </svg>
+        <div className="h-full">
+          <Paper state={state} pattern={pattern} actions={actions} />
+        </div>
       </TableMenu>
       <h2 className="pointer-events-none absolute top-3 left-4 font-heading font-semibold text-[13px] text-ink-soft">Table</h2>
-      {pieces.length === 0 && tool !== "outline" && tool !== "band" && (
+      {pattern.pieces.length === 0 && tool !== "outline" && tool !== "band" && (
         <div className="pointer-events-none absolute inset-0 grid place-items-center">
           <button type="button" className="pointer-events-auto rounded-lg border border-edge bg-card px-5 py-3 shadow-sm" onClick={() => useDesk.setState({ stage: "draft", tool: "outline" })}>
             The table is empty. <strong className="font-semibold underline">Draw the first piece</strong>

@@ -200,8 +200,10 @@ export function useHand({ pattern, camera, setCamera, svg, actions }: Surroundin
   const move = (e: PointerEvent) => {
     if (!camera) return;
     const p = screen(e);
-    useDesk.setState({ pointer: toTable(camera, p) });
     const d = drag.current;
+    // while something is dragged the pointer belongs to the table, and what was hovered stays so
+    const over = d ? undefined : Number((e.target as Element).closest<SVGElement>("[data-piece]")?.dataset.piece);
+    useDesk.setState({ pointer: toTable(camera, p), ...(over === undefined ? {} : { hovered: Number.isNaN(over) ? null : over }) });
     if (d && (!d.press.owns(e) || !d.press.moved(e))) return;
     if (d?.kind === "pan") {
       const start = d.camera;

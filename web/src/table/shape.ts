@@ -25,16 +25,51 @@ export function lineShape(piece: ShownPiece, view: LineView, camera: Camera): Li
 
 const segment = (leave: Point | null, arrive: Point | null, to: Point) => (leave && arrive ? `C ${leave.x} ${leave.y} ${arrive.x} ${arrive.y} ${to.x} ${to.y}` : `L ${to.x} ${to.y}`);
 
-const drawn = new WeakMap<ShownPiece, { camera: Camera; shapes: LineShape[] }>();
-
-/** All lines of a piece; made once for as long as neither the piece nor the camera changes. */
-export function lineShapes(piece: ShownPiece, camera: Camera): LineShape[] {
-  const known = drawn.get(piece);
-  if (known?.camera === camera) return known.shapes;
-  const shapes = allLines(piece.view).map((view) => lineShape(piece, view, camera));
-  drawn.set(piece, { camera, shapes });
-  return shapes;
+/** A box on screen, px. */
+export interface Box {
+  left: number;
+  right: number;
+  top: number;
+  bottom: number;
 }
+
+export const meet = (a: Box, b: Box) => a.left < b.right && b.left < a.right && a.top < b.bottom && b.top < a.bottom;
+
+interface Drawn {
+  camera: Camera;
+  shapes: LineShape[];
+  /** Around all lines; handles of a curve are never inside the curve. */
+  box: Box;
+  /** The lines are long enough on screen to be taken hold of one by one. */
+  roomy: boolean;
+}
+
+const known = new WeakMap<ShownPiece, Drawn>();
+
+/** Lines that are shorter than this on the average cannot be taken hold of one by one, px. */
+const APART = 15;
+
+/** A piece as it is drawn; made once for as long as neither the piece nor the camera changes. */
+export function drawn(piece: ShownPiece, camera: Camera): Drawn {
+  const old = known.get(piece);
+  if (old?.camera === camera) return old;
+  const shapes = allLines(piece.view).map((view) => lineShape(piece, view, camera));
+  const points = shapes.flatMap((e) => [e.from, e.to, ...(e.leave && e.arrive ? [e.leave, e.arrive] : [])]);
+  const box = { left: Infinity, right: -Infinity, top: Infinity, bottom: -Infinity };
+  for (const p of points) {
+    box.left = Math.min(box.left, p.x);
+    box.right = Math.max(box.right, p.x);
+    box.top = Math.min(box.top, p.y);
+    box.bottom = Math.max(box.bottom, p.y);
+  }
+  const length = shapes.reduce((sum, e) => sum + Math.hypot(e.to.x - e.from.x, e.to.y - e.from.y), 0);
+  const made = { camera, shapes, box, roomy: length > APART * shapes.length };
+  known.set(piece, made);
+  return made;
+}
+
+/** All lines of a piece. */
+export const lineShapes = (piece: ShownPiece, camera: Camera): LineShape[] => drawn(piece, camera).shapes;
 
 /** The outline and the cut-outs as one path, which is filled where there is cloth. */
 export function clothPath(piece: ShownPiece, camera: Camera): string {

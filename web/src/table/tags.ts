@@ -1,7 +1,7 @@
 import type { Point, RunView, SeamView } from "../api/types";
 import type { Camera } from "./camera";
 import { nameSpot } from "./nameSpot";
-import { type LineShape, lineKey, lineShapes, outward, pointOn } from "./shape";
+import { type Box, type LineShape, lineKey, lineShapes, meet, outward, pointOn } from "./shape";
 import type { ShownPattern } from "./shown";
 
 /** Where a letter tag lies on screen; a small one is a dot, which tells its letter when hovered. */
@@ -20,15 +20,7 @@ const SHORT = 26;
 /** Places along an edge that are tried one after the other. */
 const PLACES = [0.5, 0.35, 0.65, 0.22, 0.78];
 
-interface Box {
-  left: number;
-  right: number;
-  top: number;
-  bottom: number;
-}
-
 const around = (p: Point, w: number, h: number): Box => ({ left: p.x - w, right: p.x + w, top: p.y - h, bottom: p.y + h });
-const meet = (a: Box, b: Box) => a.left < b.right && b.left < a.right && a.top < b.bottom && b.top < a.bottom;
 
 /** The tags of all seams, side a and side b: none lies over another or over the name of a piece. */
 export function placeTags({ pieces, seams }: ShownPattern, camera: Camera): Map<string, [Tag | null, Tag | null]> {
