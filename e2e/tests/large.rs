@@ -103,8 +103,10 @@ async fn only_what_changes_is_drawn_again() {
     let pieces = desk.see("[...document.querySelectorAll('[data-piece]')].map((p) => Number(p.dataset.piece))").await;
     let piece = |k: usize| pieces[k].as_i64().expect("an id");
 
-    let (from, to) =
-        (desk.middle(&format!("[data-piece='{}'] [data-hit='piece']", piece(0))).await, desk.middle(&format!("[data-piece='{}'] [data-hit='piece']", piece(9))).await);
+    let (from, to) = (
+        desk.middle(&format!("[data-piece='{}'] [data-hit='piece']", piece(0))).await,
+        desk.middle(&format!("[data-piece='{}'] [data-hit='piece']", piece(9))).await,
+    );
     let along = |k: usize| {
         let t = k as f64 / EVENTS as f64;
         (from.0 + (to.0 - from.0) * t, from.1 + (to.1 - from.1) * t)
@@ -146,5 +148,8 @@ async fn only_what_changes_is_drawn_again() {
     desk.release().await;
     desk.until_step(1).await;
 
-    println!("60 pieces of 40 lines, main thread at the median of {EVENTS} events: hovering {hovering}, panning {panning}, dragging a corner {dragging}; trial answered in {:.1} ms", trial.as_f64().unwrap_or_default());
+    println!(
+        "60 pieces of 40 lines, main thread at the median of {EVENTS} events: hovering {hovering}, panning {panning}, dragging a corner {dragging}; trial answered in {:.1} ms",
+        trial.as_f64().unwrap_or_default()
+    );
 }

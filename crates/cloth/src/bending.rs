@@ -31,7 +31,12 @@ pub(crate) fn terms(scene: &Scene, hinges: &[Hinge], folds: &[Option<usize>], (e
 }
 
 /// Hinges that rest at an angle, out of those of the sewn mesh.
-pub(crate) fn folded(scene: &Scene, hinges: &[Hinge], folds: &[Option<usize>], (elements, gathers): (&[Element], &Gathers)) -> Vec<FoldedHinge> {
+pub(crate) fn folded(
+    scene: &Scene,
+    hinges: &[Hinge],
+    folds: &[Option<usize>],
+    (elements, gathers): (&[Element], &Gathers),
+) -> Vec<FoldedHinge> {
     let panel_of = panel_of_triangle(scene);
     let of = |(hinge, fold): (&Hinge, &Option<usize>)| {
         let fold = &scene.construction.folds[(*fold)?];

@@ -60,6 +60,9 @@ impl Construction {
         let gathers = |g: &Gather| {
             g.edges.iter().flatten().all(known) && g.shares.len() == g.edges.len() && g.shares.iter().all(|s| (0.02..=1.0).contains(s))
         };
-        self.gathers.iter().all(gathers) && self.folds.iter().all(folds) && self.tapes.iter().all(tapes) && self.stays.iter().all(|s| s.vertices.iter().all(known))
+        self.gathers.iter().all(gathers)
+            && self.folds.iter().all(folds)
+            && self.tapes.iter().all(tapes)
+            && self.stays.iter().all(|s| s.vertices.iter().all(known))
     }
 }

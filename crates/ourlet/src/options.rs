@@ -229,4 +229,7 @@ pub struct ServeOptions {
     /// Folder with demo costumes for an empty database.
     #[arg(long)]
     pub demo: Option<PathBuf>,
+    /// Drape the demo costumes in the background when they are loaded, so that the rail shows cloth.
+    #[arg(long)]
+    pub drape_demo: bool,
 }

@@ -11,11 +11,14 @@ pub fn run(options: ServeOptions) -> Result<ExitCode, String> {
     // more threads than processors: a large document that is read or written on one holds up no other answer
     let threads = 2 * std::thread::available_parallelism().map_or(1, usize::from).max(2);
     let runtime = tokio::runtime::Builder::new_multi_thread().worker_threads(threads).enable_all().build().map_err(|e| e.to_string())?;
-    runtime.block_on(serve(options))
+    let ended = runtime.block_on(serve(options));
+    // a drape in the background is no reason to stay
+    runtime.shutdown_timeout(std::time::Duration::from_millis(300));
+    ended
 }
 
 async fn serve(options: ServeOptions) -> Result<ExitCode, String> {
-    let config = server::Config { database_url: options.database, port: options.port, demo: options.demo };
+    let config = server::Config { database_url: options.database, port: options.port, demo: options.demo, drape_demo: options.drape_demo };
     let server = server::start(config).await.map_err(|e| e.to_string())?;
     say!("Ourlet is ready: http://{}", server.address);
     let mut ended = signal(SignalKind::terminate()).map_err(|e| e.to_string())?;

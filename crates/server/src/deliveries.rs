@@ -1,8 +1,8 @@
 //! Mesh files of the live drape.
 
-use crate::error::Failure;
-use crate::costumes::history;
 use crate::app::App;
+use crate::costumes::history;
+use crate::error::Failure;
 use axum::extract::{Path, Query, State};
 use axum::http::header;
 use axum::response::IntoResponse;

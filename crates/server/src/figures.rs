@@ -1,8 +1,8 @@
 //! Figures from elsewhere: stored once by content hash, corrected by sheets, shared by all costumes.
 
-use crate::error::Failure;
 use crate::app::App;
 use crate::background::off_the_async_threads;
+use crate::error::Failure;
 use axum::Json;
 use axum::body::Bytes;
 use axum::extract::rejection::BytesRejection;

@@ -7,16 +7,15 @@ mod app;
 mod assets;
 mod background;
 mod bodies;
-mod swatches;
 mod costumes;
 mod database;
 mod deliveries;
 mod demo;
-mod origin_guard;
 mod error;
 mod figures;
 mod fittings;
 mod forms;
+mod origin_guard;
 mod priority;
 mod protocol;
 mod rail;
@@ -25,15 +24,16 @@ mod samples;
 mod session;
 mod shelf;
 mod shown_body;
+mod swatches;
 mod types;
 
 pub use error::StartError;
 pub use types::typescript;
 
+use app::App;
 use axum::Router;
 use axum::extract::DefaultBodyLimit;
 use axum::routing::{get, post};
-use app::App;
 use std::net::{Ipv4Addr, SocketAddr};
 use std::path::PathBuf;
 use tokio::net::TcpListener;
@@ -48,6 +48,8 @@ pub struct Config {
     pub port: u16,
     /// Folder with the demo costumes, loaded once into an empty database.
     pub demo: Option<PathBuf>,
+    /// Whether costumes that were just loaded are draped in the background.
+    pub drape_demo: bool,
 }
 
 /// A server that listens but has not begun to answer.
@@ -61,13 +63,18 @@ pub struct Server {
 pub async fn start(config: Config) -> Result<Server, StartError> {
     priority::builders_give_way();
     let pool = database::connect(&config.database_url).await?;
-    if let Some(folder) = &config.demo {
-        demo::load(&pool, folder).await?;
-    }
+    let loaded = match &config.demo {
+        Some(folder) => demo::load(&pool, folder).await?,
+        None => Vec::new(),
+    };
     let at = SocketAddr::from((Ipv4Addr::LOCALHOST, config.port));
     let listener = TcpListener::bind(at).await.map_err(|e| StartError::Port(config.port, e))?;
     let address = listener.local_addr().map_err(|e| StartError::Port(config.port, e))?;
-    Ok(Server { listener, router: router(App::new(pool)), address })
+    let app = App::new(pool);
+    if config.drape_demo {
+        demo::drape_in_the_background(app.clone(), loaded);
+    }
+    Ok(Server { listener, router: router(app), address })
 }
 
 impl Server {

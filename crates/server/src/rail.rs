@@ -1,9 +1,9 @@
 //! The rail: productions and their costumes.
 
-use crate::costumes::{CostumeState, history, state};
-use crate::error::Failure;
 use crate::app::App;
 use crate::background::off_the_async_threads;
+use crate::costumes::{CostumeState, history, state};
+use crate::error::Failure;
 use axum::Json;
 use axum::extract::{Path, State};
 use costume::{Costume, FlatPicture, Refusal, flat_picture};

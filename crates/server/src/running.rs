@@ -1,5 +1,6 @@
 //! Drapes that are on the stand, saved every few seconds and found again when the server was stopped.
 
+use crate::database::json;
 use crate::error::Failure;
 use crate::protocol::Air;
 use costume::PieceId;
@@ -123,6 +124,22 @@ async fn store(
         grip,
         at_rest,
         mesh
+    )
+    .execute(pool)
+    .await?;
+    Ok(())
+}
+
+/// Stores the drape of a costume that has none yet.
+pub async fn store_first(pool: &PgPool, id: i64, fitting: &Fitting) -> Result<(), Failure> {
+    let bytes: Vec<u8> = fitting.positions.iter().flatten().flat_map(|v| v.to_le_bytes()).collect();
+    sqlx::query!(
+        "INSERT INTO running (costume, document, positions, grip, at_rest, mesh) VALUES ($1, $2, $3, '{}', $4, $5) ON CONFLICT DO NOTHING",
+        id,
+        json(&fitting.costume)? as _,
+        bytes,
+        fitting.at_rest,
+        fitting.mesh.as_ref().map(KeptMesh::to_bytes)
     )
     .execute(pool)
     .await?;

@@ -1,8 +1,8 @@
 //! Strip and drape sample of a cloth, for the fabric's card.
 
-use crate::error::Failure;
 use crate::app::App;
 use crate::background::off_the_async_threads;
+use crate::error::Failure;
 use axum::Json;
 use axum::extract::State;
 use costume::{Fabric, FabricId, Refusal};

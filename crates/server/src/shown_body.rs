@@ -1,9 +1,9 @@
 //! The body of a costume as the stand shows it: mesh, joints, parts, measures and tapes of a choice, kept or only tried.
 
-use crate::error::Failure;
-use crate::costumes::history;
 use crate::app::App;
 use crate::background::off_the_async_threads;
+use crate::costumes::history;
+use crate::error::Failure;
 use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::header;

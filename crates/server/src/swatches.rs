@@ -1,7 +1,7 @@
 //! The swatch book: cloths that ship, and own ones that were kept in it for all costumes.
 
-use crate::error::Failure;
 use crate::app::App;
+use crate::error::Failure;
 use axum::Json;
 use axum::extract::{Path, State};
 use costume::{CLOTH_VALUES, ClothValue, Fabric, Refusal, SWATCHES, Swatch};

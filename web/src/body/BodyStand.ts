@@ -9,6 +9,7 @@ import { handled, StandIns } from "./standins";
 import type { BodyTab, Point3 } from "./store";
 import { TapeLines } from "./tapes";
 import type { BodyView } from "./view";
+import { token } from "../ui/token";
 
 /** What the pointer does to the body on the stand. */
 export interface BodyHand {
@@ -36,8 +37,8 @@ export interface BodyLook {
   landmarks: LandmarkOffer[];
 }
 
-const PALE = new THREE.Color("#ffffff");
-const FADED = new THREE.Color("#a9bfd4");
+const PALE = new THREE.Color(token("white"));
+const FADED = new THREE.Color(token("faded"));
 const MODES = { move: "translate", turn: "rotate", scale: "scale" } as const;
 
 /** Joints, stand-ins and tapes around the body, and the pointer on them. */
@@ -65,7 +66,7 @@ export class BodyStand {
     this.group.add(this.joints.group, this.shapes.group, this.tapes.group, this.landmarks.group);
     this.handles = new TransformControls(camera, canvas);
     this.handles.size = 0.7;
-    this.handles.setColors("#a8323a", "#3f6a43", "#1f2a44", "#b99f57");
+    this.handles.setColors(token("axis-x"), token("axis-y"), token("axis-z"), token("tape-line"));
     this.handles.addEventListener("dragging-changed", (e) => {
       this.controls.enabled = e.value !== true;
       if (e.value !== true) this.reshaped(true);

@@ -1,12 +1,13 @@
 import * as THREE from "three";
 import { drawn } from "../stand/marks";
 import type { BoneShown } from "../api/types";
+import { token } from "../ui/token";
 
 /** Radius of the rings around a joint, m. */
 const RING = 0.1;
 const STEPS = 72;
 const THICK = 0.0018;
-const COLOURS = ["#a8323a", "#3f6a43", "#1f2a44"];
+const COLOURS = [token("axis-x"), token("axis-y"), token("axis-z")];
 /** How near the pointer must be, pixels. */
 const NEAR_JOINT = 13;
 const NEAR_RING = 9;
@@ -25,9 +26,9 @@ export class Joints {
   private dots: THREE.Sprite[] = [];
   private rings: { mesh: THREE.Mesh; points: THREE.Vector3[] }[] = [];
   private selected: string | null = null;
-  private plain = dotTexture("#fffdf8", "#1f2a44");
+  private plain = dotTexture(token("card"), token("ink"));
   private inks = COLOURS.map((color) => new THREE.MeshBasicMaterial({ color, depthTest: false, transparent: true }));
-  private chosen = dotTexture("#a8323a", "#fffdf8");
+  private chosen = dotTexture(token("thread"), token("card"));
 
   constructor() {
     this.group.visible = false;

@@ -1,6 +1,7 @@
 import * as THREE from "three";
 import { drawn } from "../stand/marks";
 import type { LandmarkOffer } from "../api/types";
+import { token } from "../ui/token";
 
 const NEAR = 12;
 
@@ -59,8 +60,8 @@ function diamondTexture(): THREE.Texture {
   return drawn(64, (g) => {
     g.translate(32, 32);
     g.rotate(Math.PI / 4);
-    g.fillStyle = "#f2e2b1";
-    g.strokeStyle = "#1f2a44";
+    g.fillStyle = token("tape");
+    g.strokeStyle = token("ink");
     g.lineWidth = 8;
     g.fillRect(-17, -17, 34, 34);
     g.strokeRect(-17, -17, 34, 34);
@@ -81,7 +82,7 @@ function labelSprite(text: string, before: boolean): THREE.Sprite {
     g.strokeStyle = "rgba(255,253,248,0.9)";
     const from = before ? 12 : 32;
     g.strokeText(text, from, 20);
-    g.fillStyle = "#1f2a44";
+    g.fillStyle = token("ink");
     g.fillText(text, from, 20);
   }
   const map = new THREE.CanvasTexture(c);

@@ -1,11 +1,12 @@
 import * as THREE from "three";
 import type { BoneShown, StandIn } from "../api/types";
+import { token } from "../ui/token";
 
 /** Simple shapes that the cloth meets in place of a part of the body; carried by bones. */
 export class StandIns {
   readonly group = new THREE.Group();
-  private material = new THREE.MeshStandardMaterial({ color: "#b99f57", roughness: 0.8, transparent: true, opacity: 0.62 });
-  private chosen = new THREE.MeshStandardMaterial({ color: "#a8323a", roughness: 0.8, transparent: true, opacity: 0.62 });
+  private material = new THREE.MeshStandardMaterial({ color: token("tape-line"), roughness: 0.8, transparent: true, opacity: 0.62 });
+  private chosen = new THREE.MeshStandardMaterial({ color: token("thread"), roughness: 0.8, transparent: true, opacity: 0.62 });
 
   show(shapes: StandIn[], bones: BoneShown[], selected: number | null) {
     for (const child of this.group.children) if (child instanceof THREE.Mesh) child.geometry.dispose();

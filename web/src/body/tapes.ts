@@ -1,6 +1,7 @@
 import * as THREE from "three";
 import type { Point3 } from "./store";
 import type { BodyView } from "./view";
+import { token } from "../ui/token";
 
 /** Half the width of a tape on the stand, m. */
 const HALF = 0.0035;
@@ -8,10 +9,10 @@ const HALF = 0.0035;
 /** Tapes over the body as yellow ribbons, and the points of the one that is being laid. */
 export class TapeLines {
   readonly group = new THREE.Group();
-  private ribbon = new THREE.MeshBasicMaterial({ color: "#e0b83a", side: THREE.DoubleSide, polygonOffset: true, polygonOffsetFactor: -4, polygonOffsetUnits: -4 });
-  private trial = new THREE.MeshBasicMaterial({ color: "#a8323a", side: THREE.DoubleSide, polygonOffset: true, polygonOffsetFactor: -6, polygonOffsetUnits: -6 });
+  private ribbon = new THREE.MeshBasicMaterial({ color: token("ribbon"), side: THREE.DoubleSide, polygonOffset: true, polygonOffsetFactor: -4, polygonOffsetUnits: -4 });
+  private trial = new THREE.MeshBasicMaterial({ color: token("thread"), side: THREE.DoubleSide, polygonOffset: true, polygonOffsetFactor: -6, polygonOffsetUnits: -6 });
   private dot = new THREE.SphereGeometry(0.006, 16, 12);
-  private dotMaterial = new THREE.MeshBasicMaterial({ color: "#a8323a" });
+  private dotMaterial = new THREE.MeshBasicMaterial({ color: token("thread") });
 
   show(view: BodyView | null, laying: Point3[] | null) {
     for (const child of this.group.children) if (child instanceof THREE.Mesh && child.geometry !== this.dot) child.geometry.dispose();

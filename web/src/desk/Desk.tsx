@@ -1,5 +1,4 @@
 import { useEffect, useMemo, useState } from "react";
-import { Group, Panel, Separator } from "react-resizable-panels";
 import { go } from "../place";
 import { useCostume } from "../api/costume";
 import { Search } from "../commands/Search";
@@ -12,6 +11,7 @@ import { Button } from "../ui/Button";
 import { Footer } from "./Footer";
 import { Header } from "./Header";
 import { History } from "./History";
+import { Split } from "./Split";
 import { desk } from "./store";
 import { Tape } from "./Tape";
 
@@ -45,15 +45,7 @@ export function Desk({ id }: { id: number }) {
       <Header state={state} actions={actions} socket={socket} />
       <Tape state={state} />
       <div className="flex min-h-0 flex-1">
-        <Group orientation="horizontal" className="min-w-0 flex-1">
-          <Panel defaultSize="57%" minSize="15%">
-            <Table state={state} actions={actions} />
-          </Panel>
-          <Separator className="w-[5px] bg-edge/60 transition-colors duration-150 hover:bg-thread" />
-          <Panel defaultSize="43%" minSize="15%">
-            <Stand state={state} actions={actions} socket={socket} />
-          </Panel>
-        </Group>
+        <Split table={<Table state={state} actions={actions} />} stand={<Stand state={state} actions={actions} socket={socket} />} />
         <Docket state={state} actions={actions} socket={socket} />
       </div>
       <Footer state={state} />

@@ -34,9 +34,11 @@ export function Header({ state, actions, socket }: Props) {
           {production?.name ?? "Rail"}
         </button>
         <span className="text-ink-soft">/</span>
+        <h1>
         <button type="button" className="font-semibold hover:underline" title="Rename the costume" data-name onClick={() => setRenaming(true)}>
           {state.costume.name}
         </button>
+        </h1>
       </nav>
       <Saved state={state} />
       <div className="ml-auto flex items-center gap-2">

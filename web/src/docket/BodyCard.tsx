@@ -20,10 +20,18 @@ export function BodyCard(props: DocketProps) {
           </Tabs.Trigger>
         ))}
       </Tabs.List>
-      {tab === "measures" && <MeasureCards {...props} />}
-      {tab === "pose" && <PoseCards {...props} />}
-      {tab === "tape" && <TapeCards {...props} />}
-      {tab === "contact" && <ContactCards {...props} />}
+      <Tabs.Content value="measures" className="flex flex-col gap-2.5">
+        <MeasureCards {...props} />
+      </Tabs.Content>
+      <Tabs.Content value="pose" className="flex flex-col gap-2.5">
+        <PoseCards {...props} />
+      </Tabs.Content>
+      <Tabs.Content value="tape" className="flex flex-col gap-2.5">
+        <TapeCards {...props} />
+      </Tabs.Content>
+      <Tabs.Content value="contact" className="flex flex-col gap-2.5">
+        <ContactCards {...props} />
+      </Tabs.Content>
     </Tabs.Root>
   );
 }

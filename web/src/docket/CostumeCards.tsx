@@ -10,6 +10,7 @@ import { AskName } from "../ui/AskName";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { NumberField } from "../ui/NumberField";
+import { token } from "../ui/token";
 
 const FINENESS = [
   ["toile", "Toile · 20 mm"],
@@ -47,7 +48,7 @@ function AddFabric({ state, actions }: Pick<DocketProps, "state" | "actions">) {
           start={`Fabric ${state.costume.fabrics.length + 1}`}
           confirm="Add"
           onClose={() => setNaming(false)}
-          onDone={(name) => actions.edit({ do: "add-fabric", name, swatch: "calico", colour: "#e9dfc8" })}
+          onDone={(name) => actions.edit({ do: "add-fabric", name, swatch: "calico", colour: token("calico") })}
         />
       )}
     </>

@@ -12,10 +12,16 @@ import { CostumeCard } from "./CostumeCard";
 
 type Asking = { what: "costume"; production: RailProduction } | { what: "rename-production"; production: RailProduction } | { what: "rename"; costume: RailCostume } | { what: "production" };
 
+/** How often the rail is read again while costumes are draped in the background, ms. */
+const YOUNG = 4000;
+
+/** Some costume has no picture of cloth yet. */
+const isYoung = (rail: RailProduction[] | undefined) => rail?.some((p) => p.costumes.some((c) => c.pieces > 0 && c.fitting === null && c.draped_at === null)) ?? false;
+
 /** The home screen: productions with their costumes side by side. */
 export function Rail() {
   const client = useQueryClient();
-  const rail = useQuery({ queryKey: ["rail"], queryFn: () => get<RailProduction[]>("/api/rail"), refetchOnMount: "always" });
+  const rail = useQuery({ queryKey: ["rail"], queryFn: () => get<RailProduction[]>("/api/rail"), refetchOnMount: "always", refetchInterval: (q) => (isYoung(q.state.data) ? YOUNG : false) });
   const [asking, setAsking] = useState<Asking | null>(null);
   const act = async (work: () => Promise<unknown>) => {
     try {

@@ -13,6 +13,7 @@ import { type Overlay, Overlays } from "./overlays";
 import { drawsInSoftware, quality } from "./quality";
 import { type Rim, Rims } from "./rims";
 import { tensionColour } from "./ramp";
+import { token } from "../ui/token";
 
 export type ViewName = "front" | "side" | "back" | "three-quarter";
 const DIRECTIONS: Record<ViewName, [number, number, number]> = { front: [0, 0.04, 1], side: [1, 0.04, 0], back: [0, 0.04, -1], "three-quarter": [0.55, 0.12, 0.85] };
@@ -31,7 +32,7 @@ export class StandScene {
   private flags = new THREE.Group();
   private tensionMaterial = new THREE.MeshStandardMaterial({ vertexColors: true, roughness: 0.95, side: THREE.DoubleSide });
   private software = drawsInSoftware();
-  private linen = new THREE.MeshStandardMaterial({ color: "#d5cfc4", roughness: 0.9, vertexColors: true });
+  private linen = new THREE.MeshStandardMaterial({ color: token("linen"), roughness: 0.9, vertexColors: true });
   private dirty = true;
   /** The next frame is asked for. */
   private asked = false;
@@ -47,12 +48,12 @@ export class StandScene {
   private showsTension = false;
   private groups: { start: number; count: number; material: number }[] = [];
   private spans: PieceSpan[] = [];
-  private marks = { selected: new PieceOutline("#a8323a"), hovered: new PieceOutline("#1f2a44") };
+  private marks = { selected: new PieceOutline(token("thread")), hovered: new PieceOutline(token("ink")) };
   private marked: { selected: PieceId | null; hovered: PieceId | null } = { selected: null, hovered: null };
-  private pins = new THREE.Points(new THREE.BufferGeometry(), new THREE.PointsMaterial({ color: "#a8323a", size: 9, sizeAttenuation: false, depthTest: false, map: headTexture(), transparent: true }));
+  private pins = new THREE.Points(new THREE.BufferGeometry(), new THREE.PointsMaterial({ color: token("thread"), size: 9, sizeAttenuation: false, depthTest: false, map: headTexture(), transparent: true }));
   private pinned: number[] = [];
-  private hands = new THREE.Points(new THREE.BufferGeometry(), new THREE.PointsMaterial({ color: "#2f6f8f", size: 11, sizeAttenuation: false, depthTest: false, map: headTexture(), transparent: true }));
-  private trouble = flagSprite("!", "#b3541e");
+  private hands = new THREE.Points(new THREE.BufferGeometry(), new THREE.PointsMaterial({ color: token("hand"), size: 11, sizeAttenuation: false, depthTest: false, map: headTexture(), transparent: true }));
+  private trouble = flagSprite("!", token("alarm"));
   private overlays = new Overlays();
   private rims = new Rims();
   private rimLooks: Rim[] = [];
@@ -339,7 +340,7 @@ export class StandScene {
     for (const flag of this.flags.children) dispose(flag);
     this.flags.clear();
     crossings.forEach((c, i) => {
-      const sprite = flagSprite(String(i + 1), "#9c3a22");
+      const sprite = flagSprite(String(i + 1), token("brick"));
       sprite.position.set(...c.at);
       this.flags.add(sprite);
     });

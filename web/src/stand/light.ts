@@ -1,9 +1,10 @@
 import * as THREE from "three";
+import { token } from "../ui/token";
 
 /** Soft studio light: a warm key from the upper left, a cool rim from behind, sky and floor. Colours and strengths. */
-export const KEY = { colour: "#fff6ea", strength: 2.0, from: [-1.3, 4.2, 2.4], at: [0, 0.9, 0] } as const;
-export const RIM = { colour: "#dfe8ff", strength: 0.8, from: [2.2, 2.2, -2.4], at: [0, 0, 0] } as const;
-export const ROOM = { sky: "#fbf9f4", floor: "#c4bbab", strength: 1.5 } as const;
+export const KEY = { colour: token("daylight"), strength: 2.0, from: [-1.3, 4.2, 2.4], at: [0, 0.9, 0] } as const;
+export const RIM = { colour: token("skylight"), strength: 0.8, from: [2.2, 2.2, -2.4], at: [0, 0, 0] } as const;
+export const ROOM = { sky: token("room-sky"), floor: token("room-floor"), strength: 1.5 } as const;
 
 /** Adds the lights, the backdrop and a soft shade on the floor. */
 export function lightStudio(scene: THREE.Scene) {
@@ -40,7 +41,7 @@ function floorShade(): THREE.Mesh {
   return shade;
 }
 
-const WALL = ["#f6f3ec", "#d6cfc1"] as const;
+const WALL = [token("wall-high"), token("wall-low")] as const;
 
 /** The wall behind the stand, lighter above, drawn behind everything. */
 function backdrop(): THREE.Mesh {

@@ -1,6 +1,7 @@
 import * as THREE from "three";
 import type { Fabric, Look } from "../api/types";
 import { canvas, hash, printTexture, repeating } from "./prints";
+import { token } from "../ui/token";
 
 /** Surface of a cloth: its relief over one repeat (0 to 1), the repeat in m, and how it takes light. */
 interface Surface {
@@ -64,14 +65,14 @@ export function clothMaterial(fabric: Fabric, look: Look, grain: number): THREE.
   for (const texture of [map, bumpMap]) if (texture) texture.rotation = turn;
   const clear = surface.opacity < 1;
   const material = new THREE.MeshPhysicalMaterial({
-    color: map ? "#ffffff" : fabric.colour,
+    color: map ? token("white") : fabric.colour,
     map,
     bumpMap,
     bumpScale: surface.bump,
     roughness: surface.roughness,
     sheen: surface.sheen,
     sheenRoughness: surface.sheenRoughness,
-    sheenColor: new THREE.Color(fabric.colour).lerp(new THREE.Color("#ffffff"), 0.45),
+    sheenColor: new THREE.Color(fabric.colour).lerp(new THREE.Color(token("white")), 0.45),
     clearcoat: surface.coat,
     clearcoatRoughness: 0.4,
     transparent: clear,

@@ -1,4 +1,5 @@
 import * as THREE from "three";
+import { token } from "../ui/token";
 
 /** A picture drawn once on a small canvas, for points and sprites. */
 export function drawn(size: number, draw: (g: CanvasRenderingContext2D) => void): THREE.Texture {
@@ -15,7 +16,7 @@ export function drawn(size: number, draw: (g: CanvasRenderingContext2D) => void)
 /** The head of a pin or of a hand that holds cloth. */
 export function headTexture(): THREE.Texture {
   return drawn(32, (g) => {
-    g.fillStyle = "#ffffff";
+    g.fillStyle = token("white");
     g.strokeStyle = "#00000066";
     g.lineWidth = 3;
     g.beginPath();
@@ -32,10 +33,10 @@ export function flagSprite(sign: string, colour: string): THREE.Sprite {
     g.beginPath();
     g.arc(32, 32, 29, 0, 7);
     g.fill();
-    g.strokeStyle = "#fffdf8";
+    g.strokeStyle = token("card");
     g.lineWidth = 4;
     g.stroke();
-    g.fillStyle = "#fffdf8";
+    g.fillStyle = token("card");
     g.font = "600 32px 'IBM Plex Mono'";
     g.textAlign = "center";
     g.textBaseline = "middle";

@@ -1,6 +1,7 @@
 import * as THREE from "three";
 import type { PieceSpan } from "../api/types";
 import { boundary, forget, lineMaterial } from "./outlines";
+import { token } from "../ui/token";
 
 /** What can be drawn over the cloth. */
 export type Overlay = "mesh" | "grain" | "seams";
@@ -8,8 +9,8 @@ export type Overlay = "mesh" | "grain" | "seams";
 /** Lines over the cloth that share its moving positions: the mesh, and the edges of all pieces. */
 export class Overlays {
   readonly group = new THREE.Group();
-  private mesh = new THREE.LineSegments(new THREE.BufferGeometry(), lineMaterial("#1f2a44", 0.35));
-  private seams = new THREE.LineSegments(new THREE.BufferGeometry(), lineMaterial("#2b2620", 0.5));
+  private mesh = new THREE.LineSegments(new THREE.BufferGeometry(), lineMaterial(token("ink"), 0.35));
+  private seams = new THREE.LineSegments(new THREE.BufferGeometry(), lineMaterial(token("seam-line"), 0.5));
   private shown: ReadonlySet<Overlay> = new Set();
   private cloth: THREE.BufferGeometry | null = null;
   private spans: PieceSpan[] = [];

@@ -1,4 +1,4 @@
-import { useEffect, useLayoutEffect, useRef, useState } from "react";
+import { useCallback, useEffect, useLayoutEffect, useRef, useState } from "react";
 import type { CostumeActions } from "../api/costume";
 import { useOutbox } from "../api/outbox";
 import type { CostumeState } from "../api/types";
@@ -37,9 +37,15 @@ export function Paper({ state, pattern, actions }: Props) {
   newest.current = pieces;
   const sized = useRef(size);
   sized.current = size;
+  // a view of all pieces stays one when the room changes, until the designer moves it
+  const fitted = useRef<Camera | null>(null);
+  const showAll = useCallback(() => {
+    fitted.current = fit(newest.current, sized.current.width, sized.current.height);
+    setCamera(fitted.current);
+  }, []);
   useEffect(() => {
-    if (fits > 0) setCamera(fit(newest.current, sized.current.width, sized.current.height));
-  }, [fits]);
+    if (fits > 0) showAll();
+  }, [fits, showAll]);
 
   useLayoutEffect(() => {
     const frame = svg.current?.parentElement;
@@ -50,9 +56,10 @@ export function Paper({ state, pattern, actions }: Props) {
   }, []);
 
   const ready = size.width > 0;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another size is what it is for
   useEffect(() => {
-    if (ready && !camera) setCamera(fit(pieces, size.width, size.height));
-  }, [ready, camera, pieces, size]);
+    if (ready && (!camera || camera === fitted.current)) showAll();
+  }, [ready, size, showAll]);
 
   const seen = useRef<number | null>(null);
   const count = pieces.length;

@@ -18,7 +18,7 @@ export const Tray = memo(function Tray() {
           <button
             type="button"
             aria-pressed={tool === own}
-            aria-label={name}
+            aria-keyshortcuts={key}
             data-tool={own}
             onClick={() => own && desk.take(own)}
             className={`flex h-8 items-center gap-1.5 rounded-lg px-2.5 font-medium ${tool === own ? "bg-tape text-ink" : "hover:bg-card/10"}`}

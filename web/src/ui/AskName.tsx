@@ -38,7 +38,7 @@ export function AskName({ title, label, start = "", confirm, onDone, onClose }: 
                 value={name}
                 onChange={(e) => setName(e.target.value)}
                 onFocus={(e) => e.target.select()}
-                className="mt-1 block h-9 w-full rounded-md border border-edge bg-white px-2 text-ink"
+                className="mt-1 block h-9 w-full rounded-md border border-line bg-white px-2 text-ink"
               />
             </label>
             <div className="mt-4 flex justify-end gap-2">

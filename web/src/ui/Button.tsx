@@ -3,7 +3,7 @@ import type { ComponentProps } from "react";
 type Kind = "plain" | "main" | "quiet";
 
 const looks: Record<Kind, string> = {
-  plain: "border border-edge bg-card hover:bg-paper",
+  plain: "border border-line bg-card hover:bg-paper",
   main: "bg-ink text-card hover:bg-ink/90",
   quiet: "hover:bg-ink/5",
 };

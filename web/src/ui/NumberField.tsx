@@ -33,7 +33,7 @@ export function NumberField({ label, value, unit, plain, step, narrow = false, o
   return (
     <label className="flex items-center justify-between gap-2 py-0.5 text-ink-soft">
       {label}
-      <span className={`flex h-8 shrink-0 items-center ${narrow ? "w-[86px]" : "w-[104px]"} rounded-md border border-edge bg-white pr-2 focus-within:border-ink`}>
+      <span className={`flex h-8 shrink-0 items-center ${narrow ? "w-[86px]" : "w-[104px]"} rounded-md border border-line bg-white pr-2 focus-within:border-ink`}>
         <input
           aria-label={label}
           className="figures w-full bg-transparent px-2 text-right text-ink outline-none"

@@ -1,19 +1,19 @@
 //! Live drapes: one thread per open costume, watched by any number of windows.
 
+mod events;
 mod frames;
-mod motion;
 mod manipulation;
+mod motion;
 mod persistence;
 mod socket;
-mod events;
 mod thread;
 
 pub use socket::socket;
 
 use crate::costumes::pattern_view::PatternView;
 use crate::costumes::{CostumeChange, Document, Shown};
-use crate::protocol::{Air, Event};
 use crate::forms::Forms;
+use crate::protocol::{Air, Event};
 use costume::{Edit, Refusal, apply_on};
 use std::collections::HashMap;
 use std::sync::mpsc::{self, Receiver};
@@ -129,6 +129,11 @@ impl Sessions {
         let session = thread::start(self.clone(), shown);
         running.insert(shown.id, session.clone());
         Ok(session)
+    }
+
+    /// Whether a costume has a session.
+    pub fn is_open(&self, id: i64) -> bool {
+        self.lock().contains_key(&id)
     }
 
     /// Ends a session unless an order has come meanwhile, which is returned.

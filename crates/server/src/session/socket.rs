@@ -1,11 +1,11 @@
 //! One window's connection to a live drape. A slow window gets the newest frame, not a backlog.
 
 use super::{Latest, Order, Session};
-use crate::error::Failure;
-use crate::costumes::history;
-use crate::protocol::{Command, Event};
 use crate::app::App;
 use crate::background::off_the_async_threads;
+use crate::costumes::history;
+use crate::error::Failure;
+use crate::protocol::{Command, Event};
 use axum::extract::ws::{Message, WebSocket, WebSocketUpgrade};
 use axum::extract::{Path, State};
 use axum::response::Response;

@@ -1,12 +1,12 @@
 //! The session thread: takes orders, steps the simulation, publishes frames. Never runs on the async threads.
 
-use super::motion::Going;
 use super::manipulation::Hands;
+use super::motion::Going;
 use super::{Latest, Order, Session, Sessions};
 use crate::costumes::Shown;
+use crate::forms::Forms;
 use crate::protocol::{Air, Command};
 use crate::running::Keeper;
-use crate::forms::Forms;
 use cloth::{Drape, Phase};
 use costume::{Costume, PieceId, Refusal};
 use std::collections::BTreeSet;
