@@ -186,7 +186,7 @@ impl Desk {
     pub async fn on_edge(&self, piece: i64, edge: i64, share: f64) -> (f64, f64) {
         let selector = json!(format!("[data-piece='{piece}'] [data-hit='edge'][data-edge='{edge}']"));
         let find = format!(
-            "(() => {{ const e = document.querySelector({selector}); const p = e.getPointAtLength(e.getTotalLength() * {share}); const b = e.ownerSVGElement.getBoundingClientRect(); return [p.x + b.x, p.y + b.y]; }})()"
+            "(() => {{ const e = document.querySelector({selector}); const p = e.getPointAtLength(e.getTotalLength() * {share}).matrixTransform(e.getScreenCTM()); return [p.x, p.y]; }})()"
         );
         let at = self.see(&find).await;
         (at[0].as_f64().expect("a number"), at[1].as_f64().expect("a number"))

@@ -30,11 +30,18 @@ async fn from_the_rail_to_a_garment_file() {
     desk.stage("join").await;
     desk.click("[data-seam-row='C']").await;
     desk.click("[data-unpick]").await;
-    desk.until_step(1).await;
+    desk.until_step(2).await;
     assert_eq!(desk.see("document.querySelectorAll('[data-seam-row]').length").await, 3);
     desk.click_at(desk.on_edge(101, 103, 0.4).await).await;
     desk.click_at(desk.on_edge(110, 118, 0.4).await).await;
-    desk.until_step(2).await;
+    desk.until_step(3).await;
+    // the step that was taken back stays, and any step can be gone to
+    desk.key('h').await;
+    desk.click("[data-history='4'] [data-history-step='1']").await;
+    desk.until_step(1).await;
+    desk.click("[data-history-step='3']").await;
+    desk.until_step(3).await;
+    desk.click("[aria-label='Close the history']").await;
     desk.until("document.querySelector('[data-seam-row=C]')").await;
 
     // drape until it rests by itself

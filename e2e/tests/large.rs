@@ -136,14 +136,14 @@ async fn only_what_changes_is_drawn_again() {
     let node = desk.see(&format!("document.querySelectorAll(\"[data-piece='{}'] [data-corner]\")[10].dataset.corner", piece(5))).await;
     let corner = format!("[data-piece='{}'] [data-corner='{}']", piece(5), node.as_str().expect("an id"));
     let at = desk.middle(&corner).await;
-    desk.hold(at, (at.0 + 8.0, at.1 + 2.0)).await;
+    desk.hold(at, (at.0 + 21.0, at.1 - 17.0)).await;
     desk.until("window.trials.length > 0").await;
     watch(&desk).await;
-    desk.move_to((at.0 + 10.0, at.1 + 3.0)).await;
+    desk.move_to((at.0 + 28.0, at.1 - 26.0)).await;
     desk.until("window.seen.pieces.size > 0").await;
     let (_, redrawn) = changed(&desk).await;
     assert_eq!(redrawn, [piece(5).to_string()], "only the piece whose corner moves");
-    let dragging = busy_for_each(&desk, |k| (at.0 + 8.0 + (k % 5) as f64, at.1 + (k % 3) as f64)).await;
+    let dragging = busy_for_each(&desk, |k| (at.0 + 21.0 + (k % 5) as f64, at.1 - 17.0 - (k % 3) as f64)).await;
     let trial = desk.see("[...window.trials].sort((a, b) => a - b)[Math.floor(window.trials.length / 2)]").await;
     desk.release().await;
     desk.until_step(1).await;

@@ -105,7 +105,7 @@ fn merged(mut state: Value, change: &Value) -> Value {
         state["pattern"][key] = list(&state["pattern"][key], &change[&format!("shown_{key}")]);
     }
     state["costume"] = costume;
-    for key in ["step", "version", "can_undo", "can_redo", "faults"] {
+    for key in ["step", "version", "can_undo", "can_redo", "diagnostics"] {
         state[key] = change[key].clone();
     }
     state
@@ -156,7 +156,7 @@ fn an_edit_sent_twice_counts_once_and_a_stale_one_is_not_carried_out() {
     }
     let stale = server.edit(id, 0, "another key", moved(&state, 90.0));
     assert_eq!(stale.status, 409);
-    assert!(stale.json()["refusal"]["mend"].as_str().is_some_and(|m| !m.is_empty()));
+    assert!(stale.json()["refusal"]["remedy"].as_str().is_some_and(|m| !m.is_empty()));
     assert_eq!(at(&server.costume(id)), 70.0);
 }
 
@@ -189,7 +189,7 @@ fn refused_edits_name_the_item_and_change_nothing() {
         assert_eq!(answer.status, 422, "{}", answer.text());
         assert!(refusal["item"].as_str().is_some_and(|t| t.contains(item)), "{refusal}");
         assert!(refusal["reason"].as_str().is_some_and(|t| t.contains(reason)), "{refusal}");
-        assert!(refusal["mend"].as_str().is_some_and(|t| !t.is_empty()), "{refusal}");
+        assert!(refusal["remedy"].as_str().is_some_and(|t| !t.is_empty()), "{refusal}");
     }
     let nonsense = server.post(&format!("/api/costumes/{id}/edits"), &json!({ "base": 0, "key": "x", "edit": { "do": "explode" } }));
     assert!((400..500).contains(&nonsense.status));
@@ -219,7 +219,7 @@ fn what_the_database_could_not_take_is_refused_with_a_reason() {
     ];
     for (k, answer) in answers.iter().enumerate() {
         assert_eq!(answer.status, 422, "request {k}: {}", answer.text());
-        assert!(answer.json()["refusal"]["mend"].as_str().is_some_and(|t| !t.is_empty()), "request {k}: {}", answer.text());
+        assert!(answer.json()["refusal"]["remedy"].as_str().is_some_and(|t| !t.is_empty()), "request {k}: {}", answer.text());
     }
     assert_eq!(server.costume(id), before);
 }

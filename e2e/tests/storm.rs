@@ -68,7 +68,7 @@ async fn a_storm_of_tugs_edits_and_cloths_breaks_nothing_and_loses_nothing() {
     let id = desk.take_off_rail("Raker's tabard").await;
     desk.take_coarse_mesh().await;
     desk.until_activity(&["hung"]).await;
-    desk.see("(window.faults = [], window.addEventListener('error', (e) => window.faults.push(e.message)), true)").await;
+    desk.see("(window.diagnostics = [], window.addEventListener('error', (e) => window.diagnostics.push(e.message)), true)").await;
     desk.click("[data-run]").await;
     desk.until_activity(&["falling", "at-rest"]).await;
     desk.click("[data-tug]").await;
@@ -92,7 +92,7 @@ async fn a_storm_of_tugs_edits_and_cloths_breaks_nothing_and_loses_nothing() {
     let grown = desk.server.memory() - warm;
     println!("{acts} acts in {seconds} s; the server grew by {grown:.1} MB from {warm:.1} MB");
     assert!(grown < 60.0, "the server grew by {grown:.1} MB from {warm:.1} MB");
-    assert_eq!(desk.see("window.faults.join()").await, "");
+    assert_eq!(desk.see("window.diagnostics.join()").await, "");
     for name in ["Fastest point", "Largest stretch"] {
         assert!(number(&desk, name).await.is_finite());
     }

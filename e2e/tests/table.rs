@@ -292,7 +292,7 @@ async fn the_keyboard_alone_moves_a_corner_sews_two_edges_and_drapes() {
     // the right side of the front and the left side of the back, which are sewn already: unpicked first, then sewn by J
     desk.click("[data-seam-row='C']").await;
     desk.key(Key::Delete.into()).await;
-    desk.until_step(1).await;
+    desk.until_step(2).await;
     // out of every selection, then into the front: its corner, the edge, the next corner, the right side
     desk.see("document.querySelector('[data-table]').focus()").await;
     desk.key(tab()).await;
@@ -310,7 +310,7 @@ async fn the_keyboard_alone_moves_a_corner_sews_two_edges_and_drapes() {
         desk.key(tab()).await;
     }
     desk.key('j').await;
-    desk.until_step(2).await;
+    desk.until_step(3).await;
     let seams = desk.server.costume(id)["costume"]["seams"].clone();
     let new = seams.as_array().expect("seams").last().expect("the new one").clone();
     assert_eq!((&new["a"][0]["line"], &new["b"][0]["line"]), (&serde_json::json!(103), &serde_json::json!(118)));

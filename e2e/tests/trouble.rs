@@ -1,4 +1,4 @@
-//! Trouble on the stand is told with its piece, its cause and a mend that works.
+//! Trouble on the stand is told with its piece, its cause and a remedy that works.
 
 use e2e::desk;
 use serde_json::{Value, json};
@@ -47,7 +47,7 @@ async fn a_seam_that_does_not_close_is_named_and_its_piece_hung_again() {
     desk.until_activity(&["closing", "falling"]).await;
     desk.until_activity(&["at-rest"]).await;
     assert!(desk.text("[data-trouble]").await.contains("stays open by"));
-    // on the narrowest part of its mend list: nothing the designer did is lost
+    // on the narrowest part of its remedy list: nothing the designer did is lost
     let row = desk.server.costume(id);
     assert_eq!(row["step"], 0);
 }

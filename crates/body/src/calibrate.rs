@@ -13,8 +13,11 @@ const BREAST: (f64, f64) = (0.5, 1.6);
 /// A measure that could not be met, cm.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Remaining {
+    /// Which measure.
     pub measure: Measure,
+    /// What was wanted, cm.
     pub asked: f64,
+    /// What the tape reads on the finished surface, cm.
     pub measured: f64,
 }
 

@@ -8,10 +8,12 @@ pub fn smin(a: f64, b: f64, k: f64) -> f64 {
     a.min(b) - h * h * h * k / 6.0
 }
 
+/// Smooth maximum: rounds the corner between two distances over a width of k.
 pub fn smax(a: f64, b: f64, k: f64) -> f64 {
     -smin(-a, -b, k)
 }
 
+/// 0 below a, 1 above b, a smooth cubic between.
 pub fn smoothstep(a: f64, b: f64, x: f64) -> f64 {
     let t = ((x - a) / (b - a)).clamp(0.0, 1.0);
     t * t * (3.0 - 2.0 * t)
@@ -20,7 +22,9 @@ pub fn smoothstep(a: f64, b: f64, x: f64) -> f64 {
 /// An ellipsoid, or a drop when the radius above its centre differs.
 #[derive(Clone, Copy, Debug)]
 pub struct Ellipsoid {
+    /// cm.
     pub centre: DVec3,
+    /// Half axes, cm.
     pub radii: DVec3,
     pub above: Option<f64>,
     /// Columns are the local axes.
@@ -28,6 +32,7 @@ pub struct Ellipsoid {
 }
 
 impl Ellipsoid {
+    /// Signed distance, cm: exact at the surface, first order elsewhere.
     pub fn distance(&self, p: DVec3) -> f64 {
         let mut q = p - self.centre;
         if let Some(axes) = self.axes {

@@ -17,10 +17,13 @@ const ARM_ANGLE: f64 = 40.0;
 
 /// What the parts are built from: a template, its height warp and its multipliers.
 pub struct Shape<'a> {
+    /// The tables it is shaped by.
     pub template: &'a Template,
+    /// cm.
     pub stature: f64,
     /// Stature over template stature.
     pub f: f64,
+    /// Heights of the template to heights of this body.
     pub warp: Pchip,
     multipliers: &'a BTreeMap<String, f64>,
 }

@@ -11,7 +11,8 @@ use std::collections::BTreeMap;
 
 /// A measure as asked and as taken on the finished body, mm.
 #[derive(Clone, Copy, Debug, PartialEq)]
-pub struct Taken {
+pub struct Measurement {
+    /// Which measure.
     pub measure: Measure,
     /// None on a figure that was not made to measure.
     pub asked: Option<f64>,
@@ -21,7 +22,7 @@ pub struct Taken {
     pub plane: Option<(f64, [f64; 3])>,
 }
 
-impl Taken {
+impl Measurement {
     /// By how much the finished body misses what was asked, mm.
     pub fn off(&self) -> f64 {
         self.asked.map_or(0.0, |asked| self.measured - asked)
@@ -30,21 +31,27 @@ impl Taken {
 
 /// A body standing on y = 0 in its neutral pose, facing +z, its left at +x.
 #[derive(Clone, Debug)]
-pub struct Figure {
+pub struct Body {
     /// Key and name of the size it is based on.
     pub key: String,
+    /// Of the size or the imported figure.
     pub name: String,
+    /// The skin in the neutral pose, m.
     pub surface: Surface,
+    /// Bones and weights that move the skin.
     pub rig: Rig,
+    /// Where pieces hang, in the neutral pose.
     pub stations: Vec<Station>,
-    pub taken: Vec<Taken>,
+    /// What the tape reads on the skin.
+    pub taken: Vec<Measurement>,
     /// Measures that could not be met to the millimetre, as the field measures them, cm.
     pub unmet: Vec<Remaining>,
     /// Keys of the parts that have skin, and the part of every vertex; one part at least.
     pub parts: Vec<String>,
+    /// Index of the part that each vertex belongs to.
     pub part_of_vertex: Vec<u8>,
     /// A skin with fewer triangles for contact, when the full one is heavy.
-    pub light: Option<Light>,
+    pub light: Option<ContactLod>,
     /// Motions that came with it.
     pub clips: Vec<Clip>,
     /// Landmarks of a figure from elsewhere, mm.
@@ -53,7 +60,8 @@ pub struct Figure {
 
 /// A skin over some of the vertices.
 #[derive(Clone, Debug, PartialEq)]
-pub struct Light {
+pub struct ContactLod {
+    /// Vertices of the full skin that it keeps.
     pub vertices: Vec<u32>,
     /// Of `vertices`.
     pub triangles: Vec<[u32; 3]>,
@@ -62,31 +70,35 @@ pub struct Light {
 /// Joint rotations frame by frame, 30 in a second.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Clip {
+    /// As it stands in the file.
     pub name: String,
+    /// By frame, the rotation of every bone within its parent.
     pub frames: Vec<Vec<DQuat>>,
 }
 
 /// A figure in a pose, its lowest point on the floor.
 #[derive(Clone, Debug)]
-pub struct Posed {
+pub struct PosedBody {
+    /// The skin in this pose, m.
     pub surface: Surface,
+    /// Where pieces hang in this pose.
     pub stations: Vec<Station>,
     /// Motion of every bone from the neutral pose.
     pub placed: Vec<DAffine3>,
 }
 
-impl Figure {
+impl Body {
     /// The figure in a pose within the limits of its joints.
-    pub fn posed(&self, pose: &Pose) -> Result<Posed, PoseFault> {
+    pub fn posed(&self, pose: &Pose) -> Result<PosedBody, PoseFault> {
         pose.check(&self.rig.skeleton)?;
         Ok(self.stand(&self.rig.skeleton.rotations(pose)))
     }
 
     /// The figure with given joint rotations.
-    pub fn stand(&self, rotations: &[DQuat]) -> Posed {
+    pub fn stand(&self, rotations: &[DQuat]) -> PosedBody {
         let mut placed = self.rig.skeleton.place(rotations);
         if rotations.iter().all(|q| *q == DQuat::IDENTITY) {
-            return Posed { surface: self.surface.clone(), stations: self.stations.clone(), placed };
+            return PosedBody { surface: self.surface.clone(), stations: self.stations.clone(), placed };
         }
         let mut surface = self.rig.posed(&self.surface, &placed);
         let lift = lowest(&self.surface) - lowest(&surface);
@@ -94,14 +106,14 @@ impl Figure {
         let lift = DAffine3::from_translation(DVec3::Y * f64::from(lift));
         placed.iter_mut().for_each(|m| *m = lift * *m);
         let carried = |s: &Station| s.bone.map_or_else(|| s.clone(), |b| s.moved(&placed[b]));
-        Posed { surface, stations: self.stations.iter().map(carried).collect(), placed }
+        PosedBody { surface, stations: self.stations.iter().map(carried).collect(), placed }
     }
 }
 
-impl Figure {
+impl Body {
     /// The skin for contact in a pose, with the vertex of the full skin behind every one.
-    pub fn contact_skin(&self, posed: &Posed) -> (Surface, Vec<u32>) {
-        let Some(Light { vertices, triangles }) = &self.light else {
+    pub fn contact_skin(&self, posed: &PosedBody) -> (Surface, Vec<u32>) {
+        let Some(ContactLod { vertices, triangles }) = &self.light else {
             return (posed.surface.clone(), (0..posed.surface.positions.len() as u32).collect());
         };
         let picked = |all: &[[f32; 3]]| vertices.iter().map(|v| all[*v as usize]).collect::<Vec<_>>();
@@ -112,7 +124,8 @@ impl Figure {
     }
 }
 
-impl Posed {
+impl PosedBody {
+    /// The station with this key, if the body has it.
     pub fn station(&self, key: &str) -> Option<&Station> {
         self.stations.iter().find(|s| s.key == key)
     }

@@ -9,7 +9,8 @@ use std::collections::HashMap;
 
 /// Where a tape lies.
 #[derive(Clone, Debug, PartialEq)]
-pub struct Laid {
+pub struct TapePath {
+    /// On the skin, m.
     pub path: Vec<DVec3>,
     /// m.
     pub length: f64,
@@ -17,12 +18,14 @@ pub struct Laid {
 
 /// A place on a surface: triangle and barycentric weights.
 #[derive(Clone, Copy, Debug, PartialEq)]
-pub struct Spot {
+pub struct SurfacePoint {
+    /// Which triangle of the skin.
     pub triangle: usize,
+    /// Barycentric, adding up to 1.
     pub weights: [f64; 3],
 }
 
-impl Spot {
+impl SurfacePoint {
     /// The place of a surface nearest to a point; `None` on a surface without triangles.
     pub fn nearest(surface: &Surface, point: DVec3) -> Option<Self> {
         let off = |t: usize| {
@@ -81,9 +84,9 @@ fn closest([a, b, c]: [DVec3; 3], p: DVec3) -> [f64; 3] {
 }
 
 /// Lays a tape over spots of a surface; a closed one returns to its first point.
-pub fn lay(surface: &Surface, spots: &[Spot], follows: bool, closed: bool) -> Laid {
+pub fn lay(surface: &Surface, spots: &[SurfacePoint], follows: bool, closed: bool) -> TapePath {
     let at: Vec<DVec3> = spots.iter().map(|s| s.at(surface)).collect();
-    let Some(first) = at.first() else { return Laid { path: Vec::new(), length: 0.0 } };
+    let Some(first) = at.first() else { return TapePath { path: Vec::new(), length: 0.0 } };
     let mut path = vec![*first];
     let walk = follows.then(|| Walk::new(surface));
     let count = spots.len();
@@ -97,7 +100,7 @@ pub fn lay(surface: &Surface, spots: &[Spot], follows: bool, closed: bool) -> La
         path.push(at[next]);
     }
     let length = path.windows(2).map(|w| w[0].distance(w[1])).sum();
-    Laid { path, length }
+    TapePath { path, length }
 }
 
 /// A surface with its neighbours across edges.
@@ -116,7 +119,7 @@ impl<'a> Walk<'a> {
     }
 
     /// Points between two spots on the shorter (or the longer) way; none when no way leads there, which then is straight.
-    fn stretch(&self, from: Spot, to: Spot, longer: bool) -> Vec<DVec3> {
+    fn stretch(&self, from: SurfacePoint, to: SurfacePoint, longer: bool) -> Vec<DVec3> {
         let (a, b) = (from.at(self.surface), to.at(self.surface));
         let out = (from.normal(self.surface) + to.normal(self.surface)).normalize_or(DVec3::Y);
         let mut normal = (b - a).cross(out);
@@ -186,8 +189,8 @@ mod tests {
         Surface { normals: positions.clone(), positions, triangles }
     }
 
-    fn spots(ball: &Surface, points: &[DVec3]) -> Vec<Spot> {
-        points.iter().map(|p| Spot::nearest(ball, *p).expect("a surface")).collect()
+    fn spots(ball: &Surface, points: &[DVec3]) -> Vec<SurfacePoint> {
+        points.iter().map(|p| SurfacePoint::nearest(ball, *p).expect("a surface")).collect()
     }
 
     #[test]
@@ -216,7 +219,7 @@ mod tests {
     #[test]
     fn a_spot_follows_its_surface() {
         let ball = ball();
-        let spot = Spot::nearest(&ball, DVec3::new(0.4, 2.0, 0.1)).expect("a surface");
+        let spot = SurfacePoint::nearest(&ball, DVec3::new(0.4, 2.0, 0.1)).expect("a surface");
         let mut moved = ball.clone();
         moved.positions.iter_mut().for_each(|p| p[1] += 3.0);
         assert!((spot.at(&moved) - spot.at(&ball) - DVec3::Y * 3.0).length() < 1e-6);

@@ -2,7 +2,7 @@
 
 use crate::calibrate::{GOOD, Remaining, calibrate};
 use crate::field::Field;
-use crate::figure::{Figure, Taken};
+use crate::figure::{Body, Measurement};
 use crate::measure::section_girth;
 use crate::nets::surface_nets;
 use crate::relax::relax;
@@ -27,7 +27,9 @@ const ROUNDS: usize = 5;
 /// A size on offer.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Preset {
+    /// As it stands in documents, such as `woman-38`.
     pub key: String,
+    /// As it stands in the interface.
     pub name: String,
     /// Its measuring sheet, mm.
     pub measures: Vec<(Measure, f64)>,
@@ -44,22 +46,22 @@ pub fn presets() -> Vec<Preset> {
 }
 
 /// Generates a mannequin (about a second).
-pub fn mannequin(request: &Request) -> Result<Figure, SheetFault> {
+pub fn mannequin(request: &Request) -> Result<Body, SheetFault> {
     mannequin_with(request, CELL)
 }
 
 /// The same with mesh cells of a given size, cm on the template body; coarse ones are quick.
-pub fn mannequin_with(request: &Request, cell: f64) -> Result<Figure, SheetFault> {
+pub fn mannequin_with(request: &Request, cell: f64) -> Result<Body, SheetFault> {
     make(request, cell, ROUNDS, GOOD)
 }
 
 /// A coarse body near its measures, made in a moment, to be seen while a measure changes.
-pub fn rough_mannequin(request: &Request) -> Result<Figure, SheetFault> {
+pub fn rough_mannequin(request: &Request) -> Result<Body, SheetFault> {
     let (cell, rounds, good) = ROUGH;
     make(request, cell, rounds, good)
 }
 
-fn make(request: &Request, cell: f64, rounds: usize, good: f64) -> Result<Figure, SheetFault> {
+fn make(request: &Request, cell: f64, rounds: usize, good: f64) -> Result<Body, SheetFault> {
     let (name, row) = fill(request)?;
     let unknown = || SheetFault::UnknownPreset { key: request.preset.clone(), offered: String::new() };
     let (field, unmet) = field(request, &row, good).ok_or_else(unknown)?;
@@ -77,7 +79,7 @@ fn make(request: &Request, cell: f64, rounds: usize, good: f64) -> Result<Figure
     let stations = stations(&field, &skeleton);
     let rig = Rig { skeleton, weights };
     let (parts, part_of_vertex) = rig.parts();
-    Ok(Figure {
+    Ok(Body {
         key: request.preset.clone(),
         name: name.to_owned(),
         stations,
@@ -106,7 +108,7 @@ fn inseam(field: &Field, points: &[DVec3]) -> f64 {
 }
 
 /// All measures on the finished mesh.
-fn take(field: &Field, row: &PresetRow, points: &[DVec3], triangles: &[[u32; 3]]) -> Vec<Taken> {
+fn take(field: &Field, row: &PresetRow, points: &[DVec3], triangles: &[[u32; 3]]) -> Vec<Measurement> {
     row.asked()
         .map(|(measure, asked)| {
             let plane = field.girth_plane(measure);
@@ -115,7 +117,7 @@ fn take(field: &Field, row: &PresetRow, points: &[DVec3], triangles: &[[u32; 3]]
                 let keep = |t: [DVec3; 3]| field.counts_for(measure, (t[0] + t[1] + t[2]) / 3.0);
                 section_girth(points, triangles, origin, normal, keep)
             });
-            Taken {
+            Measurement {
                 measure,
                 asked: Some(10.0 * asked),
                 measured: 10.0 * measured,

@@ -11,8 +11,11 @@ use std::collections::HashMap;
 
 /// A triangle mesh with, for every vertex, the index of its mirror image (itself on x = 0).
 pub(crate) struct MirroredMesh {
+    /// cm.
     pub points: Vec<DVec3>,
+    /// Indices into the points.
     pub triangles: Vec<[u32; 3]>,
+    /// The point on the other side of the body; those on its middle are their own.
     pub mirror: Vec<u32>,
 }
 

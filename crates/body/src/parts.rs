@@ -31,7 +31,7 @@ impl Rig {
     pub(crate) fn parts(&self) -> (Vec<String>, Vec<u8>) {
         let bones = &self.skeleton.bones;
         let mut has_skin = vec![false; bones.len()];
-        self.weights.iter().for_each(|w| has_skin[w.bones[0] as usize] = true);
+        self.weights.iter().for_each(|w| has_skin[w.joint_indices[0] as usize] = true);
         let mut keys: Vec<String> = Vec::new();
         let mut of_bone = Vec::new();
         for (bone, skin) in bones.iter().zip(&has_skin) {
@@ -42,7 +42,7 @@ impl Rig {
                 keys.push(key.to_owned());
             }
         }
-        (keys, self.weights.iter().map(|w| of_bone[w.bones[0] as usize]).collect())
+        (keys, self.weights.iter().map(|w| of_bone[w.joint_indices[0] as usize]).collect())
     }
 }
 

@@ -8,6 +8,7 @@ use std::collections::BTreeMap;
 /// Bend, side and turn in degrees by bone; a bone that is not named keeps its neutral position.
 #[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
 pub struct Pose {
+    /// Bend, side and turn in degrees, by bone.
     pub bones: BTreeMap<String, [f64; 3]>,
 }
 
@@ -23,8 +24,11 @@ pub enum PoseFault {
 /// A pose that ships: key, name, angles.
 #[derive(Clone, Debug, PartialEq)]
 pub struct NamedPose {
+    /// As it stands in the interface's requests.
     pub key: &'static str,
+    /// As it stands in the interface.
     pub name: &'static str,
+    /// For the own skeleton.
     pub pose: Pose,
 }
 

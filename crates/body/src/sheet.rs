@@ -8,10 +8,12 @@ use crate::tape::Measure;
 pub struct Request {
     /// Key of a size, such as `woman-38`.
     pub preset: String,
+    /// What differs from the size, mm.
     pub set: Vec<(Measure, f64)>,
 }
 
 impl Request {
+    /// A size as it comes.
     pub fn size(preset: &str) -> Self {
         Self { preset: preset.to_owned(), set: Vec::new() }
     }

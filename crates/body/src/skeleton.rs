@@ -15,6 +15,7 @@ pub(crate) struct Axes {
     pub lean: f64,
     /// Degrees by which the limb stands off the vertical in the neutral pose.
     pub swing: f64,
+    /// Directions in which the three angles grow.
     pub signs: [f64; 3],
 }
 
@@ -23,8 +24,11 @@ const PLAIN: Axes = Axes { lean: 0.0, swing: 0.0, signs: [1.0; 3] };
 /// One angle of a joint: what it does and how far it goes, degrees. Equal limits mean that it does not move.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Freedom {
+    /// Of the movement, in words.
     pub name: &'static str,
+    /// Degrees.
     pub low: f64,
+    /// Degrees.
     pub high: f64,
 }
 
@@ -35,6 +39,7 @@ pub struct Bone {
     pub name: String,
     /// Index of the parent, always smaller than the own one.
     pub parent: Option<usize>,
+    /// Where it turns, in the neutral pose, m.
     pub joint: DVec3,
     /// Bend, side, turn.
     pub freedoms: [Freedom; 3],
@@ -46,6 +51,7 @@ pub struct Bone {
 /// Bones in an order in which parents come first.
 #[derive(Clone, Debug, PartialEq, Default)]
 pub struct Skeleton {
+    /// Parents before children.
     pub bones: Vec<Bone>,
 }
 
@@ -137,6 +143,7 @@ impl Skeleton {
         Self { bones: bones.into_iter().map(bone).collect() }
     }
 
+    /// Place of the bone with this name.
     pub fn index(&self, name: &str) -> Option<usize> {
         self.bones.iter().position(|b| b.name == name)
     }

@@ -9,7 +9,9 @@ use rayon::prelude::*;
 /// Skeleton and skin weights of a figure, one entry of `weights` per vertex.
 #[derive(Clone, Debug, PartialEq, Default)]
 pub struct Rig {
+    /// What moves it.
     pub skeleton: Skeleton,
+    /// By vertex.
     pub weights: Vec<Weights>,
 }
 
@@ -58,9 +60,9 @@ fn blended(motions: &[DualQuat], w: &Weights) -> (DQuat, DVec3) {
     let zero = DQuat::from_xyzw(0.0, 0.0, 0.0, 0.0);
     let (mut real, mut dual) = (zero, zero);
     for k in 0..4 {
-        let share = f64::from(w.shares[k]);
+        let share = f64::from(w.weights[k]);
         if share > 0.0 {
-            let m = &motions[w.bones[k] as usize];
+            let m = &motions[w.joint_indices[k] as usize];
             real += m.real * share;
             dual += m.dual * share;
         }

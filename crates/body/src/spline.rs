@@ -25,12 +25,15 @@ impl<const N: usize> NaturalSpline<N> {
         }
         Self { knots: rows.iter().map(|r| r.0).collect(), pieces }
     }
+    /// Where it begins.
     pub fn start(&self) -> f64 {
         self.knots[0]
     }
+    /// Where it ends.
     pub fn end(&self) -> f64 {
         self.knots[self.knots.len() - 1]
     }
+    /// Values at t.
     pub fn at(&self, t: f64) -> [f64; N] {
         let t = t.clamp(self.start(), self.end());
         let i = self.knots.partition_point(|k| *k <= t).clamp(1, self.pieces.len()) - 1;
@@ -77,6 +80,7 @@ impl Pchip {
         let slope = pchip_slopes(&x, &y);
         Self { x, y, slope }
     }
+    /// Value at t.
     pub fn at(&self, t: f64) -> f64 {
         let i = self.x.partition_point(|k| *k <= t).clamp(1, self.x.len() - 1) - 1;
         let h = self.x[i + 1] - self.x[i];
@@ -85,6 +89,7 @@ impl Pchip {
         let rise = self.y[i + 1] - self.y[i];
         self.y[i] + u * (a + u * ((3.0 * rise - 2.0 * a - b) + u * (a + b - 2.0 * rise)))
     }
+    /// Value at t; beyond the ends that of the end.
     pub fn held(&self, t: f64) -> f64 {
         self.at(t.clamp(self.x[0], self.x[self.x.len() - 1]))
     }

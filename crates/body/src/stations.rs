@@ -16,16 +16,21 @@ pub enum Reach {
 /// A wrap frame in metres. A piece's middle lies on the outward direction at `centre`'s height.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Station {
+    /// As it stands in documents.
     pub key: &'static str,
+    /// As it stands in the interface.
     pub name: &'static str,
     /// On the axis of the body part.
     pub centre: DVec3,
     /// Unit vectors: along the piece's right, along its up, and outwards; a right-handed frame.
     pub right: DVec3,
+    /// Unit vector along the surface, in which the piece points up.
     pub up: DVec3,
+    /// Unit vector away from the body.
     pub out: DVec3,
     /// Radii of the body part along `right` and `out`.
     pub radii: (f64, f64),
+    /// How a piece is wrapped there.
     pub reach: Reach,
     /// The bone that carries it.
     pub bone: Option<usize>,

@@ -5,8 +5,11 @@ use glam::DVec3;
 /// Positions, outward unit normals and counter-clockwise triangles (seen from outside).
 #[derive(Clone, Debug, PartialEq)]
 pub struct Surface {
+    /// m.
     pub positions: Vec<[f32; 3]>,
+    /// Unit vectors, outwards.
     pub normals: Vec<[f32; 3]>,
+    /// Counter-clockwise seen from outside.
     pub triangles: Vec<[u32; 3]>,
 }
 

@@ -67,6 +67,7 @@ const NAMES: [(Measure, &str, &str); 18] = [
 ];
 
 impl Measure {
+    /// In the order of the interface.
     pub const ALL: [Self; 18] = {
         let mut all = [Self::Stature; 18];
         let mut k = 0;
@@ -85,6 +86,7 @@ impl Measure {
     pub fn name(self) -> &'static str {
         NAMES[self as usize].2
     }
+    /// The measure with this key, if there is one.
     pub fn from_key(key: &str) -> Option<Self> {
         NAMES.iter().find(|n| n.1 == key).map(|n| n.0)
     }

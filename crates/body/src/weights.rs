@@ -9,8 +9,10 @@ use rayon::prelude::*;
 /// The four strongest bones of a vertex; unused places have weight 0.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 pub struct Weights {
-    pub bones: [u16; 4],
-    pub shares: [f32; 4],
+    /// Bones, the heaviest first.
+    pub joint_indices: [u16; 4],
+    /// Adding up to 1.
+    pub weights: [f32; 4],
 }
 
 /// Rounds of smoothing over the mesh.
@@ -50,8 +52,8 @@ pub fn strongest(dense: &[f64]) -> Weights {
     let sum: f64 = order.iter().map(|&b| dense[b]).sum();
     let mut out = Weights::default();
     for (k, b) in order.into_iter().enumerate() {
-        out.bones[k] = b as u16;
-        out.shares[k] = (dense[b] / sum) as f32;
+        out.joint_indices[k] = b as u16;
+        out.weights[k] = (dense[b] / sum) as f32;
     }
     out
 }

@@ -1,12 +1,12 @@
 //! The mannequin against the golden values of its specification and the promises of its mesh.
 
-use body::{Field, Figure, Measure, Preset, Request, SheetFault, mannequin, presets};
+use body::{Body, Field, Measure, Preset, Request, SheetFault, mannequin, presets};
 use glam::DVec3;
 use std::collections::HashMap;
 use std::sync::LazyLock;
 
 /// Every size, made once.
-static BODIES: LazyLock<Vec<(Preset, Figure)>> =
+static BODIES: LazyLock<Vec<(Preset, Body)>> =
     LazyLock::new(|| presets().into_iter().map(|p| (p.clone(), mannequin(&Request::size(&p.key)).expect("a size"))).collect());
 
 fn golden() -> serde_json::Value {

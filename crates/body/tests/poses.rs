@@ -1,12 +1,12 @@
 //! Skeleton, skinning and poses: joints against the golden values, volumes kept, limits, mirrors and blends.
 
-use body::{Figure, Pose, PoseFault, Request, Surface, blend, mannequin, mannequin_with, poses};
+use body::{Body, Pose, PoseFault, Request, Surface, blend, mannequin, mannequin_with, poses};
 use glam::{DQuat, DVec3};
 use proptest::prelude::*;
 use std::sync::OnceLock;
 
-fn woman() -> &'static Figure {
-    static WOMAN: OnceLock<Figure> = OnceLock::new();
+fn woman() -> &'static Body {
+    static WOMAN: OnceLock<Body> = OnceLock::new();
     WOMAN.get_or_init(|| mannequin(&Request::size("woman-38")).expect("a size"))
 }
 
@@ -41,7 +41,7 @@ fn joints_agree_with_the_golden_values() {
 }
 
 /// Triangles that follow mostly the given bones, as a set with one bit per triangle.
-fn volume_loss(figure: &Figure, pose: &Pose) -> f64 {
+fn volume_loss(figure: &Body, pose: &Pose) -> f64 {
     let posed = figure.posed(pose).expect("within limits");
     1.0 - posed.surface.volume() / figure.surface.volume()
 }
@@ -55,7 +55,7 @@ fn the_body_keeps_its_volume_in_every_pose_that_ships() {
 }
 
 /// Volume of the part of a limb within `reach` m of a joint, as cones from the joint over the skin there.
-fn around(figure: &Figure, surface: &Surface, joint: DVec3, at: DVec3, reach: f64) -> f64 {
+fn around(figure: &Body, surface: &Surface, joint: DVec3, at: DVec3, reach: f64) -> f64 {
     let rest = |v: u32| DVec3::from(figure.surface.positions[v as usize].map(f64::from));
     let now = |v: u32| DVec3::from(surface.positions[v as usize].map(f64::from)) - at;
     let near = surface.triangles.iter().filter(|t| t.iter().all(|&v| rest(v).distance(joint) < reach));
@@ -86,8 +86,8 @@ fn joints_do_not_collapse_at_ninety_degrees() {
 fn weights_are_shares_and_mirror_each_other() {
     let figure = woman();
     for w in &figure.rig.weights {
-        let sum: f32 = w.shares.iter().sum();
-        assert!((sum - 1.0).abs() < 1e-5 && w.shares.iter().all(|s| (0.0..=1.0).contains(s)));
+        let sum: f32 = w.weights.iter().sum();
+        assert!((sum - 1.0).abs() < 1e-5 && w.weights.iter().all(|s| (0.0..=1.0).contains(s)));
     }
     let mirrored = |surface: &Surface| -> f32 {
         let mut points: Vec<[i32; 3]> = surface.positions.iter().map(|p| p.map(|v| (v * 2000.0).round() as i32)).collect();
@@ -149,7 +149,7 @@ fn a_posed_body_stays_rigid_where_one_bone_rules() {
     let at = |s: &Surface, v: u32| DVec3::from(s.positions[v as usize].map(f64::from));
     for t in &figure.surface.triangles {
         let [a, b, c] = t.map(|v| figure.rig.weights[v as usize]);
-        if a.shares[0] > 0.999_99 && b.shares[0] > 0.999_99 && a.bones[0] == b.bones[0] && c.shares[0] > 0.0 {
+        if a.weights[0] > 0.999_99 && b.weights[0] > 0.999_99 && a.joint_indices[0] == b.joint_indices[0] && c.weights[0] > 0.0 {
             let (before, after) = (
                 at(&figure.surface, t[0]).distance(at(&figure.surface, t[1])),
                 at(&posed.surface, t[0]).distance(at(&posed.surface, t[1])),

@@ -9,12 +9,14 @@ use std::sync::Arc;
 pub struct Motion {
     /// Of the body at the origin, m/s, and radians a second.
     pub linear: [f32; 3],
+    /// Turning, rad/s.
     pub angular: [f32; 3],
 }
 
 /// A body at one moment. Shared, because the grid is large and the same for every drape on one body.
 #[derive(Clone, Debug)]
 pub struct BodyShape {
+    /// Signed distances to the skin, m, negative inside.
     pub grid: Arc<DistanceGrid>,
     /// Scales the fabric's friction on skin, by region of the grid.
     pub friction: Arc<[f32]>,

@@ -17,24 +17,25 @@ const FEWEST: usize = 8;
 const MOST: usize = 160;
 /// Fewer vertices need no coarse space.
 const LEAST: usize = 40;
-/// Hats that a vertex belongs to.
+/// BasisFunctions that a vertex belongs to.
 const HATS: usize = 4;
 /// Steps that a factorisation is used for.
 const KEEP: u32 = 4;
 
-type Hats = [(u16, f32); HATS];
+type BasisFunctions = [(u16, f32); HATS];
 
 /// Nodes, hats and the factorised coarse matrix.
 #[derive(Default)]
 pub(crate) struct Coarse {
     nodes: usize,
-    hats: Vec<Hats>,
+    hats: Vec<BasisFunctions>,
     /// Vertices of each node's hat with their weights.
     members: Vec<Vec<(u32, f32)>>,
-    image: Image,
+    image: Product,
     /// Lower triangular factor, row by row.
     factor: Vec<f32>,
     work: Vec<f32>,
+    /// Steps since it was made.
     pub age: u32,
     /// The last matrix could not be factorised; the space is left out until the next.
     failed: bool,
@@ -42,18 +43,18 @@ pub(crate) struct Coarse {
 
 /// The rows of a matrix times the hats: the nodes each row touches, with their blocks; rows by chunks.
 #[derive(Default)]
-struct Image {
-    parts: Vec<ImagePart>,
+struct Product {
+    parts: Vec<ProductPart>,
 }
 
 #[derive(Default)]
-struct ImagePart {
+struct ProductPart {
     /// Where the blocks of each row end.
     ends: Vec<u32>,
     blocks: Vec<(u16, Mat3A)>,
 }
 
-impl Image {
+impl Product {
     fn of(&self, row: usize) -> &[(u16, Mat3A)] {
         let (part, k) = (&self.parts[row / CHUNK], row % CHUNK);
         let start = if k == 0 { 0 } else { part.ends[k - 1] };
@@ -61,7 +62,7 @@ impl Image {
     }
 }
 
-impl ImagePart {
+impl ProductPart {
     /// The block of a node in the row that begins at `start`.
     fn at(&mut self, start: usize, node: u16) -> &mut Mat3A {
         let found = self.blocks[start..].iter().position(|b| b.0 == node);
@@ -92,6 +93,7 @@ impl Coarse {
         Self { nodes: centres.len(), hats, age: u32::MAX, ..Self::default() }
     }
 
+    /// Whether the mesh is large enough for it to help.
     pub fn is_used(&self) -> bool {
         self.nodes > 0 && !self.failed
     }
@@ -111,7 +113,7 @@ impl Coarse {
                 self.members[node as usize].push((i as u32, weight));
             }
         }
-        self.see(pattern, blocks, bend, held);
+        self.multiply(pattern, blocks, bend, held);
         let (nodes, image) = (self.nodes, &self.image);
         let rows: Vec<Vec<Mat3A>> = self
             .members
@@ -143,9 +145,9 @@ impl Coarse {
     }
 
     /// Every row of the upper half of the matrix, with half its diagonal, seen through the hats.
-    fn see(&mut self, pattern: &Pattern, blocks: &[Mat3A], bend: f32, held: &[bool]) {
+    fn multiply(&mut self, pattern: &Pattern, blocks: &[Mat3A], bend: f32, held: &[bool]) {
         let hats = &self.hats;
-        let seen = |i: usize, part: &mut ImagePart| {
+        let seen = |i: usize, part: &mut ProductPart| {
             let start = part.blocks.len();
             let mut add = |j: usize, block: Mat3A| {
                 hats[j].iter().filter(|h| h.1 > 0.0).for_each(|h| *part.at(start, h.0) += block * h.1);
@@ -167,7 +169,7 @@ impl Coarse {
                 }
             }
         };
-        self.image.parts.resize_with(hats.len().div_ceil(CHUNK), ImagePart::default);
+        self.image.parts.resize_with(hats.len().div_ceil(CHUNK), ProductPart::default);
         self.image.parts.par_iter_mut().enumerate().for_each(|(chunk, part)| {
             part.ends.clear();
             part.blocks.clear();
@@ -260,7 +262,7 @@ impl Coarse {
 }
 
 /// The strongest hats, scaled to add up to one.
-fn strongest(reach: &[(u16, f32)]) -> Hats {
+fn strongest(reach: &[(u16, f32)]) -> BasisFunctions {
     let mut sorted = reach.to_vec();
     sorted.sort_by(|a, b| b.1.total_cmp(&a.1).then(a.0.cmp(&b.0)));
     sorted.truncate(HATS);

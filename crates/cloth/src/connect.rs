@@ -4,9 +4,9 @@ use crate::bending;
 use crate::coarse::Coarse;
 use crate::drape::Drape;
 use crate::fold;
-use crate::made;
 use crate::matrix::Pattern;
 use crate::seams::{Seams, fuse_gap};
+use crate::tapes_and_stays;
 use crate::topology;
 use glam::{Mat3A, Vec2, Vec3A};
 
@@ -41,7 +41,7 @@ impl Drape {
                     mass[v] += self.elements[t].area * panel.fabric.areal_density / 3.0;
                     area[v] += self.elements[t].area / 3.0;
                     friction[v] = panel.fabric.friction;
-                    self.offset[v] = self.offset[v].max(self.settings.skin_offset + 0.5 * panel.fabric.thickness);
+                    self.offset[v] = self.offset[v].max(self.settings.clearance + 0.5 * panel.fabric.thickness);
                 }
             }
         }
@@ -60,7 +60,7 @@ impl Drape {
         self.hold_fast();
         let folds = fold::fold_of_hinges(&self.scene, &edges.hinges);
         self.folds = bending::folded(&self.scene, &edges.hinges, &folds, (&self.elements, &self.gathers));
-        self.spans = made::spans(&self.scene, &self.root);
+        self.spans = tapes_and_stays::spans(&self.scene, &self.root);
         let terms = bending::terms(&self.scene, &edges.hinges, &folds, (&self.elements, &self.gathers));
         self.pattern = Pattern::new(self.x.len(), &mapped, &terms);
         self.blocks.resize(self.pattern.column.len(), Mat3A::ZERO);

@@ -35,15 +35,20 @@ pub struct Gather {
 /// An edge held at its level on the body, as by a waist stay; it may slide around but not up or down.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Stay {
+    /// Along the held line.
     pub vertices: Vec<u32>,
 }
 
 /// All of a scene; empty for plain cloth.
 #[derive(Clone, Debug, Default, PartialEq)]
 pub struct Construction {
+    /// Edges that rest at an angle.
     pub folds: Vec<Fold>,
+    /// Stay tapes and elastics.
     pub tapes: Vec<EdgeTape>,
+    /// Lines that keep their level on the body.
     pub stays: Vec<Stay>,
+    /// Edges drawn up to a shorter one.
     pub gathers: Vec<Gather>,
     /// Wear order by panel, 1 next to the skin; empty when all lie alike.
     pub wear: Vec<u8>,

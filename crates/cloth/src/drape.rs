@@ -6,13 +6,13 @@ use crate::connect::{CONTACT_STIFFNESS, union};
 use crate::contact::{Neighbourhood, Sample, Searcher, Tangle};
 use crate::fold::{FoldSpring, FoldedHinge};
 use crate::gather::Gathers;
-use crate::hold::Grab;
-use crate::made::{self, Level, TapeSpan};
+use crate::kinematic::Grab;
 use crate::matrix::Pattern;
 use crate::membrane::{self, Element, Stretched};
 use crate::scene::{Scene, SceneFault, SeamPair, Settings};
 use crate::seams::Seams;
 use crate::solve::Solver;
+use crate::tapes_and_stays::{self, Level, TapeSpan};
 use glam::{Mat3A, Vec3A};
 use std::collections::BTreeMap;
 
@@ -36,13 +36,17 @@ pub enum Phase {
 pub struct StepReport {
     /// Simulated seconds since the start.
     pub time: f64,
+    /// How far the drape has come.
     pub phase: Phase,
     /// m/s.
     pub fastest: f32,
+    /// m/s.
     pub mean_speed: f32,
+    /// Of conjugate gradients in this step.
     pub solver_iterations: usize,
     /// Vertices whose way the guard shortened.
     pub held_back: usize,
+    /// Seam pairs that are not fused yet.
     pub open_pairs: usize,
     /// Edges of cloth that pass through cloth, when last looked at.
     pub tangles: usize,
@@ -79,7 +83,7 @@ pub struct Drape {
     pub(crate) frozen: Vec<bool>,
     /// Pinned, or standing for nothing because it is fused with another.
     pub(crate) held: Vec<bool>,
-    pub(crate) excused: Vec<bool>,
+    pub(crate) collision_exempt: Vec<bool>,
     pub(crate) offset: Vec<f32>,
     pub(crate) layer_gap: f32,
     pub(crate) layer_stiffness: f32,
@@ -153,7 +157,7 @@ impl Drape {
             solver: Solver::default(),
             samples: Vec::new(),
             held: Vec::new(),
-            excused: vec![false; n],
+            collision_exempt: vec![false; n],
             frozen: vec![false; n],
             offset: vec![0.0; n],
             phase: if scene.pairs.is_empty() { Phase::Falling } else { Phase::Closing },
@@ -173,7 +177,7 @@ impl Drape {
             folds: Vec::new(),
             fold_springs: Vec::new(),
             spans: Vec::new(),
-            levels: made::levels(&scene),
+            levels: tapes_and_stays::levels(&scene),
             gathers: Gathers::new(&scene, &x),
             scene,
             elements,
@@ -198,7 +202,7 @@ impl Drape {
         self.steps as f64 * f64::from(self.settings.time_step)
     }
     /// The present figures without taking a step.
-    pub fn figures(&self) -> StepReport {
+    pub fn statistics(&self) -> StepReport {
         self.report(0, 0)
     }
     /// Takes the present shape as resting, as when a finished drape is opened again.

@@ -15,6 +15,7 @@ const TURN: f32 = 0.35;
 pub(crate) struct FoldedHinge {
     /// Start and end of the edge, and the opposite vertices.
     pub vertices: [u32; 4],
+    /// Radians at which it rests.
     pub angle: f32,
     /// N m per radian.
     pub stiffness: f32,
@@ -23,7 +24,9 @@ pub(crate) struct FoldedHinge {
 /// One folded hinge as the solver sees it: a spring along a direction of its four vertices.
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct FoldSpring {
+    /// Edge, then the tips of both triangles.
     pub vertices: [u32; 4],
+    /// Of the angle with respect to the four vertices, 1/m.
     pub gradient: [Vec3A; 4],
     /// N m, with damping.
     pub stiffness: f32,
@@ -42,6 +45,7 @@ impl FoldSpring {
         f64::from(self.stiffness * turn * turn)
     }
 
+    /// Adds its forces, N.
     pub fn push(&self, forces: &mut [Vec3A]) {
         for k in 0..4 {
             forces[self.vertices[k] as usize] += self.gradient[k] * self.moment;

@@ -302,10 +302,15 @@ impl DistanceGrid {
 /// A shape that is joined to a body: its box (m), the region it counts as, and its signed distance. `exact` is the least
 /// share of the true distance that this may tell: 1 for an exact one.
 pub struct SolidShape<'a> {
+    /// Corner of the box it covers, m.
     pub low: [f32; 3],
+    /// The opposite corner, m.
     pub high: [f32; 3],
+    /// Which region of the grid it is.
     pub region: u8,
+    /// Distance within which it is exact, m.
     pub exact: f32,
+    /// Signed distance to the shape, m.
     pub distance: &'a (dyn Fn(Vec3) -> f32 + Sync),
 }
 

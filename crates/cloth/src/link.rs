@@ -6,11 +6,15 @@ use glam::{Mat3A, Vec3A};
 /// Pulls the weighted sum of vertex displacements towards `target`, with one stiffness along `normal` and another across.
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct Link {
+    /// What it joins; unused places repeat a vertex with weight 0.
     pub vertices: [u32; 4],
+    /// Of the vertices; their sum is 0 unless it is tied to space.
     pub weights: [f32; 4],
+    /// Unit direction of the stiffness `along`.
     pub normal: Vec3A,
     /// N/m along and across the normal.
     pub along: f32,
+    /// N/m at right angles to the normal.
     pub across: f32,
     /// Wanted change of the weighted sum over the step, m: along the normal part and across part together.
     pub target: Vec3A,
@@ -22,17 +26,20 @@ impl Link {
         Self { vertices, weights, normal: Vec3A::Y, along: stiffness, across: stiffness, target }
     }
 
+    /// N, for a stretch in m.
     #[inline]
     pub fn force(&self, stretch: Vec3A) -> Vec3A {
         let n = self.normal * self.normal.dot(stretch);
         n * self.along + (stretch - n) * self.across
     }
 
+    /// N/m in all directions.
     pub fn stiffness(&self) -> Mat3A {
         let n = self.normal;
         Mat3A::IDENTITY * self.across + Mat3A::from_cols(n * n.x, n * n.y, n * n.z) * (self.along - self.across)
     }
 
+    /// Weighted sum of values at its vertices.
     #[inline]
     pub fn sum(&self, x: &[Vec3A]) -> Vec3A {
         (0..4).map(|k| x[self.vertices[k] as usize] * self.weights[k]).fold(Vec3A::ZERO, |a, b| a + b)

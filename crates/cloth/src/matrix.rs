@@ -11,7 +11,9 @@ pub(crate) const CHUNK: usize = 512;
 /// constant bending coefficient; and the ring of farther vertices that only bending couples, a coefficient each.
 #[derive(Default)]
 pub(crate) struct Pattern {
+    /// Where the blocks of each row begin; one more than rows.
     pub row: Vec<u32>,
+    /// Of each block, ascending within a row.
     pub column: Vec<u32>,
     /// Range of `sources` per block.
     source: Vec<u32>,
@@ -28,6 +30,7 @@ pub(crate) struct Pattern {
 pub(crate) type BendingTerms = Vec<(u32, u32, f32)>;
 
 impl Pattern {
+    /// From who shares a triangle or a hinge.
     pub fn new(count: usize, triangles: &[[u32; 3]], bending: &BendingTerms) -> Self {
         let mut neighbours: Vec<Vec<u32>> = (0..count).map(|i| vec![i as u32]).collect();
         for t in triangles {
@@ -91,6 +94,7 @@ impl Pattern {
         &self.ring[self.ring_row[row] as usize..self.ring_row[row + 1] as usize]
     }
 
+    /// Slots of a row.
     pub fn blocks(&self, row: usize) -> std::ops::Range<usize> {
         self.row[row] as usize..self.row[row + 1] as usize
     }
@@ -100,6 +104,7 @@ impl Pattern {
         self.blocks(row as usize).find(|&slot| self.column[slot] == column)
     }
 
+    /// Triangles that add to a slot.
     pub fn sources(&self, slot: usize) -> &[u32] {
         &self.sources[self.source[slot] as usize..self.source[slot + 1] as usize]
     }

@@ -7,12 +7,15 @@ use glam::{Mat3A, Vec2, Vec3A};
 /// Constants of one triangle.
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct Element {
+    /// Counter-clockwise in the flat frame.
     pub vertices: [u32; 3],
     /// Weights of the corners in dx/du and dx/dv, 1/m.
     pub du: [f32; 3],
+    /// The same along the weft.
     pub dv: [f32; 3],
     /// Area times stiffness, N·m: warp, weft, shear.
     pub stiffness: [f32; 3],
+    /// Of the cloth as cut, m²; what it weighs.
     pub area: f32,
     /// Strain at which warp and weft lock.
     pub locking: f32,
@@ -21,13 +24,17 @@ pub(crate) struct Element {
 /// State of one triangle at the current positions, enough to build its forces and Hessian blocks.
 #[derive(Clone, Copy, Debug, Default)]
 pub(crate) struct Stretched {
+    /// dx/du: the warp direction as it is stretched now.
     pub wu: Vec3A,
+    /// dx/dv.
     pub wv: Vec3A,
     /// Gradient of the energy with respect to wu and wv.
     pub gu: Vec3A,
+    /// The same for wv, N·m.
     pub gv: Vec3A,
     /// Second derivatives, positive semi-definite.
     pub huu: Mat3A,
+    /// The same for wv.
     pub hvv: Mat3A,
 }
 
@@ -70,6 +77,7 @@ impl Element {
         (along(&self.du), along(&self.dv))
     }
 
+    /// At corner positions in m.
     pub fn stretched(&self, p: [Vec3A; 3]) -> Stretched {
         let (wu, wv) = self.directions(p);
         let [ku, kv, ks] = self.stiffness;

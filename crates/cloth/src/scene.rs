@@ -7,19 +7,24 @@ use crate::{BodyShape, Conditions, Construction, Fabric};
 pub struct Panel {
     /// For messages.
     pub name: String,
+    /// What it is cut from.
     pub fabric: Fabric,
     /// Warp direction in the flat frame, radians counter-clockwise from the flat x axis.
     pub grain: f32,
     /// Triangles `first..first + count` belong to this panel.
     pub first: usize,
+    /// How many triangles.
     pub count: usize,
 }
 
 /// Two vertices that a seam brings together.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub struct SeamPair {
+    /// One vertex.
     pub a: u32,
+    /// The vertex that it is fused with.
     pub b: u32,
+    /// Number of the seam, for reports.
     pub seam: u32,
 }
 
@@ -33,13 +38,14 @@ pub struct Settings {
     /// Mass-proportional damping 1/s while the cloth falls, and when it calms down.
     pub damping: [f32; 2],
     /// Added to half the cloth's thickness against the body, m.
-    pub skin_offset: f32,
+    pub clearance: f32,
     /// Seconds of free movement before the calmer damping sets in.
     pub calm_after: f32,
     /// Air density times drag coefficient, kg/m³.
     pub air: f32,
     /// Whether cloth meets cloth.
     pub self_contact: bool,
+    /// Wind, weight and calm.
     pub conditions: Conditions,
 }
 
@@ -49,7 +55,7 @@ impl Default for Settings {
             gravity: 9.81,
             time_step: 1.0 / 120.0,
             damping: [1.0, 6.0],
-            skin_offset: 3e-3,
+            clearance: 3e-3,
             calm_after: 0.6,
             air: 1.2,
             self_contact: true,
@@ -65,13 +71,19 @@ pub struct Scene {
     pub positions: Vec<[f32; 3]>,
     /// Flat coordinates of every vertex in its panel, m.
     pub flat: Vec<[f32; 2]>,
+    /// Counter-clockwise in the flat frame, so that their front is the right side.
     pub triangles: Vec<[u32; 3]>,
+    /// Covering all triangles without gaps, in order.
     pub panels: Vec<Panel>,
+    /// What seams bring together.
     pub pairs: Vec<SeamPair>,
+    /// What cloth lies on; nothing for free cloth.
     pub body: Option<BodyShape>,
     /// Vertices held where they are.
     pub pins: Vec<u32>,
+    /// Folds, tapes, stays, gathers and wear order.
     pub construction: Construction,
+    /// How to simulate.
     pub settings: Settings,
 }
 

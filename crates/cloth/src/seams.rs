@@ -19,7 +19,9 @@ pub(crate) fn fuse_gap(closing: f32) -> f32 {
 
 /// The seam pairs of a scene and which of them are fused.
 pub(crate) struct Seams {
+    /// In the order of the scene.
     pub pairs: Vec<SeamPair>,
+    /// Which of them are one vertex by now.
     pub fused: Vec<bool>,
     /// Pairs that close a piece onto itself. Sleeves, legs and bands close around their limb before other seams could pull
     /// them off it.
@@ -27,12 +29,14 @@ pub(crate) struct Seams {
 }
 
 impl Seams {
+    /// All open.
     pub fn new(scene: &Scene) -> Self {
         let panel = panel_of_vertex(scene);
         let own = scene.pairs.iter().map(|p| panel[p.a as usize] == panel[p.b as usize]).collect();
         Self { pairs: scene.pairs.clone(), fused: vec![false; scene.pairs.len()], own }
     }
 
+    /// Whether nothing is left to close.
     pub fn all_fused(&self) -> bool {
         self.fused.iter().all(|f| *f)
     }

@@ -19,6 +19,7 @@ pub(crate) struct Solver {
     sums: Vec<f64>,
     /// r · z at the start of the step's first solve; 0 before it.
     scale: f64,
+    /// The coarse space that speeds it up.
     pub coarse: Coarse,
     nodes: Vec<Vec3A>,
     /// The residual as the nodes of the coarse space see it, by chunks.
@@ -31,14 +32,19 @@ type Moved<'a> = ((&'a mut [Vec3A], &'a mut [Vec3A]), &'a mut [Vec3A]);
 
 /// The linear system of one step: stored blocks plus links.
 pub(crate) struct System<'a> {
+    /// Where blocks are.
     pub pattern: &'a Pattern,
+    /// Stored blocks by slot of the pattern.
     pub blocks: &'a [Mat3A],
     /// Factor of the ring's bending coefficients.
     pub bend: f32,
     /// Rows of vertices that do not move.
     pub held: &'a [bool],
+    /// Added without being stored.
     pub links: &'a [Link],
+    /// Added without being stored.
     pub folds: &'a [FoldSpring],
+    /// Right-hand side, N.
     pub right: &'a [Vec3A],
 }
 

@@ -20,6 +20,7 @@ pub enum Stage {
 }
 
 impl Stage {
+    /// In the order of a step.
     pub const ALL: [Self; 7] = [Self::Assembly, Self::Search, Self::Contacts, Self::Coarse, Self::Solve, Self::Guard, Self::Rest];
 }
 

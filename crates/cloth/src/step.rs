@@ -7,9 +7,9 @@ use crate::contact;
 use crate::drape::{Drape, Phase, StepReport};
 use crate::fold;
 use crate::link::Link;
-use crate::made;
 use crate::solve::System;
 use crate::stage::{Stage, Watch};
+use crate::tapes_and_stays;
 use glam::{Vec3, Vec3A};
 use rayon::prelude::*;
 use std::collections::BTreeMap;
@@ -189,7 +189,7 @@ impl Drape {
             watch(Stage::Search);
             let candidates = self.neighbourhood.pairs(&self.x, to);
             watch(Stage::Guard);
-            let held = contact::guard(candidates, &self.x, to, &self.excused);
+            let held = contact::guard(candidates, &self.x, to, &self.collision_exempt);
             held_back += held;
             if held == 0 || self.neighbourhood.covers(&self.x, to) {
                 return held_back;
@@ -227,10 +227,10 @@ impl Drape {
             link.vertices = link.vertices.map(|v| self.root[v as usize]);
         }
         if !self.tapes_wait() {
-            made::tape_links(&self.spans, &self.x, &mut links);
+            tapes_and_stays::tape_links(&self.spans, &self.x, &mut links);
         }
         let stiffness = self.layer_stiffness;
-        made::stay_links(&mut self.levels, self.scene.body.as_ref(), &self.x, &self.root, stiffness, h, &mut links);
+        tapes_and_stays::stay_links(&mut self.levels, self.scene.body.as_ref(), &self.x, &self.root, stiffness, h, &mut links);
         self.grab_links(&mut links);
         self.parting_links(&mut links);
         let contacts = links.len();
@@ -244,7 +244,7 @@ impl Drape {
             links.extend(contact::cloth_links(
                 candidates,
                 &moving,
-                &self.excused,
+                &self.collision_exempt,
                 self.layer_gap,
                 self.layer_stiffness,
                 self.layer_friction,

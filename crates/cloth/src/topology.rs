@@ -5,7 +5,9 @@ use std::collections::HashMap;
 /// An interior edge: its two ends, the opposite vertices and the two triangles.
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct Hinge {
+    /// Edge, then the tips of both triangles.
     pub vertices: [u32; 4],
+    /// The triangle on either side of the edge.
     pub triangles: [u32; 2],
     /// Corner indices of the edge's ends (start, end) within each triangle.
     pub corners: [[u8; 2]; 2],
@@ -13,6 +15,7 @@ pub(crate) struct Hinge {
 
 /// Hinges and edges of a triangle list (already mapped to fused vertices).
 pub(crate) struct Edges {
+    /// Inner edges with a triangle on either side.
     pub hinges: Vec<Hinge>,
     /// Every edge once, with the triangle that owns it and its corner there.
     pub all: Vec<(u32, u8)>,

@@ -1,4 +1,4 @@
-//! Cloth that crosses cloth while it drapes: what is excused from contacts and guard so that it can come apart, and the
+//! Cloth that crosses cloth while it drapes: what is collision_exempt from contacts and guard so that it can come apart, and the
 //! pulls that part it.
 
 use crate::contact;
@@ -20,7 +20,7 @@ const STRONGEST: f32 = 20.0;
 const LIMIT: f32 = 6.0;
 
 impl Drape {
-    /// Looks for cloth that crosses cloth: often while there is any, now and then otherwise. What crosses is excused from
+    /// Looks for cloth that crosses cloth: often while there is any, now and then otherwise. What crosses is collision_exempt from
     /// contacts and guard, so that it can come free.
     pub(crate) fn untangle(&mut self) {
         let every = if self.tangles.is_empty() { LOOK_EVERY } else { UNTANGLE_EVERY };
@@ -31,14 +31,14 @@ impl Drape {
         if self.tangles.is_empty() {
             self.tangled_since = self.steps;
         }
-        self.excused.fill(false);
+        self.collision_exempt.fill(false);
         for v in self.tangles.iter().flat_map(|t| t.edge.iter().chain(&t.triangle)) {
-            self.excused[*v as usize] = true;
+            self.collision_exempt[*v as usize] = true;
         }
         // a seam that has not closed for long is caught in other cloth, which may pass between its sides until it has closed
         if self.closing_for() > CAUGHT_AFTER {
             let caught = self.seams.open(&self.x).filter(|(_, gap)| *gap < CAUGHT);
-            excuse(caught.map(|(middle, gap)| (middle, 0.5 * gap + CAUGHT_AROUND)).collect(), &self.x, &mut self.excused);
+            excuse(caught.map(|(middle, gap)| (middle, 0.5 * gap + CAUGHT_AROUND)).collect(), &self.x, &mut self.collision_exempt);
         }
     }
 
@@ -60,13 +60,13 @@ impl Drape {
         let worn = |t: u32| self.scene.construction.wear.get(self.panel_of[t as usize]).copied().unwrap_or(1);
         let sewn = self.elements.iter().map(|e| e.vertices).collect::<Vec<_>>();
         let pull = (1.0 + GROWTH * self.tangled_for()).min(STRONGEST);
-        contact::ways_out(&self.tangles, &sewn, &self.x, worn, pull * self.layer_stiffness, links);
+        contact::untangling_directions(&self.tangles, &sewn, &self.x, worn, pull * self.layer_stiffness, links);
     }
 }
 
 /// Excuses all vertices within a distance (m) of some places.
-fn excuse(places: Vec<(Vec3A, f32)>, x: &[Vec3A], excused: &mut [bool]) {
-    for (x, excused) in x.iter().zip(excused) {
-        *excused |= places.iter().any(|(at, reach)| x.distance_squared(*at) < reach * reach);
+fn excuse(places: Vec<(Vec3A, f32)>, x: &[Vec3A], collision_exempt: &mut [bool]) {
+    for (x, collision_exempt) in x.iter().zip(collision_exempt) {
+        *collision_exempt |= places.iter().any(|(at, reach)| x.distance_squared(*at) < reach * reach);
     }
 }

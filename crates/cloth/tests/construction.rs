@@ -146,7 +146,7 @@ fn two_layers_pushed_through_each_other_come_apart_in_wear_order() {
     let mut drape = Drape::new(scene).expect("a scene");
     run(&mut drape, 6.0);
     let x = drape.positions();
-    assert!(!crosses_itself(&x, &triangles, drape.fused_with()), "{} edges still cross", drape.figures().tangles);
+    assert!(!crosses_itself(&x, &triangles, drape.fused_with()), "{} edges still cross", drape.statistics().tangles);
     let height = |range: std::ops::Range<usize>| {
         let near: Vec<f32> = x[range].iter().filter(|p| p[0].hypot(p[2]) < 0.05).map(|p| p[1]).collect();
         near.iter().sum::<f32>() / near.len() as f32
@@ -230,7 +230,7 @@ fn closes_without_crossings(scene: Scene, seconds: f64) {
     let mut drape = Drape::new(scene).expect("a scene");
     run(&mut drape, seconds);
     assert_eq!(drape.seam_gaps(1), [0.0]);
-    assert!(!crosses_itself(&drape.positions(), &triangles, drape.fused_with()), "{} edges cross", drape.figures().tangles);
+    assert!(!crosses_itself(&drape.positions(), &triangles, drape.fused_with()), "{} edges cross", drape.statistics().tangles);
 }
 
 #[test]

@@ -13,7 +13,9 @@ use ts_rs::TS;
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(deny_unknown_fields)]
 pub struct LineRef {
+    /// The piece it is on.
     pub piece: PieceId,
+    /// A line of that piece.
     pub line: LineId,
 }
 
@@ -29,14 +31,18 @@ pub enum LineEnd {
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(deny_unknown_fields)]
 pub struct LoopPoint {
+    /// mm in the frame of the piece.
     pub x: f64,
+    /// mm in the frame of the piece.
     pub y: f64,
+    /// Control points of the line that follows; none for a straight one.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     #[ts(optional)]
     pub handles: Option<[Point; 2]>,
 }
 
 impl LoopPoint {
+    /// Where it is.
     pub fn at(&self) -> Point {
         Point::new(self.x, self.y)
     }

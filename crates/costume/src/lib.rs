@@ -2,12 +2,28 @@
 //!
 //! Lengths are millimetres, angles degrees; table coordinates have x to the right and y upwards, and a piece
 //! lies with its right side towards the reader. Pure values: no I/O, no clock, no interface words.
+//!
+//! ```
+//! use costume::{Costume, Edit, Point, apply, resolve};
+//!
+//! // a square of 20 cm, and a corner of it moved out by 5 cm
+//! let square = [(0.0, 0.0), (200.0, 0.0), (200.0, 200.0), (0.0, 200.0)].map(|(x, y)| Point::new(x, y));
+//! let drawn = Edit::AddPiece { name: "Patch".into(), at: Point::new(0.0, 0.0), points: square.to_vec() };
+//! let costume = apply(&Costume::new("Apron"), &drawn)?;
+//! let piece = &costume.pieces[0];
+//! let corner = piece.drawing().expect("its own drawing").nodes[2].id;
+//! let moved = apply(&costume, &Edit::MoveNode { piece: piece.id, node: corner, to: Point::new(200.0, 250.0) })?;
+//! // its right side is longer by as much
+//! let side = resolve(&moved).pieces[0].lines[1].length;
+//! assert!((side - 250.0).abs() < 1e-9);
+//! # Ok::<(), costume::Refusal>(())
+//! ```
 
 mod apply;
 mod curve;
+mod diagnostics;
 mod document;
 mod edit;
-mod faults;
 mod migrate;
 mod mirror;
 mod pattern;
@@ -18,13 +34,13 @@ mod swatch;
 
 pub use apply::{apply, apply_on};
 pub use curve::{arc_length, line_curve, parameter, point_at, share};
+pub use diagnostics::{Diagnostic, GATHERED, Severity, diagnostics};
 pub use document::{
     AllowanceCorner, Along, AlongId, BodyChoice, Closure, Contact, Costume, CutPlan, Drawing, Ease, FORMAT, Fabric, FabricId, Fineness,
     Finish, FreeTape, InsidePath, KeptPose, Line, LineId, Mark, MarkId, Node, NodeId, NodeKind, PartContact, PathId, Piece, PieceId,
     Placement, Point, Print, Purpose, Run, Seam, SeamId, Shape, StandIn, StandInShape, TapeId, limits,
 };
 pub use edit::{Anchor, Edit, LineEnd, LineRef, LoopPoint};
-pub use faults::{Fault, GATHERED, Severity, faults};
 pub use migrate::from_value;
 pub use pattern::{
     Pattern, PatternAlong, PatternLine, PatternMark, PatternNode, PatternPath, PatternPiece, PatternRun, PatternSeam, SeamLengths, resolve,

@@ -10,13 +10,16 @@ use ts_rs::TS;
 pub struct FlatPicture {
     /// Left, top, width and height of the drawing.
     pub view: [f64; 4],
+    /// All that are not parked, or all when all are.
     pub pieces: Vec<FlatOutline>,
 }
 
 /// One outline as the data of an SVG path (SVG 1.1, 8.3), with the colour of its fabric (`#rrggbb`).
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
 pub struct FlatOutline {
+    /// Commands of an SVG path.
     pub path: String,
+    /// `#rrggbb` of its fabric.
     pub colour: String,
 }
 

@@ -21,7 +21,7 @@ pub enum Look {
     /// Raised fibres, no weave to be seen.
     Nap,
     /// Smooth hide with a grain.
-    Hide,
+    Leather,
     /// Open mesh, see-through.
     Net,
     /// Fine and see-through.
@@ -33,7 +33,7 @@ impl Look {
     pub const fn roughness(self) -> f64 {
         match self {
             Self::Satin => 0.34,
-            Self::Hide => 0.5,
+            Self::Leather => 0.5,
             Self::Sheer => 0.6,
             Self::Net => 0.8,
             Self::Plain => 0.92,
@@ -56,18 +56,27 @@ impl Look {
 /// One cloth of the book. Warp runs along the grain, weft across.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, TS)]
 pub struct Swatch {
+    /// As it stands in documents.
     pub key: &'static str,
+    /// As it stands in the book.
     pub name: &'static str,
     /// g/m².
-    pub density: f64,
+    #[serde(rename = "density")]
+    pub areal_density: f64,
     /// N/m, initial slope.
-    pub stretch_warp: f64,
-    pub stretch_weft: f64,
+    #[serde(rename = "stretch_warp")]
+    pub stretch_stiffness_warp: f64,
+    /// N/m, initial slope, across.
+    #[serde(rename = "stretch_weft")]
+    pub stretch_stiffness_weft: f64,
     /// N/m.
     pub shear: f64,
     /// µN·m.
-    pub bend_warp: f64,
-    pub bend_weft: f64,
+    #[serde(rename = "bend_warp")]
+    pub bending_rigidity_warp: f64,
+    /// µN·m, across.
+    #[serde(rename = "bend_weft")]
+    pub bending_rigidity_weft: f64,
     /// mm.
     pub thickness: f64,
     /// Coulomb coefficient on skin.
@@ -76,7 +85,9 @@ pub struct Swatch {
     pub locking: f64,
     /// Drape coefficient range in percent (30 cm specimen on an 18 cm disc).
     pub drape_low: f64,
+    /// The upper end of that range, percent.
     pub drape_high: f64,
+    /// How it is drawn.
     pub look: Look,
 }
 
@@ -84,7 +95,7 @@ macro_rules! swatches {
     ($($key:literal $name:literal $d:literal $ku:literal $kv:literal $s:literal $bu:literal $bv:literal $t:literal $f:literal $lock:literal $lo:literal $hi:literal $look:ident;)*) => {
         /// All swatches in book order.
         pub const SWATCHES: &[Swatch] = &[$(Swatch {
-            key: $key, name: $name, density: $d, stretch_warp: $ku, stretch_weft: $kv, shear: $s, bend_warp: $bu, bend_weft: $bv,
+            key: $key, name: $name, areal_density: $d, stretch_stiffness_warp: $ku, stretch_stiffness_weft: $kv, shear: $s, bending_rigidity_warp: $bu, bending_rigidity_weft: $bv,
             thickness: $t, friction: $f, locking: $lock, drape_low: $lo, drape_high: $hi, look: Look::$look,
         },)*];
     };
@@ -107,8 +118,8 @@ swatches! {
     "rib-knit" "Rib knit" 240.0 350.0 90.0 30.0 4.0 2.0 1.1 0.40 70.0 25.0 50.0 Knit;
     "heavy-knit" "Loose heavy knit" 380.0 220.0 160.0 30.0 12.0 9.0 2.6 0.45 50.0 30.0 60.0 Knit;
     "stretch-jersey" "Stretch jersey" 220.0 140.0 110.0 40.0 2.5 2.0 0.55 0.35 90.0 20.0 45.0 Knit;
-    "soft-leather" "Soft leather" 650.0 9000.0 8000.0 900.0 220.0 200.0 1.0 0.50 15.0 75.0 95.0 Hide;
-    "stiff-leather" "Stiff leather" 1400.0 15000.0 14000.0 2500.0 2500.0 2400.0 2.2 0.50 10.0 95.0 100.0 Hide;
+    "soft-leather" "Soft leather" 650.0 9000.0 8000.0 900.0 220.0 200.0 1.0 0.50 15.0 75.0 95.0 Leather;
+    "stiff-leather" "Stiff leather" 1400.0 15000.0 14000.0 2500.0 2500.0 2400.0 2.2 0.50 10.0 95.0 100.0 Leather;
     "tulle" "Tulle" 25.0 400.0 350.0 8.0 2.5 2.5 0.20 0.25 25.0 55.0 85.0 Net;
     "felt" "Felt" 350.0 3000.0 3000.0 1000.0 180.0 180.0 2.0 0.50 15.0 80.0 97.0 Nap;
 }
@@ -121,10 +132,15 @@ pub fn swatch(key: &str) -> Option<&'static Swatch> {
 /// A value of a cloth that may differ from its swatch: key, name, unit and limits.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, TS)]
 pub struct ClothValue {
+    /// As it stands among the overrides of a fabric.
     pub key: &'static str,
+    /// As it stands in the interface.
     pub name: &'static str,
+    /// Of the value.
     pub unit: &'static str,
+    /// Least value taken.
     pub low: f64,
+    /// Largest value taken.
     pub high: f64,
     /// What more of it does.
     pub says: &'static str,
@@ -151,12 +167,12 @@ impl Swatch {
     /// The place of a value by its key.
     pub fn value(&mut self, key: &str) -> Option<&mut f64> {
         Some(match key {
-            "density" => &mut self.density,
-            "stretch-warp" => &mut self.stretch_warp,
-            "stretch-weft" => &mut self.stretch_weft,
+            "density" => &mut self.areal_density,
+            "stretch-warp" => &mut self.stretch_stiffness_warp,
+            "stretch-weft" => &mut self.stretch_stiffness_weft,
             "shear" => &mut self.shear,
-            "bend-warp" => &mut self.bend_warp,
-            "bend-weft" => &mut self.bend_weft,
+            "bend-warp" => &mut self.bending_rigidity_warp,
+            "bend-weft" => &mut self.bending_rigidity_weft,
             "thickness" => &mut self.thickness,
             "friction" => &mut self.friction,
             "locking" => &mut self.locking,
@@ -166,7 +182,7 @@ impl Swatch {
 
     /// Peirce's bending length in mm, of the mean of warp and weft.
     pub fn bending_length(&self) -> f64 {
-        let (rigidity, weight) = (0.5e-6 * (self.bend_warp + self.bend_weft), 1e-3 * self.density * 9.81);
+        let (rigidity, weight) = (0.5e-6 * (self.bending_rigidity_warp + self.bending_rigidity_weft), 1e-3 * self.areal_density * 9.81);
         1000.0 * (rigidity / weight).cbrt()
     }
 }
@@ -175,7 +191,7 @@ impl Fabric {
     /// The values of its swatch with its own on top; none when the book has no such swatch.
     pub fn cloth(&self) -> Option<Swatch> {
         let mut cloth = *swatch(&self.swatch)?;
-        for (key, own) in &self.own {
+        for (key, own) in &self.overrides {
             *cloth.value(key)? = *own;
         }
         Some(cloth)

@@ -5,13 +5,13 @@ mod common;
 use common::*;
 use costume::{
     Along, Anchor, Closure, Costume, CutPlan, Ease, Edit, Fineness, Finish, LineEnd, LineId, LineRef, Mark, MarkId, NodeId, NodeKind,
-    PathId, PieceId, Placement, Point, Purpose, Run, SeamId, apply, apply_on, faults, point_at, read, resolve,
+    PathId, PieceId, Placement, Point, Purpose, Run, SeamId, apply, apply_on, diagnostics, point_at, read, resolve,
 };
 use kurbo::ParamCurve;
 use proptest::prelude::*;
 
-fn findings(costume: &Costume) -> Vec<costume::Fault> {
-    faults(costume, &resolve(costume))
+fn findings(costume: &Costume) -> Vec<costume::Diagnostic> {
+    diagnostics(costume, &resolve(costume))
 }
 
 #[test]
@@ -238,7 +238,7 @@ proptest! {
                     prop_assert!(pattern.pieces.len() == next.pieces.len() && pattern.pieces.iter().all(|p| p.area() > 0.0));
                     history.push(next);
                 }
-                Err(refusal) => prop_assert!(!refusal.item.is_empty() && !refusal.reason.is_empty() && !refusal.mend.is_empty()),
+                Err(refusal) => prop_assert!(!refusal.item.is_empty() && !refusal.reason.is_empty() && !refusal.remedy.is_empty()),
             }
             prop_assert_eq!(&costume, &before, "a document that was kept is never touched");
         }
@@ -390,13 +390,14 @@ fn a_piece_that_stands_like_a_board_is_named() {
     let costume = two_panels();
     let stiffened = |bend: f64| {
         let mut changed = costume.clone();
-        changed.fabrics[0].own = [("bend-warp".to_owned(), bend), ("bend-weft".to_owned(), bend)].into();
+        changed.fabrics[0].overrides = [("bend-warp".to_owned(), bend), ("bend-weft".to_owned(), bend)].into();
         findings(&changed).into_iter().filter(|f| f.reason.contains("too stiff for its size")).count()
     };
     // calico of 140 g/m² bends over the cube root of its rigidity by its weight: 25 cm, half the length of the panels, at 0.0215 N·m
     assert_eq!(stiffened(20_000.0), 0);
     let mut heavy = costume.clone();
-    heavy.fabrics[0].own = [("bend-warp", 20_000.0), ("bend-weft", 20_000.0), ("density", 100.0)].map(|(k, v)| (k.to_owned(), v)).into();
+    heavy.fabrics[0].overrides =
+        [("bend-warp", 20_000.0), ("bend-weft", 20_000.0), ("density", 100.0)].map(|(k, v)| (k.to_owned(), v)).into();
     let told = findings(&heavy).into_iter().find(|f| f.reason.contains("too stiff for its size")).expect("told");
     assert!(told.item == "Left" && told.reason.contains("500 mm long") && told.reason.contains("273 mm"), "{told:?}");
 }

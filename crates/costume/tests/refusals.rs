@@ -26,7 +26,7 @@ fn refused(costume: &Costume, edit: &Edit) -> Refusal {
 fn expect(costume: &Costume, edit: Edit, item: &str, reason: &str) {
     let refusal = refused(costume, &edit);
     assert!(refusal.item.contains(item) && refusal.reason.contains(reason), "{refusal}");
-    assert!(!refusal.mend.is_empty());
+    assert!(!refusal.remedy.is_empty());
 }
 
 #[test]
@@ -147,7 +147,7 @@ fn fabrics() {
     expect(&costume, own("thickness", f64::NAN), "Sailcloth", "thickness");
     let changed = apply(&costume, &own("bend-warp", 300.0)).expect("a plausible value");
     let cloth = changed.fabrics[0].cloth().expect("a cloth");
-    assert_eq!((cloth.bend_warp, cloth.bend_weft), (300.0, 60.0));
+    assert_eq!((cloth.bending_rigidity_warp, cloth.bending_rigidity_weft), (300.0, 60.0));
     // Peirce: the cube root of rigidity over weight
     assert!((cloth.bending_length() - 1000.0 * (180e-6f64 / (0.41 * 9.81)).cbrt()).abs() < 1e-9);
 }

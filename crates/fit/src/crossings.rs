@@ -16,7 +16,7 @@ pub struct Crossing {
 }
 
 #[derive(Clone, Copy)]
-struct Boxed {
+struct Aabb {
     low: [f32; 3],
     high: [f32; 3],
     triangle: u32,
@@ -27,7 +27,7 @@ struct Boxed {
 pub fn cloth_body(positions: &[[f32; 3]], triangles: &[[u32; 3]], body: &[[f32; 3]], body_triangles: &[[u32; 3]]) -> Vec<Crossing> {
     let mut boxes = boxed(positions, triangles, true);
     boxes.extend(boxed(body, body_triangles, false));
-    let pairs = meeting(
+    let pairs = sweep_and_prune(
         boxes,
         |a, b| a.first_set != b.first_set,
         |a, b| {
@@ -37,13 +37,13 @@ pub fn cloth_body(positions: &[[f32; 3]], triangles: &[[u32; 3]], body: &[[f32; 
             triangles_cross(t, s).then_some([cloth.triangle, cloth.triangle])
         },
     );
-    places(positions, triangles, &pairs)
+    components(positions, triangles, &pairs)
 }
 
 /// Places where cloth crosses itself. Triangles that share a vertex in `welded` numbering are neighbours and not compared.
 pub fn cloth_cloth(positions: &[[f32; 3]], triangles: &[[u32; 3]], welded: &[u32]) -> Vec<Crossing> {
     let corners = |t: u32| triangles[t as usize].map(|v| welded[v as usize]);
-    let pairs = meeting(
+    let pairs = sweep_and_prune(
         boxed(positions, triangles, true),
         |a, b| {
             let (s, t) = (corners(a.triangle), corners(b.triangle));
@@ -54,10 +54,10 @@ pub fn cloth_cloth(positions: &[[f32; 3]], triangles: &[[u32; 3]], welded: &[u32
             triangles_cross(p(a.triangle), p(b.triangle)).then_some([a.triangle, b.triangle])
         },
     );
-    places(positions, triangles, &pairs)
+    components(positions, triangles, &pairs)
 }
 
-fn boxed(positions: &[[f32; 3]], triangles: &[[u32; 3]], first_set: bool) -> Vec<Boxed> {
+fn boxed(positions: &[[f32; 3]], triangles: &[[u32; 3]], first_set: bool) -> Vec<Aabb> {
     let corner = |t: &[u32; 3], pick: fn(f32, f32) -> f32| {
         let p = t.map(|v| positions[v as usize]);
         [0, 1, 2].map(|k| pick(pick(p[0][k], p[1][k]), p[2][k]))
@@ -65,18 +65,18 @@ fn boxed(positions: &[[f32; 3]], triangles: &[[u32; 3]], first_set: bool) -> Vec
     triangles
         .iter()
         .enumerate()
-        .map(|(i, t)| Boxed { low: corner(t, f32::min), high: corner(t, f32::max), triangle: i as u32, first_set })
+        .map(|(i, t)| Aabb { low: corner(t, f32::min), high: corner(t, f32::max), triangle: i as u32, first_set })
         .collect()
 }
 
 /// Sweep along y; pairs come out in a fixed order.
-fn meeting(
-    mut boxes: Vec<Boxed>,
-    wanted: impl Fn(&Boxed, &Boxed) -> bool + Sync,
-    test: impl Fn(&Boxed, &Boxed) -> Option<[u32; 2]> + Sync,
+fn sweep_and_prune(
+    mut boxes: Vec<Aabb>,
+    wanted: impl Fn(&Aabb, &Aabb) -> bool + Sync,
+    test: impl Fn(&Aabb, &Aabb) -> Option<[u32; 2]> + Sync,
 ) -> Vec<[u32; 2]> {
     boxes.sort_by(|a, b| a.low[1].total_cmp(&b.low[1]).then(b.first_set.cmp(&a.first_set)).then(a.triangle.cmp(&b.triangle)));
-    let meets = |a: &Boxed, b: &Boxed| (0..3).all(|k| a.low[k] <= b.high[k] && b.low[k] <= a.high[k]);
+    let meets = |a: &Aabb, b: &Aabb| (0..3).all(|k| a.low[k] <= b.high[k] && b.low[k] <= a.high[k]);
     (0..boxes.len())
         .into_par_iter()
         .with_min_len(64)
@@ -93,7 +93,7 @@ fn meeting(
 }
 
 /// Joins crossing pairs whose cloth triangles share a vertex into one place.
-fn places(positions: &[[f32; 3]], triangles: &[[u32; 3]], pairs: &[[u32; 2]]) -> Vec<Crossing> {
+fn components(positions: &[[f32; 3]], triangles: &[[u32; 3]], pairs: &[[u32; 2]]) -> Vec<Crossing> {
     let mut parent: HashMap<u32, u32> = HashMap::new();
     fn root(parent: &mut HashMap<u32, u32>, v: u32) -> u32 {
         let p = *parent.entry(v).or_insert(v);

@@ -2,22 +2,24 @@
 
 /// Mean, 99th percentile and largest of a set of values.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
-pub struct Spread {
+pub struct Summary {
+    /// Arithmetic mean; 0.02 is 2 %.
     pub mean: f64,
     pub p99: f64,
+    /// The largest value.
     pub max: f64,
 }
 
-/// Spread of values; zero for an empty set.
-pub fn spread(values: &[f32]) -> Spread {
+/// Summary of values; zero for an empty set.
+pub fn spread(values: &[f32]) -> Summary {
     if values.is_empty() {
-        return Spread::default();
+        return Summary::default();
     }
     let mut sorted = values.to_vec();
     sorted.sort_by(f32::total_cmp);
     let mean = values.iter().map(|v| f64::from(*v)).sum::<f64>() / values.len() as f64;
     let at = |q: f64| f64::from(sorted[((sorted.len() - 1) as f64 * q).round() as usize]);
-    Spread { mean, p99: at(0.99), max: at(1.0) }
+    Summary { mean, p99: at(0.99), max: at(1.0) }
 }
 
 /// Mean of the surrounding triangles' values at every vertex, in `welded` numbering so that seams do not show a step.
@@ -45,7 +47,7 @@ mod tests {
     #[test]
     fn the_spread_of_a_known_row() {
         let row: Vec<f32> = (0..=100).map(|k| k as f32).collect();
-        assert_eq!(spread(&row), Spread { mean: 50.0, p99: 99.0, max: 100.0 });
+        assert_eq!(spread(&row), Summary { mean: 50.0, p99: 99.0, max: 100.0 });
     }
 
     #[test]

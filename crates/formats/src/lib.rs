@@ -1,4 +1,15 @@
 //! Bytes and values: meshes as OBJ and GLB, figures from OBJ, GLB, PLY and USD text. Never touches a file or a socket.
+//!
+//! ```
+//! use formats::read_figure;
+//!
+//! // a triangle as text; what a reader leaves out it tells
+//! let found = read_figure("patch.obj", b"v 0 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 3\n")?;
+//! assert_eq!((found.positions.len(), found.triangles.len()), (3, 1));
+//! // damage is refused with its reason
+//! assert!(read_figure("patch.obj", b"v 0 0 0\nf 1 2 9\n").is_err());
+//! # Ok::<(), formats::ReadFault>(())
+//! ```
 
 mod glb;
 mod mesh;
@@ -11,4 +22,4 @@ pub use glb::glb;
 pub use mesh::{Clip, ExportMesh, Group, Joint, Material, Skin};
 pub use obj::{mtl, obj};
 pub use picture::{View, picture};
-pub use reading::{FoundMesh, LeftOut, ReadFault, figure_limits, read_figure};
+pub use reading::{ImportedMesh, LeftOut, ReadFault, figure_limits, read_figure};

@@ -4,35 +4,49 @@
 /// space and stay apart in the flat layout.
 #[derive(Clone, Debug, Default, PartialEq)]
 pub struct ExportMesh {
+    /// Of the object in the file.
     pub name: String,
+    /// m, y up, facing +z.
     pub positions: Vec<[f32; 3]>,
     /// Unit normals, one per position.
     pub normals: Vec<[f32; 3]>,
     /// v upwards.
     pub uvs: Vec<[f32; 2]>,
+    /// Counter-clockwise seen from the front.
     pub triangles: Vec<[u32; 3]>,
     /// Same shape as `triangles`; empty when there are no texture coordinates.
     pub uv_triangles: Vec<[u32; 3]>,
+    /// Runs of triangles with a name and a material, covering all.
     pub groups: Vec<Group>,
+    /// How joints move it; none for a stiff mesh.
     pub skin: Option<Skin>,
 }
 
 /// A run of triangles with one material.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Group {
+    /// Of the part in the file, such as a piece.
     pub name: String,
+    /// Its first triangle.
     pub first: usize,
+    /// How many triangles.
     pub count: usize,
+    /// What it is drawn with.
     pub material: Material,
 }
 
 /// Base colour in linear RGB, 0 to 1. Roughness 0 is a mirror, 1 is matt; opacity 1 hides all that is behind.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Material {
+    /// As it stands in the file; kept apart where two are alike.
     pub name: String,
+    /// sRGB, 0 to 1.
     pub colour: [f32; 3],
+    /// 0 mirrors, 1 is matt.
     pub roughness: f32,
+    /// 1 hides what is behind.
     pub opacity: f32,
+    /// Whether its back is drawn.
     pub double_sided: bool,
 }
 
@@ -42,25 +56,32 @@ pub struct Skin {
     /// Parents come first.
     pub joints: Vec<Joint>,
     /// One row per position; unused places have share 0.
-    pub bones: Vec<[u16; 4]>,
-    pub shares: Vec<[f32; 4]>,
+    pub joint_indices: Vec<[u16; 4]>,
+    /// Of these four, adding up to 1.
+    pub weights: Vec<[f32; 4]>,
+    /// A motion of the joints.
     pub clip: Option<Clip>,
 }
 
 /// A joint in space.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Joint {
+    /// Of the bone.
     pub name: String,
+    /// Its parent, which stands before it.
     pub parent: Option<usize>,
     /// Unit quaternion x y z w, and metres.
     pub rotation: [f32; 4],
+    /// Head of the bone in the bind pose, m.
     pub at: [f32; 3],
 }
 
 /// Joint rotations over time.
 #[derive(Clone, Debug, Default, PartialEq)]
 pub struct Clip {
+    /// Of the motion.
     pub name: String,
+    /// Time of every frame, ascending from 0.
     pub seconds: Vec<f32>,
     /// By joint, one per time: rotation in the parent's frame.
     pub rotations: Vec<Vec<[f32; 4]>>,

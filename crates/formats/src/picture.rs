@@ -5,11 +5,15 @@ use crate::{ExportMesh, Material};
 /// How the picture is taken. Angles in degrees; 0 looks at the front, 90 at the left side.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct View {
+    /// Pixels.
     pub width: usize,
+    /// Pixels.
     pub height: usize,
+    /// Degrees to the side, counter-clockwise from above.
     pub turn: f32,
     /// Region shown, m: middle height and total height.
     pub middle: f32,
+    /// Height of what is seen, m.
     pub span: f32,
 }
 

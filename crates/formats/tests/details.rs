@@ -86,8 +86,8 @@ fn bones_weights_and_a_motion_are_in_the_glb() {
             joint("root", None, [0.0, 0.0, half, half], [0.0, 1.0, 0.0]),
             joint("tip", Some(0), [0.0, 0.0, half, half], [0.0, 3.0, 0.0]),
         ],
-        bones: vec![[0, 1, 0, 0]; count],
-        shares: vec![[0.25, 0.75, 0.0, 0.0]; count],
+        joint_indices: vec![[0, 1, 0, 0]; count],
+        weights: vec![[0.25, 0.75, 0.0, 0.0]; count],
         clip: Some(Clip {
             name: "nod".into(),
             seconds: vec![0.0, 0.5],

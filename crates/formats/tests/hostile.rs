@@ -1,8 +1,8 @@
 //! Files that once brought a reader down: each is read, or refused with its reason.
 
-use formats::{FoundMesh, LeftOut, ReadFault, figure_limits, read_figure};
+use formats::{ImportedMesh, LeftOut, ReadFault, figure_limits, read_figure};
 
-fn read(name: &str) -> Result<FoundMesh, ReadFault> {
+fn read(name: &str) -> Result<ImportedMesh, ReadFault> {
     let path = format!("{}/tests/hostile/{name}", env!("CARGO_MANIFEST_DIR"));
     read_figure(name, &std::fs::read(path).expect("the file"))
 }

@@ -19,8 +19,8 @@ fn book() -> ExportMesh {
         groups: vec![Group { name: "page".into(), first: 0, count: 4, material }],
         skin: Some(Skin {
             joints: vec![joint("hip", None, 0.0), joint("spine", Some(0), 1.0)],
-            bones: vec![[0, 1, 0, 0]; 6],
-            shares: vec![[0.5, 0.5, 0.0, 0.0]; 6],
+            joint_indices: vec![[0, 1, 0, 0]; 6],
+            weights: vec![[0.5, 0.5, 0.0, 0.0]; 6],
             clip: Some(Clip {
                 name: "nod".into(),
                 seconds: vec![0.0, 0.5],

@@ -90,8 +90,8 @@ fn all_joints_without_a_parent_stand_in_the_scene_and_nothing_is_empty() {
     let mut mesh = book();
     mesh.skin = Some(Skin {
         joints: vec![joint("left", None, 0.0), joint("right", None, 1.0), joint("tip", Some(1), 2.0)],
-        bones: vec![[0, 1, 2, 0]; 4],
-        shares: vec![[0.5, 0.25, 0.25, 0.0]; 4],
+        joint_indices: vec![[0, 1, 2, 0]; 4],
+        weights: vec![[0.5, 0.25, 0.25, 0.0]; 4],
         clip: None,
     });
     let bare = ExportMesh { groups: Vec::new(), triangles: Vec::new(), uv_triangles: Vec::new(), ..book() };

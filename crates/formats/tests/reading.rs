@@ -1,7 +1,7 @@
 //! What readers make of the less usual parts of valid files, and what they say they left out.
 
 use base64::Engine;
-use formats::{FoundMesh, LeftOut, read_figure};
+use formats::{ImportedMesh, LeftOut, read_figure};
 
 /// A glTF text in the making: every row of numbers becomes a view and an accessor.
 #[derive(Default)]
@@ -35,7 +35,7 @@ impl Draft {
         self.floats(rows, r#","min":[0,0,0],"max":[9,9,9]"#)
     }
 
-    fn read(&self, rest: &str) -> FoundMesh {
+    fn read(&self, rest: &str) -> ImportedMesh {
         let data = base64::engine::general_purpose::STANDARD.encode(&self.bytes);
         let text = format!(
             r#"{{"asset":{{"version":"2.0"}},"buffers":[{{"byteLength":{},"uri":"data:a/b;base64,{data}"}}],
@@ -51,7 +51,7 @@ impl Draft {
 const TRIANGLE: [[f32; 3]; 3] = [[0.0, 0.0, 0.0], [1.0, 0.0, 0.0], [0.0, 1.0, 0.0]];
 
 /// A skinned triangle on one bone that moves as its track says.
-fn moved(way: &str, path: &str, times: &[f32], values: impl FnOnce(&mut Draft) -> usize) -> FoundMesh {
+fn moved(way: &str, path: &str, times: &[f32], values: impl FnOnce(&mut Draft) -> usize) -> ImportedMesh {
     let mut draft = Draft::default();
     let at = draft.places(&TRIANGLE);
     let bones = draft.add(&[0; 12], 5121, 3, "VEC4", "");

@@ -8,6 +8,7 @@ const ACCURACY: f64 = 1e-3;
 /// A flat piece. Lengths are mm in its own frame.
 #[derive(Clone, Debug, Default)]
 pub struct Domain {
+    /// All curves of the piece; the loops and paths below name them by their place here.
     pub lines: Vec<DomainLine>,
     /// Indices of lines, each ending at the node where the next begins; counter-clockwise.
     pub outline: Vec<usize>,
@@ -20,8 +21,11 @@ pub struct Domain {
 /// A straight or curved line between two nodes, which are numbers of the piece's own choosing.
 #[derive(Clone, Copy, Debug)]
 pub struct DomainLine {
+    /// mm in the flat frame of the piece.
     pub curve: PathSeg,
+    /// The point it begins at; lines that share a point have the same number, so that they share a vertex.
     pub from: u64,
+    /// The point it ends at.
     pub to: u64,
 }
 
@@ -61,9 +65,13 @@ impl Domain {
 /// A stretch of a line between two shares of its arc length; `from > to` is walked backwards.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct EdgeRun {
+    /// Place of the piece among the domains.
     pub piece: usize,
+    /// Place of the line within the piece.
     pub line: usize,
+    /// Where it begins, as a share of the arc length, 0 to 1.
     pub from: f64,
+    /// Where it ends; below `from` it is walked backwards.
     pub to: f64,
 }
 
@@ -78,7 +86,9 @@ impl EdgeRun {
 /// Two sides to be sewn from their starts to their ends.
 #[derive(Clone, Debug, Default)]
 pub struct SeamSpec {
+    /// One side, in sewing order.
     pub a: Vec<EdgeRun>,
+    /// The other side; both get the same number of samples.
     pub b: Vec<EdgeRun>,
     /// The share of the seam, counted from its end, that has samples but is not sewn.
     pub open: f64,

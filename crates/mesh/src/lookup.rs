@@ -13,6 +13,7 @@ pub struct FlatLookup<'a> {
 }
 
 impl<'a> FlatLookup<'a> {
+    /// Prepares the mesh for many questions; takes time and memory in proportion to its triangles.
     pub fn new(mesh: &'a PlanarMesh) -> Self {
         let low = mesh.points.iter().fold([f64::MAX; 2], |l, p| [l[0].min(p[0]), l[1].min(p[1])]);
         let high = mesh.points.iter().fold([f64::MIN; 2], |h, p| [h[0].max(p[0]), h[1].max(p[1])]);

@@ -5,6 +5,7 @@ use std::collections::HashSet;
 
 /// The points and edges that a mesh must have.
 pub(crate) struct Constraints {
+    /// mm; fixed ones first, in the order given.
     pub points: Vec<[f64; 2]>,
     /// The points of each loop, in order, the outline first.
     pub loops: Vec<std::ops::Range<usize>>,
@@ -16,7 +17,9 @@ pub(crate) struct Constraints {
 
 #[derive(Clone, Copy)]
 pub(crate) struct Site {
+    /// mm.
     pub at: [f64; 2],
+    /// Place among the points of the net.
     pub id: usize,
 }
 

@@ -9,7 +9,9 @@ use std::collections::HashMap;
 /// Two vertices that a seam brings together, as (piece, vertex).
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub struct SeamPair {
+    /// Piece and vertex within its mesh.
     pub a: (usize, u32),
+    /// The vertex that it is fused with, of the same piece or another.
     pub b: (usize, u32),
     /// Index of the seam.
     pub seam: usize,
@@ -18,7 +20,9 @@ pub struct SeamPair {
 /// The triangulated pieces and their seam pairs.
 #[derive(Clone, Debug)]
 pub struct PieceMeshes {
+    /// One for each domain, in their order.
     pub pieces: Vec<PlanarMesh>,
+    /// By seam, within a seam in sewing order.
     pub pairs: Vec<SeamPair>,
 }
 
@@ -26,7 +30,9 @@ pub struct PieceMeshes {
 #[derive(Clone, Debug, PartialEq, Eq, thiserror::Error)]
 #[error("piece {piece} cannot be cut: {reason}")]
 pub struct CutError {
+    /// Place of the piece among the domains.
     pub piece: usize,
+    /// In words, such as a line that crosses another.
     pub reason: String,
 }
 

@@ -17,6 +17,7 @@ const LIMIT: f64 = 400_000.0;
 /// A triangulated piece. The points of its loops come first, the outline in order, then those of lines inside.
 #[derive(Clone, Debug, Default, PartialEq)]
 pub struct PlanarMesh {
+    /// mm in the flat frame of the piece.
     pub points: Vec<[f64; 2]>,
     /// Counter-clockwise.
     pub triangles: Vec<[u32; 3]>,

@@ -9,6 +9,7 @@ use std::collections::HashSet;
 /// Figures of one mesh; angles in degrees.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Quality {
+    /// How many were judged.
     pub triangles: usize,
     /// The least angle of all triangles, and that which 99 % of them reach.
     pub least_angle: f64,

@@ -17,14 +17,19 @@ pub(crate) type Shares = Vec<Vec<Vec<f64>>>;
 /// A sample of a side: which line, and which of its samples.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(crate) struct At {
+    /// Place of the piece among the domains.
     pub piece: usize,
+    /// Place of the line within the piece.
     pub line: usize,
+    /// Counted along the line from its beginning.
     pub sample: usize,
 }
 
 /// Samples that a seam brings together, a group for each place along it.
 pub(crate) struct Meeting {
+    /// Samples of one side that are one vertex once sewn.
     pub a: Vec<At>,
+    /// Those of the other side.
     pub b: Vec<At>,
 }
 

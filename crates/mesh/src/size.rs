@@ -26,6 +26,7 @@ struct Cells {
 }
 
 impl SizeField {
+    /// The field of a piece; `target` is the wanted edge length in mm far from all fine lines.
     pub fn new(given: &Constraints, target: f64) -> Self {
         let spacing = spacings(given);
         let finest = spacing.iter().copied().fold(target, f64::min);

@@ -3,7 +3,9 @@
 /// The result of fusing: old vertex -> new vertex, and the first old vertex of every new one.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct Weld {
+    /// For every old vertex the number it has now.
     pub new_of_old: Vec<u32>,
+    /// For every new vertex the first old one that became it.
     pub old_of_new: Vec<u32>,
 }
 

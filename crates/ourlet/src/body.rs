@@ -10,7 +10,7 @@ use serde::Serialize;
 use std::collections::BTreeSet;
 use std::process::ExitCode;
 use std::time::Instant;
-use workroom::Form;
+use workroom::ContactBody;
 
 #[derive(Serialize)]
 struct Unmet {
@@ -43,11 +43,11 @@ pub fn run(options: &BodyOptions) -> Result<ExitCode, String> {
     }
     let set = options.set.iter().map(|text| own_measure(text)).collect::<Result<_, String>>()?;
     let pose = read_pose(&options.pose)?;
-    let choice = BodyChoice { set, pose: pose.bones.clone(), ..BodyChoice::size(&options.preset) };
+    let choice = BodyChoice { overrides: set, pose: pose.bones.clone(), ..BodyChoice::size(&options.preset) };
     let started = Instant::now();
     let figure = workroom::figure(&choice).map_err(|e| e.to_string())?;
     let seconds = started.elapsed().as_secs_f64();
-    let form = Form::new(figure.into(), &choice, BTreeSet::new()).map_err(|e| e.to_string())?;
+    let form = ContactBody::new(figure.into(), &choice, BTreeSet::new()).map_err(|e| e.to_string())?;
     let figure = &form.figure;
     if let Some(path) = &options.out {
         let mesh = match options.frames {

@@ -4,15 +4,15 @@ use crate::output::say;
 use costume::Severity;
 use std::path::Path;
 use std::process::ExitCode;
-use workroom::faults;
+use workroom::diagnostics;
 
 pub fn run(file: &Path) -> Result<ExitCode, String> {
     let costume = crate::files::read(file)?;
-    let found = faults(&costume);
+    let found = diagnostics(&costume);
     for fault in &found {
-        let grade = if fault.severity == Severity::Stops { "stops the drape" } else { "advice" };
-        say!("{grade}: {} {}. {}", fault.item, fault.reason, fault.mend);
+        let grade = if fault.severity == Severity::Error { "stops the drape" } else { "advice" };
+        say!("{grade}: {} {}. {}", fault.item, fault.reason, fault.remedy);
     }
     say!("{}: {} pieces, {} seams, {} findings", costume.name, costume.pieces.len(), costume.seams.len(), found.len());
-    Ok(if found.iter().any(|f| f.severity == Severity::Stops) { ExitCode::from(1) } else { ExitCode::SUCCESS })
+    Ok(if found.iter().any(|f| f.severity == Severity::Error) { ExitCode::from(1) } else { ExitCode::SUCCESS })
 }

@@ -4,7 +4,7 @@ use crate::figure::bring;
 use crate::files::{kind_of, read, read_pose, write, write_mesh};
 use crate::options::DrapeOptions;
 use crate::output::{note, progress};
-use body::{Figure, Pose};
+use body::{Body, Pose};
 use cloth::Drape;
 use costume::{Costume, Fineness};
 use std::collections::BTreeSet;
@@ -12,7 +12,7 @@ use std::io::{IsTerminal, Write};
 use std::process::ExitCode;
 use std::sync::Arc;
 use std::time::Instant;
-use workroom::{Assembly, DeliverOptions, Form, Layout, PoseMotion, STEPS_A_FRAME, deliver, drape_report, drape_to_rest};
+use workroom::{Assembly, ContactBody, DeliverOptions, Layout, PoseMotion, STEPS_A_FRAME, deliver, drape_report, drape_to_rest};
 
 pub fn run(options: &DrapeOptions) -> Result<ExitCode, String> {
     for path in [&options.out, &options.body_out].into_iter().flatten() {
@@ -21,7 +21,7 @@ pub fn run(options: &DrapeOptions) -> Result<ExitCode, String> {
     let mut costume = read(&options.file)?;
     if let Some(preset) = &options.preset {
         // another size in the same pose
-        costume.body = costume::BodyChoice { preset: preset.clone(), set: Default::default(), figure: None, ..costume.body };
+        costume.body = costume::BodyChoice { preset: preset.clone(), overrides: Default::default(), figure: None, ..costume.body };
     }
     if let Some(text) = &options.fineness {
         costume.fineness = fineness(text)?;
@@ -54,9 +54,9 @@ pub fn run(options: &DrapeOptions) -> Result<ExitCode, String> {
 }
 
 /// Drapes in the pose of the file, then on the way to the pose that was asked for.
-fn hang_and_move(costume: &Costume, figure: Arc<Figure>, pose: Option<&Pose>, options: &DrapeOptions) -> Result<(Assembly, Drape), String> {
+fn hang_and_move(costume: &Costume, figure: Arc<Body>, pose: Option<&Pose>, options: &DrapeOptions) -> Result<(Assembly, Drape), String> {
     let refused = |e: costume::Refusal| e.to_string();
-    let mut assembly = workroom::hang(costume, |reached| Form::of(costume, figure.clone(), reached)).map_err(refused)?;
+    let mut assembly = workroom::hang(costume, |reached| ContactBody::of(costume, figure.clone(), reached)).map_err(refused)?;
     let mut drape = Drape::new(assembly.scene.clone()).map_err(|e| e.to_string())?;
     to_rest(&mut assembly, &mut drape, options.limit)?;
     if let Some(pose) = pose {
@@ -73,7 +73,7 @@ fn hang_and_move(costume: &Costume, figure: Arc<Figure>, pose: Option<&Pose>, op
             }
         }
         let reached = assembly.form.taking_in(&posed.body, BTreeSet::new());
-        let form = Form::of(&posed, figure, &reached).map_err(refused)?;
+        let form = ContactBody::of(&posed, figure, &reached).map_err(refused)?;
         drape.set_body(form.still());
         assembly = Assembly { costume: posed, form, ..assembly };
         let limit = drape.time() + options.limit;
@@ -83,9 +83,9 @@ fn hang_and_move(costume: &Costume, figure: Arc<Figure>, pose: Option<&Pose>, op
 }
 
 /// The body of a costume, ready for cloth.
-pub fn body_of(costume: &Costume) -> Result<Form, String> {
+pub fn body_of(costume: &Costume) -> Result<ContactBody, String> {
     let figure = workroom::figure(&costume.body).map_err(|e| e.to_string())?;
-    Form::of(costume, figure.into(), &BTreeSet::new()).map_err(|e| e.to_string())
+    ContactBody::of(costume, figure.into(), &BTreeSet::new()).map_err(|e| e.to_string())
 }
 
 /// Runs a job with the asked number of threads.

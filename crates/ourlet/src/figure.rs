@@ -4,7 +4,7 @@ use crate::files::{read, write, write_mesh};
 use crate::measures::{Line, lines, show};
 use crate::options::{MeasureOptions, StanceOptions};
 use crate::output::{note, say};
-use body::{Axis, Figure, Flaws, Spot, Stance, lay};
+use body::{Axis, Body, Flaws, ImportOrientation, SurfacePoint, lay};
 use costume::{BodyChoice, Costume};
 use glam::DVec3;
 use serde::Serialize;
@@ -12,7 +12,7 @@ use std::collections::BTreeSet;
 use std::path::Path;
 use std::process::ExitCode;
 use std::time::Instant;
-use workroom::{Form, foreign_figure, read_arrival};
+use workroom::{ContactBody, foreign_figure, read_arrival};
 
 #[derive(Serialize)]
 struct TapeLine {
@@ -30,7 +30,7 @@ struct LandmarkLine {
 struct Report {
     figure: String,
     /// How the file was taken; none for a costume's own mannequin.
-    stance: Option<Stance>,
+    stance: Option<ImportOrientation>,
     flaws: Option<Flaws>,
     /// What the file also holds and was not taken over.
     left_out: Vec<String>,
@@ -44,16 +44,16 @@ struct Report {
 }
 
 /// A figure read from a file.
-pub struct Brought {
-    pub figure: Figure,
-    pub stance: Stance,
+pub struct ImportedFile {
+    pub figure: Body,
+    pub stance: ImportOrientation,
     pub flaws: Flaws,
     /// What of the file was not taken over.
     pub left_out: Vec<String>,
 }
 
 /// Reads a figure; what is not said about its stance is guessed.
-pub fn bring(path: &Path, options: &StanceOptions) -> Result<Brought, String> {
+pub fn bring(path: &Path, options: &StanceOptions) -> Result<ImportedFile, String> {
     let failed = |e: &dyn std::fmt::Display| format!("{}: {e}", path.display());
     let size = std::fs::metadata(path).map_err(|e| failed(&e))?.len();
     if size > formats::figure_limits::FILE_BYTES as u64 {
@@ -75,7 +75,7 @@ pub fn bring(path: &Path, options: &StanceOptions) -> Result<Brought, String> {
     for what in &arrival.left_out {
         note!("ourlet: {}: left out: {what}", path.display());
     }
-    Ok(Brought { figure, stance: arrival.sheet.stance, flaws: arrival.flaws, left_out: arrival.left_out })
+    Ok(ImportedFile { figure, stance: arrival.sheet.stance, flaws: arrival.flaws, left_out: arrival.left_out })
 }
 
 fn unit(text: &str) -> Result<f64, String> {
@@ -99,7 +99,7 @@ pub fn measure(options: &MeasureOptions) -> Result<ExitCode, String> {
     let (figure, brought) = match &worn {
         Some(costume) if is_costume => (workroom::figure(&costume.body).map_err(|e| e.to_string())?, None),
         _ => {
-            let Brought { figure, stance, flaws, left_out } = bring(&options.file, &options.stance)?;
+            let ImportedFile { figure, stance, flaws, left_out } = bring(&options.file, &options.stance)?;
             (figure, Some((stance, flaws, left_out)))
         }
     };
@@ -111,7 +111,7 @@ pub fn measure(options: &MeasureOptions) -> Result<ExitCode, String> {
     show(&figure);
     tapes.iter().for_each(|t| say!("{:<16} laid     {:>6.1} cm", t.name, t.length_mm / 10.0));
     if let Some(path) = &options.out {
-        let form = Form::new(figure.clone().into(), &BodyChoice::size("woman-38"), BTreeSet::new()).map_err(|e| e.to_string())?;
+        let form = ContactBody::new(figure.clone().into(), &BodyChoice::size("woman-38"), BTreeSet::new()).map_err(|e| e.to_string())?;
         write_mesh(path, workroom::body_mesh(&form))?;
     }
     if let Some(path) = &options.report {
@@ -135,7 +135,7 @@ pub fn measure(options: &MeasureOptions) -> Result<ExitCode, String> {
 }
 
 /// How the file was taken and what is wrong with it.
-fn say(stance: &Stance, flaws: &Flaws) {
+fn say(stance: &ImportOrientation, flaws: &Flaws) {
     let text = |axis: Axis| serde_json::to_value(axis).ok().and_then(|v| v.as_str().map(str::to_owned)).unwrap_or_default();
     note!("taken with a unit of {} m, {} up, {} to the front", stance.unit, text(stance.up), text(stance.front));
     if !flaws.is_clean() {
@@ -152,9 +152,10 @@ fn say(stance: &Stance, flaws: &Flaws) {
 }
 
 /// The tapes of a costume on a figure in its neutral pose.
-fn tapes(costume: &Costume, figure: &Figure) -> Vec<TapeLine> {
+fn tapes(costume: &Costume, figure: &Body) -> Vec<TapeLine> {
     let line = |tape: &costume::FreeTape| {
-        let spots: Vec<Spot> = tape.points.iter().filter_map(|p| Spot::nearest(&figure.surface, DVec3::from(*p) * 1e-3)).collect();
+        let spots: Vec<SurfacePoint> =
+            tape.points.iter().filter_map(|p| SurfacePoint::nearest(&figure.surface, DVec3::from(*p) * 1e-3)).collect();
         TapeLine { name: tape.name.clone(), length_mm: 1000.0 * lay(&figure.surface, &spots, tape.follows, tape.closed).length }
     };
     costume.tapes.iter().map(line).collect()

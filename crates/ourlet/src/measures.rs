@@ -1,7 +1,7 @@
 //! The measures of a body, as they are printed and as they stand in reports.
 
 use crate::output::say;
-use body::{Figure, Taken};
+use body::{Body, Measurement};
 use serde::Serialize;
 
 #[derive(Serialize)]
@@ -15,8 +15,8 @@ pub struct Line {
 }
 
 /// All measures of a figure as they stand in a report.
-pub fn lines(figure: &Figure) -> Vec<Line> {
-    let line = |t: &Taken| Line {
+pub fn lines(figure: &Body) -> Vec<Line> {
+    let line = |t: &Measurement| Line {
         name: t.measure.key(),
         asked_mm: t.asked,
         measured_mm: t.measured,
@@ -27,7 +27,7 @@ pub fn lines(figure: &Figure) -> Vec<Line> {
 }
 
 /// Prints the measures.
-pub fn show(figure: &Figure) {
+pub fn show(figure: &Body) {
     for t in &figure.taken {
         let asked = t.asked.map_or_else(String::new, |asked| format!("asked {:>6.1} cm  ", asked / 10.0));
         say!("{:<16} {asked}measured {:>6.1} cm", t.measure.key(), t.measured / 10.0);

@@ -15,7 +15,7 @@ pub struct Options {
 pub enum Command {
     /// Drape a costume file until it rests, and write the garment.
     Drape(DrapeOptions),
-    /// Report the faults of a costume file without draping it.
+    /// Report the diagnostics of a costume file without draping it.
     Check { file: PathBuf },
     /// Carry out a list of edits (JSON) on a costume file, as at the table.
     Edit {

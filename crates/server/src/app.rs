@@ -1,7 +1,7 @@
 //! What all handlers share.
 
 use crate::costumes::Recent;
-use crate::forms::Forms;
+use crate::forms::BodyShelf;
 use crate::session::Sessions;
 use crate::shelf::Shelf;
 use sqlx::PgPool;
@@ -12,7 +12,7 @@ use workroom::laboratory::Sample;
 #[derive(Clone)]
 pub struct App {
     pub pool: PgPool,
-    pub forms: Forms,
+    pub forms: BodyShelf,
     pub documents: Recent,
     pub sessions: Sessions,
     pub samples: Arc<Shelf<String, Sample>>,
@@ -20,7 +20,7 @@ pub struct App {
 
 impl App {
     pub fn new(pool: PgPool) -> Self {
-        let forms = Forms::new(pool.clone());
+        let forms = BodyShelf::new(pool.clone());
         Self { sessions: Sessions::new(forms.clone()), documents: Recent::default(), samples: Arc::default(), forms, pool }
     }
 }

@@ -1,4 +1,4 @@
-//! What goes wrong, as an answer that names the item, the reason and the mend.
+//! What goes wrong, as an answer that names the item, the reason and the remedy.
 
 use axum::Json;
 use axum::http::StatusCode;

@@ -15,7 +15,7 @@ use sha2::{Digest, Sha256};
 use sqlx::PgPool;
 use std::collections::BTreeMap;
 use ts_rs::TS;
-use workroom::Arrival;
+use workroom::ImportedFigure;
 
 #[derive(Deserialize)]
 pub struct FileName {
@@ -111,7 +111,7 @@ async fn store(tx: &mut sqlx::PgConnection, asset: &str, state: &FigureState) ->
 }
 
 /// The state of a raw figure with a sheet.
-async fn state_of(arrival: &Arrival, sheet: FigureSheet, asset: String, file: String) -> Result<FigureState, Failure> {
+async fn state_of(arrival: &ImportedFigure, sheet: FigureSheet, asset: String, file: String) -> Result<FigureState, Failure> {
     let (raw, left_out) = (arrival.raw.clone(), arrival.left_out.clone());
     off_the_async_threads(move || {
         let text = serde_json::to_vec(&sheet).unwrap_or_default();
@@ -145,7 +145,7 @@ struct Stored {
     asset: String,
     file: String,
     sheet: FigureSheet,
-    arrival: Arrival,
+    arrival: ImportedFigure,
 }
 
 async fn stored(pool: &PgPool, hash: &str) -> Result<Stored, Failure> {
@@ -178,7 +178,7 @@ pub async fn known(pool: &PgPool, hash: &str) -> Result<(), Failure> {
 }
 
 /// The body of a stored figure.
-pub async fn figure(pool: &PgPool, hash: &str) -> Result<body::Figure, Failure> {
+pub async fn figure(pool: &PgPool, hash: &str) -> Result<body::Body, Failure> {
     let found = stored(pool, hash).await?;
     let hash = hash.to_owned();
     off_the_async_threads(move || workroom::foreign_figure(&hash, &found.arrival.raw, &found.sheet)).await

@@ -166,7 +166,7 @@ pub struct Status {
     pub findings: Vec<Finding>,
     /// Keys of the parts of the body that cloth passes through.
     pub left_out: Vec<String>,
-    pub trouble: Option<TroubleShown>,
+    pub trouble: Option<IssueShown>,
     /// Largest stretch, 0.02 is 2 %.
     pub stretch: f64,
     /// Places where cloth crosses cloth, when last looked at.
@@ -186,10 +186,10 @@ pub struct Status {
 
 /// What is the matter, and what mends it.
 #[derive(Clone, Debug, Serialize, TS)]
-pub struct TroubleShown {
+pub struct IssueShown {
     pub item: String,
     pub reason: String,
-    pub mend: String,
+    pub remedy: String,
     /// Hanging this piece again may help.
     pub piece: Option<PieceId>,
     /// m, on the stand.

@@ -23,7 +23,7 @@ pub struct Asked {
 pub async fn show(State(app): State<App>, Json(asked): Json<Asked>) -> Result<Json<Sample>, Failure> {
     let key = format!("{} {:?}", asked.swatch, asked.own);
     let Asked { swatch, own } = asked;
-    let fabric = Fabric { id: FabricId(1), name: swatch.clone(), swatch, colour: "#ffffff".into(), print: None, own };
+    let fabric = Fabric { id: FabricId(1), name: swatch.clone(), swatch, colour: "#ffffff".into(), print: None, overrides: own };
     costume::check_fabric(&fabric)?;
     let cloth = fabric.cloth().map(|s| cloth_fabric(&s));
     let refused = move || Refusal::new(fabric.name, "cannot be tested", "choose values within their limits");

@@ -8,7 +8,7 @@ use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::header;
 use axum::response::IntoResponse;
-use body::{Bone, Figure, Pose, Posed, Spot, blend, in_words, lay};
+use body::{Body, Bone, Pose, PosedBody, SurfacePoint, blend, in_words, lay};
 use costume::{BodyChoice, Costume, FreeTape, Refusal, TapeId};
 use glam::{DAffine3, DVec3};
 use serde::{Deserialize, Serialize};
@@ -67,7 +67,7 @@ pub struct PartShown {
 
 /// A measure as asked and as taken on the finished body, mm.
 #[derive(Serialize, TS)]
-pub struct TakenMeasure {
+pub struct MeasurementShown {
     pub key: String,
     pub name: String,
     pub asked: Option<f64>,
@@ -94,7 +94,7 @@ pub struct BodyShown {
     pub posed: bool,
     pub bones: Vec<BoneShown>,
     pub parts: Vec<PartShown>,
-    pub taken: Vec<TakenMeasure>,
+    pub taken: Vec<MeasurementShown>,
     pub tapes: Vec<TapeShown>,
 }
 
@@ -123,7 +123,7 @@ pub async fn show(State(app): State<App>, Path(id): Path<i64>, Json(asked): Json
     Ok(([(header::CONTENT_TYPE, "application/octet-stream")], bytes))
 }
 
-fn answer(costume: &Costume, figure: &Figure, posed: &Posed) -> Vec<u8> {
+fn answer(costume: &Costume, figure: &Body, posed: &PosedBody) -> Vec<u8> {
     // what cloth has come near is told by the live drape
     let out = workroom::left_out(costume, figure, &BTreeSet::new());
     let moved = posed.surface.positions != figure.surface.positions;
@@ -155,7 +155,7 @@ fn answer(costume: &Costume, figure: &Figure, posed: &Posed) -> Vec<u8> {
     bytes
 }
 
-fn bones(figure: &Figure, pose: &Pose, placed: &[DAffine3]) -> Vec<BoneShown> {
+fn bones(figure: &Body, pose: &Pose, placed: &[DAffine3]) -> Vec<BoneShown> {
     let shown = |(k, bone): (usize, &Bone)| {
         let angles = pose.bones.get(&bone.name).copied().unwrap_or_default();
         let frame = bone.parent.map_or(DAffine3::IDENTITY, |p| placed[p]);
@@ -179,12 +179,12 @@ fn freedom(bone: &Bone, angles: [f64; 3], i: usize, frame: &DAffine3) -> Freedom
     FreedomShown { name: f.name.into(), low: f.low, high: f.high, axis }
 }
 
-fn parts(figure: &Figure, out: &BTreeSet<String>) -> Vec<PartShown> {
+fn parts(figure: &Body, out: &BTreeSet<String>) -> Vec<PartShown> {
     figure.parts.iter().map(|key| PartShown { name: in_words(key), out: out.contains(key), key: key.clone() }).collect()
 }
 
-fn taken(figure: &Figure) -> Vec<TakenMeasure> {
-    let shown = |t: &body::Taken| TakenMeasure {
+fn taken(figure: &Body) -> Vec<MeasurementShown> {
+    let shown = |t: &body::Measurement| MeasurementShown {
         key: t.measure.key().into(),
         name: t.measure.name().into(),
         asked: t.asked,
@@ -194,10 +194,10 @@ fn taken(figure: &Figure) -> Vec<TakenMeasure> {
     figure.taken.iter().map(shown).collect()
 }
 
-fn tapes(costume: &Costume, figure: &Figure, posed: &Posed) -> Vec<TapeShown> {
+fn tapes(costume: &Costume, figure: &Body, posed: &PosedBody) -> Vec<TapeShown> {
     let shown = |tape: &costume::FreeTape| {
-        let spot = |p: &[f64; 3]| Spot::nearest(&figure.surface, DVec3::from(*p) * 1e-3);
-        let spots: Vec<Spot> = tape.points.iter().filter_map(spot).collect();
+        let spot = |p: &[f64; 3]| SurfacePoint::nearest(&figure.surface, DVec3::from(*p) * 1e-3);
+        let spots: Vec<SurfacePoint> = tape.points.iter().filter_map(spot).collect();
         let laid = lay(&posed.surface, &spots, tape.follows, tape.closed);
         TapeShown { id: tape.id, mm: 1000.0 * laid.length, path: laid.path.iter().map(|p| p.to_array()).collect() }
     };

@@ -1,9 +1,9 @@
 //! From the document to the simulator's scene, with the way back from every vertex to its piece.
 
 use crate::construct::construct;
-use crate::form::Form;
+use crate::form::ContactBody;
 use crate::piece_range::PieceRange;
-use crate::place::{self, Standoff, Surroundings};
+use crate::place::{self, Offset, Surroundings};
 use cloth::{Panel, Scene, SeamPair, Settings};
 use costume::{Costume, LineId, Pattern, PatternNode, PatternPiece, PatternRun, PieceId, Refusal, Severity, Swatch, resolve};
 use mesh::{CutError, Domain, DomainLine, EdgeRun, PieceMeshes, PlanarMesh, SeamSpec};
@@ -12,11 +12,15 @@ use std::collections::{BTreeSet, HashMap};
 /// A costume cut, hung and ready to drape.
 #[derive(Clone)]
 pub struct Assembly {
+    /// The document that was hung.
     pub costume: Costume,
     /// The plain pattern of the costume.
     pub pattern: Pattern,
-    pub form: Form,
+    /// The body it hangs on, with the parts that cloth meets.
+    pub form: ContactBody,
+    /// Input of the simulator, m; its vertices are those of the pieces one after the other.
     pub scene: Scene,
+    /// Where each hanging piece lies within the scene, inner layers first.
     pub pieces: Vec<PieceRange>,
     /// Tags in the order of the scene's seam indices.
     pub seam_tags: Vec<String>,
@@ -32,7 +36,7 @@ impl Assembly {
 
 /// Cuts and hangs a costume on its body. `form` makes the body when cloth has reached some of its parts; a part that a
 /// piece hangs near is taken in, and all pieces are hung clear of it.
-pub fn hang(costume: &Costume, mut form: impl FnMut(&BTreeSet<String>) -> Result<Form, Refusal>) -> Result<Assembly, Refusal> {
+pub fn hang(costume: &Costume, mut form: impl FnMut(&BTreeSet<String>) -> Result<ContactBody, Refusal>) -> Result<Assembly, Refusal> {
     let mut reached = BTreeSet::new();
     loop {
         let assembly = assemble(costume, &form(&reached)?)?;
@@ -45,10 +49,10 @@ pub fn hang(costume: &Costume, mut form: impl FnMut(&BTreeSet<String>) -> Result
 }
 
 /// Cuts, hangs and sews the pieces that are not parked.
-pub fn assemble(costume: &Costume, form: &Form) -> Result<Assembly, Refusal> {
+pub fn assemble(costume: &Costume, form: &ContactBody) -> Result<Assembly, Refusal> {
     let pattern = resolve(costume);
-    if let Some(fault) = crate::known::faults_of(costume, &pattern).into_iter().find(|f| f.severity == Severity::Stops) {
-        return Err(Refusal::new(fault.item, fault.reason, fault.mend.trim_end_matches('.')));
+    if let Some(fault) = crate::references::diagnostics_of(costume, &pattern).into_iter().find(|f| f.severity == Severity::Error) {
+        return Err(Refusal::new(fault.item, fault.reason, fault.remedy.trim_end_matches('.')));
     }
     let hanging = hanging(&pattern);
     let pieces_hung: Vec<&PatternPiece> = hanging.iter().map(|&p| &pattern.pieces[p]).collect();
@@ -119,10 +123,10 @@ pub fn meshes(costume: &Costume) -> Result<Vec<(PieceId, PlanarMesh)>, Refusal> 
 /// Hangs one piece; `standoffs` are those of the pieces that already hang, by station.
 fn hang_piece<'a>(
     costume: &Costume,
-    form: &'a Form,
+    form: &'a ContactBody,
     piece: &PatternPiece,
     flat: PlanarMesh,
-    standoffs: &mut HashMap<&'a str, Standoff>,
+    standoffs: &mut HashMap<&'a str, Offset>,
     scene: &mut Scene,
 ) -> Result<PieceRange, Refusal> {
     let no_station = || Refusal::new(&piece.name, "has no station on the body", "choose a station for it, or park it");
@@ -160,10 +164,10 @@ fn hang_piece<'a>(
 /// The swatch's values in SI units.
 pub fn cloth_fabric(s: &Swatch) -> cloth::Fabric {
     cloth::Fabric {
-        areal_density: (s.density * 1e-3) as f32,
-        stretch: [s.stretch_warp as f32, s.stretch_weft as f32],
+        areal_density: (s.areal_density * 1e-3) as f32,
+        stretch: [s.stretch_stiffness_warp as f32, s.stretch_stiffness_weft as f32],
         shear: s.shear as f32,
-        bending: [(s.bend_warp * 1e-6) as f32, (s.bend_weft * 1e-6) as f32],
+        bending: [(s.bending_rigidity_warp * 1e-6) as f32, (s.bending_rigidity_weft * 1e-6) as f32],
         thickness: (s.thickness * 1e-3) as f32,
         friction: s.friction as f32,
         locking: (s.locking * 1e-2) as f32,

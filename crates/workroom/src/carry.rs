@@ -11,9 +11,13 @@ const BEYOND: f64 = 3.0;
 /// A meshed piece of a drape: where its vertices begin, its mesh, and the document's ids of its lines.
 #[derive(Clone, Copy)]
 pub(crate) struct Meshed<'a> {
+    /// Which piece of the document.
     pub piece: PieceId,
+    /// Its first vertex among the positions.
     pub first_vertex: usize,
+    /// Its mesh, mm.
     pub flat: &'a PlanarMesh,
+    /// Ids of its lines in the order of the mesh, and whether each is an image.
     pub lines: &'a [(LineId, bool)],
 }
 

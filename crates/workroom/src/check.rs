@@ -1,6 +1,6 @@
 //! Checks on a drape: crossings with the body and of cloth with cloth, tension, open seams.
 
-use crate::{Assembly, Form};
+use crate::{Assembly, ContactBody};
 use cloth::Drape;
 use costume::PieceId;
 use serde::Serialize;
@@ -19,9 +19,11 @@ pub enum CrossingKind {
 /// One place where triangles cross.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
 pub struct CrossingPlace {
+    /// What crosses what.
     pub kind: CrossingKind,
     /// m, on the stand.
     pub at: [f32; 3],
+    /// The pieces that take part, each once.
     pub pieces: Vec<PieceId>,
     /// Crossing triangle pairs.
     pub pairs: usize,
@@ -32,11 +34,14 @@ pub struct CrossingPlace {
 /// The findings on one drape.
 #[derive(Clone, Debug, Serialize, TS)]
 pub struct CheckReport {
+    /// One entry for each connected place, the worst first.
     pub crossings: Vec<CrossingPlace>,
     /// Largest principal strain per vertex, averaged: 0.02 is 2 %.
     pub tension: Vec<f32>,
+    /// Mean of the largest principal strain of all triangles; 0.02 is 2 %.
     pub strain_mean: f64,
     pub strain_p99: f64,
+    /// The largest.
     pub strain_max: f64,
 }
 
@@ -86,7 +91,7 @@ struct Skins<'a> {
     left_out: Vec<(&'a String, Vec<[u32; 3]>)>,
 }
 
-fn skins(form: &Form) -> Skins<'_> {
+fn skins(form: &ContactBody) -> Skins<'_> {
     let (figure, all) = (&form.figure, &form.posed.surface.triangles);
     let part = |v: u32| figure.part_of_vertex.get(v as usize).and_then(|p| figure.parts.get(*p as usize));
     // a triangle across the border belongs to the side that is met

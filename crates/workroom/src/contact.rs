@@ -1,6 +1,6 @@
 //! What of a body the cloth meets: parts left out, offsets and friction by part, stand-ins.
 
-use body::{Figure, Posed, Surface, part_of_bone};
+use body::{Body, PosedBody, Surface, part_of_bone};
 use cloth::{DistanceGrid, SolidShape};
 use costume::{BodyChoice, Contact, Costume, StandIn, StandInShape};
 use glam::{DAffine3, DQuat, DVec3, EulerRot, Vec3};
@@ -22,7 +22,7 @@ const SHY: [&str; 3] = ["head", "hand-left", "hand-right"];
 
 /// Keys of the parts that no cloth meets: those left out by hand, and of the shy ones those that no piece hangs at and that
 /// cloth has not `reached`.
-pub fn left_out(costume: &Costume, figure: &Figure, reached: &BTreeSet<String>) -> BTreeSet<String> {
+pub fn left_out(costume: &Costume, figure: &Body, reached: &BTreeSet<String>) -> BTreeSet<String> {
     let hangs = |station: &str| costume.pieces.iter().any(|p| !p.parked && p.placement.as_ref().is_some_and(|at| at.station == station));
     let by_itself = |part: &str| match part {
         // cloth from the chest reaches the nape, where the head begins
@@ -37,13 +37,14 @@ pub fn left_out(costume: &Costume, figure: &Figure, reached: &BTreeSet<String>) 
 }
 
 /// The shy parts that cloth meets, of which the document says nothing.
-pub fn reached(choice: &BodyChoice, figure: &Figure, out: &BTreeSet<String>) -> BTreeSet<String> {
+pub fn reached(choice: &BodyChoice, figure: &Body, out: &BTreeSet<String>) -> BTreeSet<String> {
     let met = |key: &String| figure.parts.contains(key) && !out.contains(key) && !choice.contact.parts.contains_key(key);
     SHY.iter().map(|key| (*key).to_owned()).filter(met).collect()
 }
 
 /// A part that is left out only as long as no cloth is near.
 pub(crate) struct ShyPart {
+    /// Of the part, such as `hand-left`.
     pub key: String,
     low: Vec3,
     high: Vec3,
@@ -55,7 +56,7 @@ const NEAR: f32 = 0.05;
 
 impl ShyPart {
     /// Those of the parts `out` that the choice does not name.
-    pub fn of(figure: &Figure, posed: &Posed, choice: &BodyChoice, out: &BTreeSet<String>) -> Vec<Self> {
+    pub fn of(figure: &Body, posed: &PosedBody, choice: &BodyChoice, out: &BTreeSet<String>) -> Vec<Self> {
         let shy = |key: &&String| SHY.contains(&key.as_str()) && !choice.contact.parts.contains_key(*key);
         let part = |key: &String| {
             let number = figure.parts.iter().position(|p| p == key)? as u8;
@@ -76,13 +77,16 @@ impl ShyPart {
 
 /// The skin that cloth meets, its distance grid and the friction of the grid's regions.
 pub(crate) struct Skin {
+    /// The skin that cloth meets, m.
     pub surface: Surface,
+    /// Signed distances to it, m.
     pub grid: DistanceGrid,
+    /// Factor of the fabric's friction by region of the grid.
     pub friction: Vec<f32>,
 }
 
 /// The contact skin of a posed figure. While it moves its regions are its bones, in their order from 1 on.
-pub(crate) fn skin(figure: &Figure, posed: &Posed, choice: &BodyChoice, out: &BTreeSet<String>, by_bone: bool) -> Skin {
+pub(crate) fn skin(figure: &Body, posed: &PosedBody, choice: &BodyChoice, out: &BTreeSet<String>, by_bone: bool) -> Skin {
     let (parts, of_vertex) = (&figure.parts, &figure.part_of_vertex);
     let is_out: Vec<bool> = parts.iter().map(|p| out.contains(p)).collect();
     let (full, source) = figure.contact_skin(posed);
@@ -102,7 +106,7 @@ pub(crate) fn skin(figure: &Figure, posed: &Posed, choice: &BodyChoice, out: &BT
     };
     let region: Vec<u8> = if by_bone {
         figure.rig.skeleton.bones.iter().take(254).for_each(|b| add(of_part(part_of_bone(&b.name))));
-        let bone = |v: u32| figure.rig.weights[old[v as usize] as usize].bones[0].min(253) as u8 + 1;
+        let bone = |v: u32| figure.rig.weights[old[v as usize] as usize].joint_indices[0].min(253) as u8 + 1;
         surface.triangles.iter().map(|t| bone(t[0])).collect()
     } else if parts.iter().any(|p| own.contains_key(p)) && !of_vertex.is_empty() {
         parts.iter().for_each(|p| add(of_part(p)));
@@ -126,7 +130,7 @@ pub(crate) fn skin(figure: &Figure, posed: &Posed, choice: &BodyChoice, out: &BT
 }
 
 /// The bones that carry the stand-ins, in the order of their regions, which follow those of the bones.
-pub(crate) fn carriers(figure: &Figure, choice: &BodyChoice) -> Vec<Option<usize>> {
+pub(crate) fn carriers(figure: &Body, choice: &BodyChoice) -> Vec<Option<usize>> {
     choice.contact.shapes.iter().map(|s| figure.rig.skeleton.index(&s.bone)).collect()
 }
 
@@ -141,7 +145,7 @@ pub struct Solid {
 
 impl Solid {
     /// Carried by its bone.
-    pub fn new(s: &StandIn, figure: &Figure, posed: &Posed) -> Self {
+    pub fn new(s: &StandIn, figure: &Body, posed: &PosedBody) -> Self {
         let turn = s.turn.map(f64::to_radians);
         let own =
             DAffine3::from_rotation_translation(DQuat::from_euler(EulerRot::ZYX, turn[2], turn[1], turn[0]), DVec3::from(s.at) * 1e-3);

@@ -1,8 +1,8 @@
 //! Delivery: the draped garment as a mesh file.
 
 use crate::form::pose_refusal;
-use crate::{Assembly, Form};
-use body::{Figure, Pose, blend};
+use crate::{Assembly, ContactBody};
+use body::{Body, Pose, blend};
 use costume::{BodyChoice, Costume, Fabric, Look, Refusal};
 use formats::{Clip, ExportMesh, Group, Joint, Material, Skin, glb, mtl, obj};
 use glam::DVec3;
@@ -32,16 +32,20 @@ pub enum Layout {
 /// What to deliver.
 #[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize, TS)]
 pub struct DeliverOptions {
+    /// The format.
     pub kind: FileKind,
     /// Seams fused into common vertices, or left as separate edges.
     pub welded: bool,
+    /// How the flat pieces lie in texture coordinates.
     pub layout: Layout,
+    /// Adds the body as a mesh of its own.
     pub with_body: bool,
 }
 
 /// File names and their bytes; the first is the main one.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Delivery {
+    /// Names and bytes; the main file first.
     pub files: Vec<(String, Vec<u8>)>,
 }
 
@@ -135,7 +139,7 @@ fn linear(hex: &str) -> [f32; 3] {
 }
 
 /// The body as its own mesh.
-pub fn body_mesh(form: &Form) -> ExportMesh {
+pub fn body_mesh(form: &ContactBody) -> ExportMesh {
     let s = &form.posed.surface;
     let material = Material { name: "linen".into(), colour: linear("#c9c2b4"), roughness: 0.85, opacity: 1.0, double_sided: false };
     ExportMesh {
@@ -154,7 +158,7 @@ pub fn body_mesh(form: &Form) -> ExportMesh {
 const RATE: f32 = 30.0;
 
 /// The body in its neutral pose with a motion from one pose to another over `frames` frames, on the floor all along.
-pub fn body_clip(figure: &Arc<Figure>, from: &Pose, to: &Pose, frames: usize) -> Result<ExportMesh, Refusal> {
+pub fn body_clip(figure: &Arc<Body>, from: &Pose, to: &Pose, frames: usize) -> Result<ExportMesh, Refusal> {
     let skeleton = &figure.rig.skeleton;
     for pose in [from, to] {
         pose.check(skeleton).map_err(pose_refusal)?;
@@ -168,14 +172,14 @@ pub fn body_clip(figure: &Arc<Figure>, from: &Pose, to: &Pose, frames: usize) ->
         let root = figure.stand(&rotations).placed.first().map_or(DVec3::ZERO, |m| m.transform_point3(skeleton.bones[0].joint));
         clip.root.push(root.as_vec3().to_array());
     }
-    let form = Form::new(figure.clone(), &BodyChoice::size(&figure.key), BTreeSet::new())?;
+    let form = ContactBody::new(figure.clone(), &BodyChoice::size(&figure.key), BTreeSet::new())?;
     let mut mesh = body_mesh(&form);
     mesh.skin.iter_mut().for_each(|skin| skin.clip = Some(clip.clone()));
     Ok(mesh)
 }
 
 /// Joints where they lie in the pose, and the weights of the skin; none for a figure without bones.
-fn skin(form: &Form) -> Option<Skin> {
+fn skin(form: &ContactBody) -> Option<Skin> {
     let rig = &form.figure.rig;
     let joint = |(bone, placed): (&body::Bone, &glam::DAffine3)| Joint {
         name: bone.name.clone(),
@@ -184,8 +188,8 @@ fn skin(form: &Form) -> Option<Skin> {
         at: placed.transform_point3(bone.joint).as_vec3().to_array(),
     };
     let joints: Vec<Joint> = rig.skeleton.bones.iter().zip(&form.posed.placed).map(joint).collect();
-    let (bones, shares) = rig.weights.iter().map(|w| (w.bones, w.shares)).unzip();
-    (!joints.is_empty()).then_some(Skin { joints, bones, shares, clip: None })
+    let (bones, shares) = rig.weights.iter().map(|w| (w.joint_indices, w.weights)).unzip();
+    (!joints.is_empty()).then_some(Skin { joints, joint_indices: bones, weights: shares, clip: None })
 }
 
 /// A still picture (PNG) of the garment on its body, `turn` degrees from the front.

@@ -1,6 +1,6 @@
 //! Draping to rest without anybody who watches.
 
-use crate::{Assembly, Form, STEPS_A_FRAME};
+use crate::{Assembly, ContactBody, STEPS_A_FRAME};
 use cloth::{Drape, Phase, StepReport};
 use costume::Refusal;
 
@@ -20,7 +20,7 @@ pub fn drape_to_rest(assembly: &mut Assembly, drape: &mut Drape, limit: f64, mut
 
 fn take_in(assembly: &mut Assembly, drape: &mut Drape) -> Result<(), Refusal> {
     let Some(reached) = assembly.form.reached_anew(&assembly.costume.body, &drape.positions()) else { return Ok(()) };
-    let form = Form::of(&assembly.costume, assembly.form.figure.clone(), &reached)?;
+    let form = ContactBody::of(&assembly.costume, assembly.form.figure.clone(), &reached)?;
     drape.set_body(form.still());
     assembly.form = form;
     Ok(())

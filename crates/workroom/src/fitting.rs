@@ -9,9 +9,11 @@ use mesh::PlanarMesh;
 /// Positions of a drape with the document and the mesh they belong to; enough to show, check, deliver and continue it.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Fitting {
+    /// The document as of that drape.
     pub costume: costume::Costume,
     /// m, in the vertex order of the mesh.
     pub positions: Vec<[f32; 3]>,
+    /// Whether the cloth had come to rest.
     pub at_rest: bool,
     /// None for drapes of builds that did not keep it.
     pub mesh: Option<KeptMesh>,

@@ -1,7 +1,7 @@
 //! A body made ready for cloth: the figure in its pose, the skin that cloth meets and its distance grid.
 
 use crate::contact::{self, ShyPart, left_out};
-use body::{Figure, Measure, Pose, PoseFault, Posed, Request, SheetFault, Surface, mannequin, rough_mannequin};
+use body::{Body, Measure, Pose, PoseFault, PosedBody, Request, SheetFault, Surface, mannequin, rough_mannequin};
 use cloth::{BodyShape, DistanceGrid};
 use costume::{BodyChoice, Costume, Refusal};
 use std::collections::BTreeSet;
@@ -9,21 +9,25 @@ use std::sync::Arc;
 
 /// Shared by all drapes on one body; cheap to clone.
 #[derive(Clone)]
-pub struct Form {
-    pub figure: Arc<Figure>,
-    pub posed: Arc<Posed>,
+pub struct ContactBody {
+    /// The body in its neutral pose.
+    pub figure: Arc<Body>,
+    /// The body in the pose of the document.
+    pub posed: Arc<PosedBody>,
     /// The skin that cloth meets: closed, without the parts left out.
     pub skin: Arc<Surface>,
+    /// Signed distances to the skin that cloth meets, m.
     pub grid: Arc<DistanceGrid>,
+    /// Factor of the fabric's friction by region of the grid.
     pub friction: Arc<[f32]>,
     /// Keys of the parts that cloth passes through.
     pub out: BTreeSet<String>,
     shy: Arc<[ShyPart]>,
 }
 
-impl Form {
+impl ContactBody {
     /// A figure in the pose of a choice, met by cloth except for the parts `out`.
-    pub fn new(figure: Arc<Figure>, choice: &BodyChoice, out: BTreeSet<String>) -> Result<Self, Refusal> {
+    pub fn new(figure: Arc<Body>, choice: &BodyChoice, out: BTreeSet<String>) -> Result<Self, Refusal> {
         let posed = figure.posed(&pose(choice)).map_err(pose_refusal)?;
         let skin = contact::skin(&figure, &posed, choice, &out, false);
         let shy = ShyPart::of(&figure, &posed, choice, &out);
@@ -39,7 +43,7 @@ impl Form {
     }
 
     /// The body of a costume on a figure that is at hand, when cloth has reached some of its parts.
-    pub fn of(costume: &Costume, figure: Arc<Figure>, reached: &BTreeSet<String>) -> Result<Self, Refusal> {
+    pub fn of(costume: &Costume, figure: Arc<Body>, reached: &BTreeSet<String>) -> Result<Self, Refusal> {
         let out = left_out(costume, &figure, reached);
         Self::new(figure, &costume.body, out)
     }
@@ -69,7 +73,7 @@ impl Form {
 }
 
 /// Generates the figure of a size or made to measure (about a second); imported figures come from elsewhere.
-pub fn figure(choice: &BodyChoice) -> Result<Figure, Refusal> {
+pub fn figure(choice: &BodyChoice) -> Result<Body, Refusal> {
     if choice.figure.is_some() {
         return Err(Refusal::new("body", "is a figure from elsewhere, which is not at hand", "bring its file, or choose a size"));
     }
@@ -77,7 +81,7 @@ pub fn figure(choice: &BodyChoice) -> Result<Figure, Refusal> {
 }
 
 /// A coarse figure of the same measures, made in a moment.
-pub fn rough_figure(choice: &BodyChoice) -> Result<Figure, Refusal> {
+pub fn rough_figure(choice: &BodyChoice) -> Result<Body, Refusal> {
     rough_mannequin(&request(choice)?).map_err(refusal)
 }
 
@@ -98,11 +102,11 @@ pub(crate) fn refusal(fault: SheetFault) -> Refusal {
 
 /// Why a pose cannot be taken.
 pub fn pose_refusal(fault: PoseFault) -> Refusal {
-    let mend = match fault {
+    let remedy = match fault {
         PoseFault::NoBone(_) => "choose a pose made for this figure, or reset it",
         PoseFault::Limit { .. } => "turn the joint back within its limits",
     };
-    Refusal::new("pose", fault.to_string(), mend)
+    Refusal::new("pose", fault.to_string(), remedy)
 }
 
 /// The choice in terms of the measuring sheet; refuses measures that do not exist.
@@ -113,5 +117,5 @@ pub(crate) fn request(choice: &BodyChoice) -> Result<Request, Refusal> {
             .ok_or_else(|| Refusal::new("body", format!("there is no measure `{key}`"), format!("use one of {}", keys())))?;
         Ok((measure, *mm))
     };
-    Ok(Request { preset: choice.preset.clone(), set: choice.set.iter().map(known).collect::<Result<_, Refusal>>()? })
+    Ok(Request { preset: choice.preset.clone(), set: choice.overrides.iter().map(known).collect::<Result<_, Refusal>>()? })
 }

@@ -19,8 +19,11 @@ const LIMIT: f64 = 15.0;
 
 /// A half-circle that hangs.
 pub struct HalfCircle {
+    /// m; cloth first, then the stand it hangs on.
     pub positions: Vec<[f32; 3]>,
+    /// Indices into the positions.
     pub triangles: Vec<[u32; 3]>,
+    /// Whether it came to rest within its time.
     pub at_rest: bool,
     /// Places where cloth crosses cloth.
     pub crossings: usize,

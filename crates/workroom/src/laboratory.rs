@@ -124,10 +124,13 @@ pub fn peirce(fabric: &Fabric, warp: bool) -> f64 {
 
 /// A disc of cloth fallen over a round stand.
 pub struct DrapeTest {
+    /// m.
     pub positions: Vec<[f32; 3]>,
+    /// Indices into the positions.
     pub triangles: Vec<[u32; 3]>,
     /// 0 hangs straight down, 1 stands out flat.
     pub coefficient: f64,
+    /// Whether the specimen came to rest within its time.
     pub at_rest: bool,
     /// The rim of the specimen, in order around it.
     pub rim: Vec<[f32; 3]>,
@@ -137,10 +140,12 @@ pub struct DrapeTest {
 pub struct DrapeCoefficient {
     /// Of every specimen; which folds form differs from one to the next.
     pub each: Vec<f64>,
+    /// Whether all specimens came to rest.
     pub at_rest: bool,
 }
 
 impl DrapeCoefficient {
+    /// Mean drape coefficient of the specimens, percent.
     pub fn mean(&self) -> f64 {
         self.each.iter().sum::<f64>() / self.each.len() as f64
     }
@@ -171,7 +176,7 @@ pub fn drape_test(fabric: &Fabric, edge: f64, mounting: usize) -> Option<DrapeTe
     };
     let grid = DistanceGrid::from_fn([-0.13, -0.2, -0.13], [0.13, 0.03, 0.13], 0.004, 0.03, round);
     scene.body = Some(BodyShape::still(Arc::new(grid), Arc::new([1.0])));
-    scene.settings = Settings { skin_offset: 1e-3, self_contact: true, ..Settings::default() };
+    scene.settings = Settings { clearance: 1e-3, self_contact: true, ..Settings::default() };
     // the specimen is held under a weight
     scene.pins = (0..scene.flat.len() as u32).filter(|&i| scene.flat[i as usize][0].hypot(scene.flat[i as usize][1]) < 0.075).collect();
     let triangles = scene.triangles.clone();

@@ -1,4 +1,18 @@
 //! Takes one costume through the whole job: assemble, drape, check, deliver. The only room that knows all the others.
+//!
+//! ```
+//! use costume::{Costume, Edit, Point, apply};
+//!
+//! // a panel that no station holds yet cannot be draped, and the diagnostic says so
+//! let panel = [(0.0, 0.0), (400.0, 0.0), (400.0, 600.0), (0.0, 600.0)].map(|(x, y)| Point::new(x, y));
+//! let drawn = Edit::AddPiece { name: "Panel".into(), at: Point::new(0.0, 0.0), points: panel.to_vec() };
+//! let apron = apply(&Costume::new("Apron"), &drawn)?;
+//! assert!(workroom::diagnostics(&apron).iter().any(|d| d.item == "Panel" && d.reason.contains("no station")));
+//! // its mesh can be looked at all the same: edges of about 20 mm
+//! let meshes = workroom::meshes(&apron)?;
+//! assert!(meshes[0].1.triangles.len() > 1000);
+//! # Ok::<(), costume::Refusal>(())
+//! ```
 
 mod assemble;
 mod carry;
@@ -11,14 +25,14 @@ mod figures;
 mod fitting;
 mod form;
 pub mod half_circle;
-mod known;
+mod issue;
 pub mod laboratory;
 mod motion;
 mod piece_range;
 mod place;
+mod references;
 mod report;
 mod standing;
-mod trouble;
 
 pub use assemble::{Assembly, assemble, cloth_fabric, hang, meshes};
 pub use carry::{carry, carry_cloth, carry_error};
@@ -26,12 +40,12 @@ pub use check::{CheckReport, CrossingKind, CrossingPlace, check};
 pub use contact::{Solid, left_out};
 pub use deliver::{DeliverOptions, Delivery, FileKind, Layout, body_clip, body_mesh, deliver, picture};
 pub use draping::drape_to_rest;
-pub use figures::{Arrival, flaws, foreign_figure, read_arrival};
+pub use figures::{ImportedFigure, flaws, foreign_figure, read_arrival};
 pub use fitting::{Fitting, KeptMesh};
-pub use form::{Form, figure, pose, pose_refusal, rough_figure};
-pub use known::{apply, apply_on, faults, faults_of};
+pub use form::{ContactBody, figure, pose, pose_refusal, rough_figure};
+pub use issue::{Cause, IssueMonitor, SimulationIssue};
 pub use motion::{PoseMotion, STEPS_A_FRAME};
 pub use piece_range::PieceRange;
+pub use references::{apply, apply_on, diagnostics, diagnostics_of};
 pub use report::{CrossingCount, DrapeReport, SeamGap, StrainFigures, drape_report};
 pub use standing::{Finding, FindingKind, standing};
-pub use trouble::{Cause, Trouble, Watch};

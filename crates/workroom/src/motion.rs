@@ -2,7 +2,7 @@
 
 use crate::contact;
 use crate::form::{pose, pose_refusal};
-use body::{Figure, Posed, blend};
+use body::{Body, PosedBody, blend};
 use cloth::{BodyShape, Motion};
 use costume::{BodyChoice, Refusal};
 use glam::{DAffine3, DQuat, DVec3};
@@ -17,7 +17,7 @@ const FRAMES: std::ops::RangeInclusive<usize> = 12..=400;
 
 /// The way from one pose to another.
 pub struct PoseMotion {
-    figure: Arc<Figure>,
+    figure: Arc<Body>,
     choice: BodyChoice,
     out: BTreeSet<String>,
     from: Vec<DQuat>,
@@ -30,13 +30,7 @@ pub struct PoseMotion {
 impl PoseMotion {
     /// From the pose of `before` to that of `choice`; both must be within the limits of the joints. `frames` are as many
     /// as the farthest way of the skin needs, or more when asked for.
-    pub fn new(
-        figure: Arc<Figure>,
-        before: &BodyChoice,
-        choice: &BodyChoice,
-        out: BTreeSet<String>,
-        frames: usize,
-    ) -> Result<Self, Refusal> {
+    pub fn new(figure: Arc<Body>, before: &BodyChoice, choice: &BodyChoice, out: BTreeSet<String>, frames: usize) -> Result<Self, Refusal> {
         let from = rotations(&figure, before)?;
         Self::starting(figure, from, choice, out, frames)
     }
@@ -46,7 +40,7 @@ impl PoseMotion {
         Self::starting(self.figure.clone(), self.present(), choice, out, 0)
     }
 
-    fn starting(figure: Arc<Figure>, from: Vec<DQuat>, choice: &BodyChoice, out: BTreeSet<String>, frames: usize) -> Result<Self, Refusal> {
+    fn starting(figure: Arc<Body>, from: Vec<DQuat>, choice: &BodyChoice, out: BTreeSet<String>, frames: usize) -> Result<Self, Refusal> {
         let to = rotations(&figure, choice)?;
         let halfway = figure.stand(&blend(&from, &to, 0.5));
         let (first, last) = (figure.stand(&from), figure.stand(&to));
@@ -58,7 +52,7 @@ impl PoseMotion {
 
     /// On the way again from the pose `from`, with `done` of its `frames` behind it, and the body as it is there.
     pub fn resumed(
-        figure: Arc<Figure>,
+        figure: Arc<Body>,
         from: &BTreeMap<String, [f64; 3]>,
         choice: &BodyChoice,
         out: BTreeSet<String>,
@@ -98,6 +92,7 @@ impl PoseMotion {
         bones.map(|(bone, q)| (bone.name.clone(), bone.angles(*q))).filter(|(_, a)| a.iter().any(|v| v.abs() > 1e-6)).collect()
     }
 
+    /// Frames of the whole way.
     pub fn frames(&self) -> usize {
         self.frames
     }
@@ -125,7 +120,7 @@ impl PoseMotion {
     }
 }
 
-fn rotations(figure: &Figure, choice: &BodyChoice) -> Result<Vec<DQuat>, Refusal> {
+fn rotations(figure: &Body, choice: &BodyChoice) -> Result<Vec<DQuat>, Refusal> {
     let (pose, skeleton) = (pose(choice), &figure.rig.skeleton);
     pose.check(skeleton).map_err(pose_refusal)?;
     Ok(skeleton.rotations(&pose))
@@ -136,7 +131,7 @@ fn ease(t: f64) -> f64 {
     t * t * (3.0 - 2.0 * t)
 }
 
-fn farthest(a: &Posed, b: &Posed) -> f64 {
+fn farthest(a: &PosedBody, b: &PosedBody) -> f64 {
     let way = |(p, q): (&[f32; 3], &[f32; 3])| (0..3).map(|k| f64::from(p[k] - q[k]).powi(2)).sum::<f64>();
     a.surface.positions.iter().zip(&b.surface.positions).map(way).fold(0.0, f64::max).sqrt()
 }

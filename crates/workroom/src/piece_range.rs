@@ -6,9 +6,13 @@ use mesh::PlanarMesh;
 /// The vertices and triangles of one piece within the scene.
 #[derive(Clone, Debug)]
 pub struct PieceRange {
+    /// Which piece of the document.
     pub piece: PieceId,
+    /// For messages.
     pub name: String,
+    /// Its first vertex in the scene.
     pub first_vertex: usize,
+    /// Its first triangle in the scene.
     pub first_triangle: usize,
     /// The cut piece in its own frame, mm.
     pub flat: PlanarMesh,

@@ -24,21 +24,26 @@ const LIMIT: f64 = 0.8;
 
 /// How far a cylinder stands off the station's own all around, and how much wider it is besides, m.
 #[derive(Clone, Copy)]
-pub(crate) struct Standoff {
+pub(crate) struct Offset {
     gap: f64,
     wider: f64,
 }
 
 /// A hung piece: positions in m, and its cylinder.
 pub(crate) struct Hung {
+    /// Of its vertices on the stand, m.
     pub positions: Vec<[f32; 3]>,
-    pub standoff: Standoff,
+    /// How far from the skin it hangs.
+    pub standoff: Offset,
 }
 
 /// What a piece is hung clear of: the body, and the cloth that hangs already.
 pub(crate) struct Surroundings<'a> {
+    /// Signed distances to the skin, m.
     pub grid: &'a DistanceGrid,
+    /// Vertices of the pieces that hang already, m.
     pub positions: &'a [[f32; 3]],
+    /// Their triangles.
     pub triangles: &'a [[u32; 3]],
 }
 
@@ -49,13 +54,13 @@ pub(crate) fn hang(
     placement: &Placement,
     station: &Station,
     near: &Surroundings,
-    inner: Option<Standoff>,
+    inner: Option<Offset>,
 ) -> Result<Hung, Refusal> {
     let local = local_points(&flat.points, placement);
-    let least = inner.map_or(Standoff { gap: FIRST, wider: 0.0 }, |i| Standoff { gap: i.gap + LAYER, ..i });
+    let least = inner.map_or(Offset { gap: FIRST, wider: 0.0 }, |i| Offset { gap: i.gap + LAYER, ..i });
     let mut gap = least.gap;
     while gap < LIMIT {
-        if let Some(hung) = around(&local, station, near.grid, Standoff { gap, ..least })
+        if let Some(hung) = around(&local, station, near.grid, Offset { gap, ..least })
             && near.leave_free(&hung, &flat.triangles, station)
         {
             return Ok(hung);
@@ -78,7 +83,7 @@ impl Surroundings<'_> {
 
     /// Whether the cloth between the piece's ends, as seen from the station's axis, is inside the piece's cylinder.
     fn lie_within(&self, hung: &Hung, station: &Station) -> bool {
-        let Standoff { gap, wider } = hung.standoff;
+        let Offset { gap, wider } = hung.standoff;
         let (across, out) = (station.radii.0 + gap + wider, station.radii.1 + gap);
         // right and outwards in shares of the cylinder's radii, and height
         let seen = |p: &[f32; 3]| {
@@ -107,7 +112,7 @@ fn local_points(points: &[[f64; 2]], placement: &Placement) -> Vec<DVec2> {
 }
 
 /// The piece around its station, clear of the body; one that is too wide for its side on a cylinder as wide as it needs.
-fn around(local: &[DVec2], station: &Station, grid: &DistanceGrid, mut standoff: Standoff) -> Option<Hung> {
+fn around(local: &[DVec2], station: &Station, grid: &DistanceGrid, mut standoff: Offset) -> Option<Hung> {
     let mut is_wide = false;
     while standoff.wider < LIMIT {
         let wrap = Wrap::new(station.radii.0 + standoff.gap + standoff.wider, station.radii.1 + standoff.gap);

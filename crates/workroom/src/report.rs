@@ -7,40 +7,60 @@ use glam::Vec3;
 use serde::Serialize;
 use std::collections::BTreeMap;
 
+/// How far a seam is open.
 #[derive(Clone, Debug, Serialize)]
 pub struct SeamGap {
+    /// Its letter.
     pub tag: String,
+    /// The widest pair, mm; 0 when all are fused.
     pub max_gap_mm: f64,
 }
 
 /// Principal strain, 0.02 is 2 %.
 #[derive(Clone, Debug, Serialize)]
 pub struct StrainFigures {
+    /// Over all triangles; 0.02 is 2 %.
     pub mean: f64,
     pub p99: f64,
+    /// Of the worst triangle.
     pub max: f64,
 }
 
+/// Edges of one mesh that pass through a triangle of another.
 #[derive(Clone, Debug, Serialize)]
 pub struct CrossingCount {
+    /// Cloth through skin.
     pub cloth_body: usize,
+    /// Cloth through cloth.
     pub cloth_cloth: usize,
 }
 
 /// Written by `ourlet drape --report`.
 #[derive(Clone, Debug, Serialize)]
 pub struct DrapeReport {
+    /// Its name.
     pub costume: String,
+    /// Key of the size, such as `woman-38`, or the hash of a figure.
     pub body: String,
+    /// Wanted edge length of the triangles, mm.
     pub edge_mm: f64,
+    /// Of the cloth, before seams are fused.
     pub vertices: usize,
+    /// Of the cloth.
     pub triangles: usize,
+    /// Time in the cloth.
     pub simulated_seconds: f64,
+    /// Time it took.
     pub wall_seconds: f64,
+    /// Whether it came to rest.
     pub at_rest: bool,
+    /// One for each seam, images too.
     pub seams: Vec<SeamGap>,
+    /// Largest principal strain of the triangles.
     pub strain: StrainFigures,
+    /// What passes through what.
     pub crossings: CrossingCount,
+    /// Of a vertex below the skin, mm.
     pub deepest_penetration_mm: f64,
     /// Keys of the parts of the body that cloth passes through, and crossing triangle pairs by part.
     pub left_out: BTreeMap<String, usize>,

@@ -36,6 +36,7 @@ pub enum FindingKind {
 /// One finding with its words.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
 pub struct Finding {
+    /// What it is, as a value.
     pub kind: FindingKind,
     /// A few words that stand by themselves: \"2 seams open by up to 11.3 cm\".
     pub words: String,

@@ -5,14 +5,14 @@ use costume::BodyChoice;
 use std::collections::{BTreeSet, HashMap};
 use std::fmt::Write;
 use std::sync::LazyLock;
-use workroom::{Form, foreign_figure, read_arrival};
+use workroom::{ContactBody, foreign_figure, read_arrival};
 
-static WOMAN: LazyLock<Form> = LazyLock::new(|| form("woman-38"));
+static WOMAN: LazyLock<ContactBody> = LazyLock::new(|| form("woman-38"));
 
-fn form(preset: &str) -> Form {
+fn form(preset: &str) -> ContactBody {
     let choice = BodyChoice::size(preset);
     let figure = workroom::figure(&choice).expect("a size");
-    Form::new(figure.into(), &choice, BTreeSet::new()).expect("a form")
+    ContactBody::new(figure.into(), &choice, BTreeSet::new()).expect("a form")
 }
 
 fn obj(surface: &Surface, map: impl Fn([f32; 3]) -> [f32; 3]) -> String {
@@ -27,7 +27,7 @@ fn obj(surface: &Surface, map: impl Fn([f32; 3]) -> [f32; 3]) -> String {
     text
 }
 
-fn measured(figure: &body::Figure, what: Measure) -> f64 {
+fn measured(figure: &body::Body, what: Measure) -> f64 {
     figure.taken.iter().find(|t| t.measure == what).unwrap_or_else(|| panic!("no {}", what.key())).measured
 }
 
@@ -221,7 +221,7 @@ fn a_damaged_mesh_is_told_and_mended() {
     let flaws = &arrival.flaws;
     assert!(flaws.duplicates >= 400 && flaws.flipped > 1000 && flaws.holes >= 1 && flaws.loose == 1, "{flaws:?}");
     assert!(arrival.sheet.mended);
-    assert_eq!((arrival.sheet.stance.up, arrival.sheet.stance.front), (Axis::PlusY, Axis::PlusZ), "faults of the mesh do not turn it");
+    assert_eq!((arrival.sheet.stance.up, arrival.sheet.stance.front), (Axis::PlusY, Axis::PlusZ), "diagnostics of the mesh do not turn it");
     let found = foreign_figure("hash", &arrival.raw, &arrival.sheet).expect("it stands");
     let (mut edges, mut open) = (HashMap::new(), 0);
     for t in &found.surface.triangles {
@@ -247,7 +247,7 @@ fn a_heavy_figure_gets_a_light_skin_for_contact_near_the_full_one() {
     // every point of the full skin is within two millimetres of the light one
     let far = found.surface.positions.iter().step_by(37).map(|p| {
         let p = glam::DVec3::from(p.map(f64::from));
-        body::Spot::nearest(&skin, p).expect("a skin").at(&skin).distance(p)
+        body::SurfacePoint::nearest(&skin, p).expect("a skin").at(&skin).distance(p)
     });
     let far = far.fold(0.0, f64::max);
     assert!(far < 0.002, "{far} m");

@@ -8,9 +8,9 @@ use costume::{BodyChoice, Costume, Edit, Piece, Point, apply};
 use std::collections::BTreeSet;
 use std::collections::{BTreeMap, HashMap};
 use std::sync::LazyLock;
-use workroom::{Assembly, DeliverOptions, FileKind, Form, Layout, assemble, carry, carry_error, check, deliver, drape_report};
+use workroom::{Assembly, ContactBody, DeliverOptions, FileKind, Layout, assemble, carry, carry_error, check, deliver, drape_report};
 
-static WOMAN: LazyLock<Form> = LazyLock::new(|| form("woman-38"));
+static WOMAN: LazyLock<ContactBody> = LazyLock::new(|| form("woman-38"));
 
 static RESTING: LazyLock<(Assembly, Drape)> = LazyLock::new(|| {
     let mut assembly = assemble(&tabard(36.0), &WOMAN).expect("it hangs");
@@ -47,7 +47,7 @@ fn hung_pieces_keep_their_lengths_and_are_clear_of_the_body() {
 #[test]
 fn the_tabard_moves_to_other_bodies_by_its_stations() {
     let made = BodyChoice {
-        set: [("stature".to_owned(), 1740.0), ("bust".to_owned(), 980.0), ("waist".to_owned(), 830.0)].into(),
+        overrides: [("stature".to_owned(), 1740.0), ("bust".to_owned(), 980.0), ("waist".to_owned(), 830.0)].into(),
         ..BodyChoice::size("woman-42")
     };
     let middle = |assembly: &Assembly, k: usize| {
@@ -59,7 +59,7 @@ fn the_tabard_moves_to_other_bodies_by_its_stations() {
     for choice in [BodyChoice::size("woman-38"), BodyChoice::size("man-50"), made] {
         let costume = Costume { body: choice, ..tabard(36.0) };
         let figure = workroom::figure(&costume.body).expect("a body");
-        let form = Form::of(&costume, figure.into(), &BTreeSet::new()).expect("a form");
+        let form = ContactBody::of(&costume, figure.into(), &BTreeSet::new()).expect("a form");
         let assembly = assemble(&costume, &form).expect("it hangs");
         let skin = &form.skin;
         assert!(fit::cloth_body(&assembly.scene.positions, &assembly.scene.triangles, &skin.positions, &skin.triangles).is_empty());
@@ -79,7 +79,7 @@ fn parts_left_out_and_stand_ins_change_what_the_cloth_meets() {
     for piece in &mut costume.pieces {
         piece.placement.as_mut().expect("it hangs").station = "hips-front".into();
     }
-    let plain = Form::of(&costume, WOMAN.figure.clone(), &BTreeSet::new()).expect("a form");
+    let plain = ContactBody::of(&costume, WOMAN.figure.clone(), &BTreeSet::new()).expect("a form");
     assert_eq!(plain.out.iter().map(String::as_str).collect::<Vec<_>>(), ["hand-left", "hand-right", "head"]);
     assert!(plain.grid.distance(crown) > 0.04, "the head is not there");
     costume.body.contact.parts.insert("head".into(), costume::PartContact { left_out: false, offset: 0.0, friction: 1.0 });
@@ -92,7 +92,7 @@ fn parts_left_out_and_stand_ins_change_what_the_cloth_meets() {
         turn: [0.0; 3],
         size: [100.0, 50.0, 80.0],
     });
-    let form = Form::of(&costume, plain.figure.clone(), &BTreeSet::new()).expect("a form");
+    let form = ContactBody::of(&costume, plain.figure.clone(), &BTreeSet::new()).expect("a form");
     assert!(form.grid.distance(crown) < 0.0, "the head counts");
     // a box is exact: 20 mm behind its back face
     assert!((form.grid.distance(at(0.95, -0.40)) - 0.02).abs() < 1e-3, "{}", form.grid.distance(at(0.95, -0.40)));
@@ -104,14 +104,14 @@ fn parts_left_out_and_stand_ins_change_what_the_cloth_meets() {
         body: BodyChoice { pose: [("pelvis".to_owned(), [0.0, 0.0, 90.0])].into(), ..costume.body.clone() },
         ..costume.clone()
     };
-    let turned = Form::of(&posed, plain.figure.clone(), &BTreeSet::new()).expect("a form");
+    let turned = ContactBody::of(&posed, plain.figure.clone(), &BTreeSet::new()).expect("a form");
     assert!(turned.grid.distance(glam::Vec3::new(-0.40, 0.95, 0.0)).abs() < 0.05, "the stand-in goes with its bone");
     // a joint beyond its limit is refused by name
     let wrong = costume::Costume {
         body: BodyChoice { pose: [("forearm-left".to_owned(), [170.0, 0.0, 0.0])].into(), ..BodyChoice::size("woman-38") },
         ..tabard(36.0)
     };
-    assert!(Form::of(&wrong, plain.figure.clone(), &BTreeSet::new()).err().is_some_and(|e| e.to_string().contains("forearm-left")));
+    assert!(ContactBody::of(&wrong, plain.figure.clone(), &BTreeSet::new()).err().is_some_and(|e| e.to_string().contains("forearm-left")));
 }
 
 #[test]
@@ -199,8 +199,8 @@ fn what_cannot_hang_names_the_piece_and_the_mend() {
     assert!(wide.contains("Back panel"), "{wide}");
     let mut nobody = tabard(40.0);
     nobody.body.preset = "giant-99".into();
-    let found = workroom::faults(&nobody);
-    assert!(found.iter().any(|f| f.reason.contains("giant-99") && f.mend.contains("woman-38")), "{found:?}");
+    let found = workroom::diagnostics(&nobody);
+    assert!(found.iter().any(|f| f.reason.contains("giant-99") && f.remedy.contains("woman-38")), "{found:?}");
     assert!(workroom::figure(&BodyChoice::size("giant-99")).is_err());
     let edit = Edit::ChooseBody { body: nobody.body };
     assert!(workroom::apply(&tabard(40.0), &edit).is_err());
@@ -380,7 +380,7 @@ fn a_moving_body_knows_how_fast_its_bones_go_and_cloth_stays_outside() {
     assert_eq!(frames, motion.frames());
     assert!((motion.share() - 1.0).abs() < 1e-12);
     let turned = Costume { body: choice, ..tabard(36.0) };
-    let form = Form::of(&turned, figure, &BTreeSet::new()).expect("a form");
+    let form = ContactBody::of(&turned, figure, &BTreeSet::new()).expect("a form");
     drape.set_body(cloth::BodyShape::still(form.grid.clone(), form.friction.clone()));
     (0..60).for_each(|_| assert!(drape.step().time > 0.0));
     let deepest = drape.positions().iter().map(|p| form.grid.distance(glam::Vec3::from(*p))).fold(f32::MAX, f32::min);

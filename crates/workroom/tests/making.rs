@@ -7,9 +7,9 @@ use common::to_rest;
 use costume::{Anchor, Costume, Edit, Fineness, Finish, Point, Purpose, apply, resolve};
 use std::ops::Range;
 use std::sync::LazyLock;
-use workroom::{Assembly, Fitting, Form, KeptMesh, assemble, check, meshes};
+use workroom::{Assembly, ContactBody, Fitting, KeptMesh, assemble, check, meshes};
 
-static WOMAN: LazyLock<Form> = LazyLock::new(|| common::form("woman-38"));
+static WOMAN: LazyLock<ContactBody> = LazyLock::new(|| common::form("woman-38"));
 
 fn tabard() -> Costume {
     common::tabard(36.0)
@@ -107,7 +107,7 @@ fn a_piece_hung_again_leaves_its_seams_and_is_sewn_anew() {
     assert_eq!(drape.positions()[front.clone()], assembly.scene.positions[front.clone()]);
     assert_eq!(drape.positions()[back.clone()], kept[back], "the other panel stays as it is draped");
     to_rest(&mut drape);
-    assert_eq!(drape.figures().open_pairs, 0);
+    assert_eq!(drape.statistics().open_pairs, 0);
     assert!(check(&assembly, &drape).crossings.is_empty());
 }
 

@@ -101,7 +101,7 @@ export function useCostume(id: number) {
             continue;
           }
           if (error instanceof Refused && error.status === 409) await catchUp().catch(() => undefined);
-          return notify(error instanceof Refused ? error.refusal : { item: WAYS[way], reason: "the server does not answer", mend: "Try again when it returns" });
+          return notify(error instanceof Refused ? error.refusal : { item: WAYS[way], reason: "the server does not answer", remedy: "Try again when it returns" });
         }
       }
     };
@@ -150,7 +150,7 @@ export function useBookActions() {
   const then = (sent: Promise<unknown>) =>
     sent.then(
       () => client.invalidateQueries({ queryKey: BOOK }),
-      (error: unknown) => notify(error instanceof Refused ? error.refusal : { item: "Swatch book", reason: "the server does not answer", mend: "Try again when it returns" }),
+      (error: unknown) => notify(error instanceof Refused ? error.refusal : { item: "Swatch book", reason: "the server does not answer", remedy: "Try again when it returns" }),
     );
   return {
     keep: (fabric: Fabric) => void then(post("/api/swatches/own", fabric)),

@@ -1,12 +1,12 @@
 import type { Refusal } from "./types";
 
-/** An answer that names what is wrong and how to mend it. */
+/** An answer that names what is wrong and how to remedy it. */
 export class Refused extends Error {
   constructor(
     readonly status: number,
     readonly refusal: Refusal,
   ) {
-    super(`${refusal.item}: ${refusal.reason}. ${refusal.mend}.`);
+    super(`${refusal.item}: ${refusal.reason}. ${refusal.remedy}.`);
   }
 }
 
@@ -22,7 +22,7 @@ async function answer(response: Response): Promise<unknown> {
   } catch {
     body = {};
   }
-  const refusal = body.refusal ?? { item: "Server", reason: text || `answered ${response.status}`, mend: "Try again" };
+  const refusal = body.refusal ?? { item: "Server", reason: text || `answered ${response.status}`, remedy: "Try again" };
   throw new Refused(response.status, refusal);
 }
 

@@ -20,7 +20,7 @@ export function merged(old: CostumeState, change: CostumeChange): CostumeState {
     version,
     can_undo,
     can_redo,
-    faults: kept(old.faults, change.faults),
+    diagnostics: kept(old.diagnostics, change.diagnostics),
     costume: { ...rest, body: kept(old.costume.body, rest.body), fabrics: kept(old.costume.fabrics, fabrics), pieces: listed(old.costume.pieces, change.pieces), seams: listed(old.costume.seams, change.seams) },
     pattern: { pieces: listed(old.pattern.pieces, change.shown_pieces), seams: listed(old.pattern.seams, change.shown_seams) },
   };

@@ -1,6 +1,14 @@
 // Generated from the Rust types; `cargo test -p server` says when it is stale and UPDATE_TYPES=1 renews it.
 
-export type Point = { x: number, y: number, };
+export type Point = { 
+/**
+ * mm, to the right.
+ */
+x: number, 
+/**
+ * mm, upwards.
+ */
+y: number, };
 export type PieceId = number;
 export type NodeId = number;
 export type LineId = number;
@@ -10,7 +18,11 @@ export type AlongId = number;
 export type SeamId = number;
 export type FabricId = number;
 export type TapeId = number;
-export type BodyChoice = { preset: string, 
+export type BodyChoice = { 
+/**
+ * Key of the size, such as `woman-38`.
+ */
+preset: string, 
 /**
  * mm by the key of a measure, such as `waist`.
  */
@@ -22,9 +34,33 @@ figure?: string,
 /**
  * Bend, side and turn of the joints that leave the neutral pose, degrees by bone.
  */
-pose?: { [key in string]?: [number, number, number] }, contact?: Contact, };
-export type KeptPose = { name: string, bones: { [key in string]?: [number, number, number] }, };
-export type FreeTape = { id: TapeId, name: string, points: Array<[number, number, number]>, 
+pose?: { [key in string]?: [number, number, number] }, 
+/**
+ * What of the body the cloth meets.
+ */
+contact?: Contact, };
+export type KeptPose = { 
+/**
+ * As the designer called it; unique among the poses.
+ */
+name: string, 
+/**
+ * Bend, side and turn, degrees by bone.
+ */
+bones: { [key in string]?: [number, number, number] }, };
+export type FreeTape = { 
+/**
+ * Its own among the tapes.
+ */
+id: TapeId, 
+/**
+ * As the designer called it.
+ */
+name: string, 
+/**
+ * On the neutral pose, mm.
+ */
+points: Array<[number, number, number]>, 
 /**
  * Lies on the surface; otherwise it runs straight from point to point.
  */
@@ -37,7 +73,11 @@ export type Contact = {
 /**
  * By part, such as `hand-left`; parts that are not named meet the cloth as usual.
  */
-parts?: { [key in string]?: PartContact }, shapes?: Array<StandIn>, };
+parts?: { [key in string]?: PartContact }, 
+/**
+ * Stand-ins that cloth meets besides the skin.
+ */
+shapes?: Array<StandIn>, };
 export type PartContact = { 
 /**
  * Left out: the cloth passes through.
@@ -51,7 +91,11 @@ offset: number,
  * Scales the fabric's friction.
  */
 friction: number, };
-export type StandIn = { shape: StandInShape, 
+export type StandIn = { 
+/**
+ * Which solid.
+ */
+shape: StandInShape, 
 /**
  * Empty: it stands still.
  */
@@ -70,7 +114,15 @@ turn: [number, number, number],
 size: [number, number, number], };
 export type StandInShape = "capsule" | "ellipsoid" | "box";
 export type Fineness = "toile" | "sample" | "final" | { "custom": number };
-export type Fabric = { id: FabricId, name: string, 
+export type Fabric = { 
+/**
+ * Its own within the costume.
+ */
+id: FabricId, 
+/**
+ * As the designer called it.
+ */
+name: string, 
 /**
  * Key in the swatch book, see [`crate::swatch`].
  */
@@ -78,7 +130,11 @@ swatch: string,
 /**
  * `#rrggbb`.
  */
-colour: string, print: Print | null, 
+colour: string, 
+/**
+ * What is printed on it.
+ */
+print: Print | null, 
 /**
  * Values that differ from the swatch, by key such as `bend-warp`, in the swatch book's units.
  */
@@ -97,15 +153,83 @@ repeat: number,
  */
 colour: string, };
 export type NodeKind = "corner" | "smooth";
-export type Node = { id: NodeId, at: Point, kind?: NodeKind, };
-export type Line = { id: LineId, from: NodeId, to: NodeId, handles?: [Point, Point], };
+export type Node = { 
+/**
+ * Its own within the costume.
+ */
+id: NodeId, 
+/**
+ * mm in the frame of the piece.
+ */
+at: Point, 
+/**
+ * Whether the lines that meet here go on in one direction.
+ */
+kind?: NodeKind, };
+export type Line = { 
+/**
+ * Its own within the costume; stays when its neighbours change.
+ */
+id: LineId, 
+/**
+ * Where it begins.
+ */
+from: NodeId, 
+/**
+ * Where it ends.
+ */
+to: NodeId, 
+/**
+ * Control points of a cubic, mm in the frame of the piece; none for a straight line.
+ */
+handles?: [Point, Point], };
 export type Purpose = { "fold": { angle: number, } } | "style-line" | "stitching" | "dart-leg" | { "placement": { of: PieceId, } };
-export type InsidePath = { id: PathId, lines: Array<LineId>, use: Purpose, };
+export type InsidePath = { 
+/**
+ * Its own within the costume.
+ */
+id: PathId, 
+/**
+ * In order, each beginning where the one before ends.
+ */
+lines: Array<LineId>, 
+/**
+ * What it is for.
+ */
+use: Purpose, };
 export type Mark = { "notch": { id: MarkId, line: LineId, at: number, double?: boolean, } } | { "drill-hole": { id: MarkId, at: Point, } } | { "text": { id: MarkId, at: Point, text: string, } };
 export type AllowanceCorner = "pointed" | "square" | "mirrored";
 export type Finish = "stay-tape" | { "elastic": { length: number, } } | "stay" | { "allowance": { width: number, corner: AllowanceCorner, } } | { "hem": { width: number, } };
-export type Along = { id: AlongId, line: LineId, from?: number, to?: number, finish: Finish, };
-export type Drawing = { nodes: Array<Node>, lines: Array<Line>, 
+export type Along = { 
+/**
+ * Its own within the costume.
+ */
+id: AlongId, 
+/**
+ * The line it runs along.
+ */
+line: LineId, 
+/**
+ * Where it begins, as a share of the arc length.
+ */
+from?: number, 
+/**
+ * Where it ends, as a share of the arc length.
+ */
+to?: number, 
+/**
+ * What is done.
+ */
+finish: Finish, };
+export type Drawing = { 
+/**
+ * Where lines meet.
+ */
+nodes: Array<Node>, 
+/**
+ * Straight and curved, of the outline, the cut-outs and the paths inside.
+ */
+lines: Array<Line>, 
 /**
  * Closed, counter-clockwise; every line ends where the next begins.
  */
@@ -113,7 +237,19 @@ outline: Array<LineId>,
 /**
  * Closed loops cut out of the cloth, clockwise.
  */
-cutouts?: Array<Array<LineId>>, inside?: Array<InsidePath>, marks?: Array<Mark>, along?: Array<Along>, };
+cutouts?: Array<Array<LineId>>, 
+/**
+ * Paths on the cloth: folds, style lines, stitching, dart legs, placement lines.
+ */
+inside?: Array<InsidePath>, 
+/**
+ * Notches, drill holes and text.
+ */
+marks?: Array<Mark>, 
+/**
+ * What is done along lines: tapes, elastics, stays, allowances, hems.
+ */
+along?: Array<Along>, };
 export type Shape = { "drawn": Drawing } | { "twin": { of: PieceId, } };
 export type Placement = { 
 /**
@@ -137,15 +273,39 @@ count?: number,
  * The straight line of its outline that lies on the fold: the piece is drafted as its half.
  */
 on_fold?: LineId, };
-export type Piece = { id: PieceId, name: string, at: Point, 
+export type Piece = { 
+/**
+ * Its own within the costume.
+ */
+id: PieceId, 
+/**
+ * As the designer called it.
+ */
+name: string, 
+/**
+ * Where its frame lies on the table, mm.
+ */
+at: Point, 
 /**
  * Degrees counter-clockwise.
  */
-angle?: number, shape: Shape, fabric: FabricId, 
+angle?: number, 
+/**
+ * Drawn, or the mirror image of another piece.
+ */
+shape: Shape, 
+/**
+ * What it is cut from.
+ */
+fabric: FabricId, 
 /**
  * Direction of the warp, degrees counter-clockwise from the x axis of its frame (90 = upwards).
  */
-grain: number, placement: Placement | null, 
+grain: number, 
+/**
+ * Where it hangs on the body; without one it cannot be draped.
+ */
+placement: Placement | null, 
 /**
  * Left out of the drape for now.
  */
@@ -153,24 +313,92 @@ parked: boolean,
 /**
  * Wear order: 1 lies next to the skin, higher ones over it.
  */
-wear?: number, cut?: CutPlan, };
-export type Run = { piece: PieceId, line: LineId, from?: number, to?: number, };
+wear?: number, 
+/**
+ * For the cutting list.
+ */
+cut?: CutPlan, };
+export type Run = { 
+/**
+ * The piece it is on.
+ */
+piece: PieceId, 
+/**
+ * A line of its drawing.
+ */
+line: LineId, 
+/**
+ * Where it begins, as a share of the arc length.
+ */
+from?: number, 
+/**
+ * Where it ends; below `from` it is walked backwards.
+ */
+to?: number, };
 export type Ease = "even" | "between-notches";
 export type Closure = { 
 /**
  * The share of the seam that is open, counted from its end.
  */
 open: number, };
-export type Seam = { id: SeamId, 
+export type Seam = { 
+/**
+ * Its own within the costume.
+ */
+id: SeamId, 
 /**
  * Letter tag, the same on both sides.
  */
-tag: string, a: Array<Run>, b: Array<Run>, 
+tag: string, 
+/**
+ * One side, in sewing order.
+ */
+a: Array<Run>, 
+/**
+ * The other side; both are sewn from their start to their end.
+ */
+b: Array<Run>, 
 /**
  * Pressed to this angle from flat, degrees; positive brings the right sides together. `None` is left soft.
  */
-fold?: number, closure?: Closure, ease?: Ease, };
-export type Costume = { format: number, name: string, body: BodyChoice, fineness: Fineness, fabrics: Array<Fabric>, pieces: Array<Piece>, seams: Array<Seam>, 
+fold?: number, 
+/**
+ * Whether it can be opened, such as a zip, and how far it is.
+ */
+closure?: Closure, 
+/**
+ * Where the length that one side has over is taken up.
+ */
+ease?: Ease, };
+export type Costume = { 
+/**
+ * [`FORMAT`] in every document of this build.
+ */
+format: number, 
+/**
+ * As it hangs on the rail.
+ */
+name: string, 
+/**
+ * Whom it is made for, and in which pose.
+ */
+body: BodyChoice, 
+/**
+ * How fine the cloth is meshed.
+ */
+fineness: Fineness, 
+/**
+ * What its pieces are cut from.
+ */
+fabrics: Array<Fabric>, 
+/**
+ * In the order in which they lie on the table, the uppermost last.
+ */
+pieces: Array<Piece>, 
+/**
+ * What is sewn to what.
+ */
+seams: Array<Seam>, 
 /**
  * Poses kept by name.
  */
@@ -183,16 +411,80 @@ tapes?: Array<FreeTape>,
  * The next unused id; ids are never used twice.
  */
 next_id: number, };
-export type LineRef = { piece: PieceId, line: LineId, };
+export type LineRef = { 
+/**
+ * The piece it is on.
+ */
+piece: PieceId, 
+/**
+ * A line of that piece.
+ */
+line: LineId, };
 export type LineEnd = "from" | "to";
-export type LoopPoint = { x: number, y: number, handles?: [Point, Point], };
+export type LoopPoint = { 
+/**
+ * mm in the frame of the piece.
+ */
+x: number, 
+/**
+ * mm in the frame of the piece.
+ */
+y: number, 
+/**
+ * Control points of the line that follows; none for a straight one.
+ */
+handles?: [Point, Point], };
 export type Anchor = { "node": NodeId } | { "at": Point };
 export type Edit = { "do": "batch", edits: Array<Edit>, } | { "do": "rename-costume", name: string, } | { "do": "choose-body", body: BodyChoice, } | { "do": "keep-pose", pose: KeptPose, } | { "do": "forget-pose", name: string, } | { "do": "lay-tape", tape: FreeTape, } | { "do": "change-tape", tape: FreeTape, } | { "do": "take-tape-off", tape: TapeId, } | { "do": "choose-fineness", fineness: Fineness, } | { "do": "add-piece", name: string, at: Point, points: Array<LoopPoint>, } | { "do": "remove-piece", piece: PieceId, } | { "do": "copy-piece", piece: PieceId, at: Point, } | { "do": "add-twin", piece: PieceId, at: Point, } | { "do": "separate-twin", piece: PieceId, } | { "do": "rename-piece", piece: PieceId, name: string, } | { "do": "move-piece", piece: PieceId, at: Point, } | { "do": "turn-piece", piece: PieceId, angle: number, } | { "do": "move-node", piece: PieceId, node: NodeId, to: Point, } | { "do": "set-node-kind", piece: PieceId, node: NodeId, kind: NodeKind, } | { "do": "move-handle", piece: PieceId, line: LineId, end: LineEnd, to: Point, } | { "do": "split-line", piece: PieceId, line: LineId, fraction: number, by_length?: boolean, } | { "do": "remove-node", piece: PieceId, node: NodeId, } | { "do": "curve-line", piece: PieceId, line: LineId, } | { "do": "straighten-line", piece: PieceId, line: LineId, } | { "do": "add-cutout", piece: PieceId, points: Array<LoopPoint>, } | { "do": "remove-cutout", piece: PieceId, line: LineId, } | { "do": "add-inside", piece: PieceId, points: Array<Anchor>, purpose: Purpose, } | { "do": "set-purpose", piece: PieceId, path: PathId, purpose: Purpose, } | { "do": "remove-inside", piece: PieceId, path: PathId, } | { "do": "add-notch", piece: PieceId, line: LineId, at: number, double?: boolean, } | { "do": "add-drill-hole", piece: PieceId, at: Point, } | { "do": "add-text", piece: PieceId, at: Point, text: string, } | { "do": "change-mark", piece: PieceId, mark: Mark, } | { "do": "remove-mark", piece: PieceId, mark: MarkId, } | { "do": "set-grain", piece: PieceId, degrees: number, } | { "do": "set-fabric", piece: PieceId, fabric: FabricId, } | { "do": "add-fabric", name: string, swatch: string, colour: string, } | { "do": "change-fabric", fabric: FabricId, name: string, swatch: string, colour: string, print: Print | null, own?: { [key in string]?: number }, } | { "do": "join", a: LineRef, b: LineRef, } | { "do": "sew", a: Array<Run>, b: Array<Run>, } | { "do": "flip-seam", seam: SeamId, } | { "do": "unpick", seam: SeamId, } | { "do": "fold-seam", seam: SeamId, fold: number | null, } | { "do": "close-seam", seam: SeamId, closure: Closure | null, } | { "do": "ease-seam", seam: SeamId, ease: Ease, } | { "do": "finish-line", piece: PieceId, line: LineId, from?: number, to?: number, finish: Finish | null, } | { "do": "set-cut", piece: PieceId, cut: CutPlan, } | { "do": "set-wear", piece: PieceId, wear: number, } | { "do": "place", piece: PieceId, placement: Placement | null, } | { "do": "park", piece: PieceId, parked: boolean, };
-export type Refusal = { item: string, reason: string, mend: string, };
-export type Severity = "stops" | "advice";
-export type Fault = { severity: Severity, item: string, reason: string, mend: string, piece: PieceId | null, seam: SeamId | null, };
-export type Look = "plain" | "twill" | "satin" | "knit" | "nap" | "hide" | "net" | "sheer";
-export type Swatch = { key: string, name: string, 
+export type Refusal = { 
+/**
+ * What is concerned, by the name the designer gave it.
+ */
+item: string, 
+/**
+ * Why it cannot be done, in words that follow the name.
+ */
+reason: string, 
+/**
+ * What would be accepted.
+ */
+remedy: string, };
+export type Severity = "error" | "warning";
+export type Diagnostic = { 
+/**
+ * Whether it keeps the drape from starting.
+ */
+severity: Severity, 
+/**
+ * What is concerned, by the name the designer gave it.
+ */
+item: string, 
+/**
+ * What is the matter, in words that follow the name.
+ */
+reason: string, 
+/**
+ * What can be done.
+ */
+remedy: string, 
+/**
+ * The piece to select.
+ */
+piece: PieceId | null, 
+/**
+ * The seam to select.
+ */
+seam: SeamId | null, };
+export type Look = "plain" | "twill" | "satin" | "knit" | "nap" | "leather" | "net" | "sheer";
+export type Swatch = { 
+/**
+ * As it stands in documents.
+ */
+key: string, 
+/**
+ * As it stands in the book.
+ */
+name: string, 
 /**
  * g/m².
  */
@@ -200,7 +492,11 @@ density: number,
 /**
  * N/m, initial slope.
  */
-stretch_warp: number, stretch_weft: number, 
+stretch_warp: number, 
+/**
+ * N/m, initial slope, across.
+ */
+stretch_weft: number, 
 /**
  * N/m.
  */
@@ -208,7 +504,11 @@ shear: number,
 /**
  * µN·m.
  */
-bend_warp: number, bend_weft: number, 
+bend_warp: number, 
+/**
+ * µN·m, across.
+ */
+bend_weft: number, 
 /**
  * mm.
  */
@@ -224,18 +524,54 @@ locking: number,
 /**
  * Drape coefficient range in percent (30 cm specimen on an 18 cm disc).
  */
-drape_low: number, drape_high: number, look: Look, };
-export type ClothValue = { key: string, name: string, unit: string, low: number, high: number, 
+drape_low: number, 
+/**
+ * The upper end of that range, percent.
+ */
+drape_high: number, 
+/**
+ * How it is drawn.
+ */
+look: Look, };
+export type ClothValue = { 
+/**
+ * As it stands among the overrides of a fabric.
+ */
+key: string, 
+/**
+ * As it stands in the interface.
+ */
+name: string, 
+/**
+ * Of the value.
+ */
+unit: string, 
+/**
+ * Least value taken.
+ */
+low: number, 
+/**
+ * Largest value taken.
+ */
+high: number, 
 /**
  * What more of it does.
  */
 says: string, };
 export type CrossingKind = "cloth-body" | "cloth-cloth" | "cloth-left-out";
-export type CrossingPlace = { kind: CrossingKind, 
+export type CrossingPlace = { 
+/**
+ * What crosses what.
+ */
+kind: CrossingKind, 
 /**
  * m, on the stand.
  */
-at: [number, number, number], pieces: Array<PieceId>, 
+at: [number, number, number], 
+/**
+ * The pieces that take part, each once.
+ */
+pieces: Array<PieceId>, 
 /**
  * Crossing triangle pairs.
  */
@@ -244,13 +580,29 @@ pairs: number,
  * Key of the part of the body, if it is left out.
  */
 part: string | null, };
-export type CheckReport = { crossings: Array<CrossingPlace>, 
+export type CheckReport = { 
+/**
+ * One entry for each connected place, the worst first.
+ */
+crossings: Array<CrossingPlace>, 
 /**
  * Largest principal strain per vertex, averaged: 0.02 is 2 %.
  */
-tension: Array<number>, strain_mean: number, strain_p99: number, strain_max: number, };
+tension: Array<number>, 
+/**
+ * Mean of the largest principal strain of all triangles; 0.02 is 2 %.
+ */
+strain_mean: number, strain_p99: number, 
+/**
+ * The largest.
+ */
+strain_max: number, };
 export type FindingKind = "not-at-rest" | "open-seams" | "inside-body" | "crosses-body" | "crosses-cloth" | "overstretched" | "crosses-left-out" | "not-checked";
-export type Finding = { kind: FindingKind, 
+export type Finding = { 
+/**
+ * What it is, as a value.
+ */
+kind: FindingKind, 
 /**
  * A few words that stand by themselves: \"2 seams open by up to 11.3 cm\".
  */
@@ -261,11 +613,23 @@ words: string,
 is_fault: boolean, };
 export type FileKind = "obj" | "glb";
 export type Layout = "metres" | "unit";
-export type DeliverOptions = { kind: FileKind, 
+export type DeliverOptions = { 
+/**
+ * The format.
+ */
+kind: FileKind, 
 /**
  * Seams fused into common vertices, or left as separate edges.
  */
-welded: boolean, layout: Layout, with_body: boolean, };
+welded: boolean, 
+/**
+ * How the flat pieces lie in texture coordinates.
+ */
+layout: Layout, 
+/**
+ * Adds the body as a mesh of its own.
+ */
+with_body: boolean, };
 export type LineView = { line: LineId, 
 /**
  * On the half that a fold adds: it follows the line of the document.
@@ -329,7 +693,7 @@ version: number, can_undo: boolean, can_redo: boolean,
 /**
  * What the document comes to.
  */
-pattern: PatternView, faults: Array<Fault>, };
+pattern: PatternView, diagnostics: Array<Diagnostic>, };
 export type ListChange<T> = { count: number, changed: Array<[number, T]>, };
 export type CostumeChange = { 
 /**
@@ -343,7 +707,7 @@ rest: Costume, pieces: ListChange<Piece>, seams: ListChange<Seam>,
 /**
  * The same of the pattern.
  */
-shown_pieces: ListChange<PieceView>, shown_seams: ListChange<SeamView>, faults: Array<Fault>, };
+shown_pieces: ListChange<PieceView>, shown_seams: ListChange<SeamView>, diagnostics: Array<Diagnostic>, };
 export type Told = { "is": "whole" } & CostumeState | { "is": "changed" } & CostumeChange;
 export type HistoryStep = { step: number, parent: number | null, 
 /**
@@ -393,12 +757,24 @@ base: number,
  * Chosen by the browser, so that one sent twice counts once.
  */
 key: string, };
-export type FlatOutline = { path: string, colour: string, };
+export type FlatOutline = { 
+/**
+ * Commands of an SVG path.
+ */
+path: string, 
+/**
+ * `#rrggbb` of its fabric.
+ */
+colour: string, };
 export type FlatPicture = { 
 /**
  * Left, top, width and height of the drawing.
  */
-view: [number, number, number, number], pieces: Array<FlatOutline>, };
+view: [number, number, number, number], 
+/**
+ * All that are not parked, or all when all are.
+ */
+pieces: Array<FlatOutline>, };
 export type RailCostume = { id: number, name: string, pieces: number, seams: number, body: string, 
 /**
  * The newest fitting, whose picture is shown.
@@ -436,16 +812,28 @@ bones: { [key in string]?: string }, };
 export type OwnSwatch = { id: number, fabric: Fabric, };
 export type SwatchBook = { swatches: Array<Swatch>, values: Array<ClothValue>, own: Array<OwnSwatch>, };
 export type Axis = "+x" | "-x" | "+y" | "-y" | "+z" | "-z";
-export type Stance = { 
+export type ImportOrientation = { 
 /**
  * Metres of one unit.
  */
-unit: number, up: Axis, 
+unit: number, 
+/**
+ * Which axis of the file points up.
+ */
+up: Axis, 
 /**
  * Where the face looks.
  */
 front: Axis, };
-export type FigureSheet = { name: string, stance: Stance, 
+export type FigureSheet = { 
+/**
+ * As the designer called it.
+ */
+name: string, 
+/**
+ * Unit and axes by which it is read.
+ */
+stance: ImportOrientation, 
 /**
  * Duplicates welded, holes closed, faces turned outwards, loose parts removed.
  */
@@ -466,7 +854,11 @@ empty: number,
 /**
  * Faces that look inwards.
  */
-flipped: number, holes: number, 
+flipped: number, 
+/**
+ * Loops of edges with a triangle on one side only.
+ */
+holes: number, 
 /**
  * Edges with more than two faces.
  */
@@ -535,7 +927,7 @@ export type PartShown = { key: string, name: string,
  * No cloth meets it, as the costume stands.
  */
 out: boolean, };
-export type TakenMeasure = { key: string, name: string, asked: number | null, measured: number, 
+export type MeasurementShown = { key: string, name: string, asked: number | null, measured: number, 
 /**
  * Height of the tape on the neutral pose.
  */
@@ -549,7 +941,7 @@ export type BodyShown = { name: string, vertices: number, triangles: number,
 /**
  * Whether the neutral positions follow.
  */
-posed: boolean, bones: Array<BoneShown>, parts: Array<PartShown>, taken: Array<TakenMeasure>, tapes: Array<TapeShown>, };
+posed: boolean, bones: Array<BoneShown>, parts: Array<PartShown>, taken: Array<MeasurementShown>, tapes: Array<TapeShown>, };
 export type FittingRow = { id: number, name: string, body: string, at_rest: boolean, crossings: number, 
 /**
  * Milliseconds since 1970.
@@ -586,7 +978,7 @@ from: { [key in string]?: [number, number, number] },
  * What is left of the way, 1 to 0.
  */
 left: number, };
-export type TroubleShown = { item: string, reason: string, mend: string, 
+export type IssueShown = { item: string, reason: string, remedy: string, 
 /**
  * Hanging this piece again may help.
  */
@@ -645,7 +1037,7 @@ findings: Array<Finding>,
 /**
  * Keys of the parts of the body that cloth passes through.
  */
-left_out: Array<string>, trouble: TroubleShown | null, 
+left_out: Array<string>, trouble: IssueShown | null, 
 /**
  * Largest stretch, 0.02 is 2 %.
  */

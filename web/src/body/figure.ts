@@ -15,7 +15,7 @@ export const useFigure = (hash: string | undefined) =>
 /** Figures that were brought to this server. */
 export const useFigures = () => useQuery({ queryKey: ["figures"], queryFn: () => get<FigureRow[]>("/api/figures") });
 
-const refuse = (error: unknown) => notify(error instanceof Refused ? error.refusal : { item: "Figure", reason: "could not be sent", mend: "Try again when the server answers" });
+const refuse = (error: unknown) => notify(error instanceof Refused ? error.refusal : { item: "Figure", reason: "could not be sent", remedy: "Try again when the server answers" });
 
 /** Brings and corrects figures; each gives the figure as it is stored then, or tells why not. */
 export function useFigureWork() {
@@ -28,7 +28,7 @@ export function useFigureWork() {
   return {
     bring: async (file: File): Promise<FigureState | null> => {
       if (file.size > LIMIT) {
-        notify({ item: file.name, reason: `is larger than the ${LIMIT >> 20} MB that are read`, mend: "Bring a lighter version of the figure" });
+        notify({ item: file.name, reason: `is larger than the ${LIMIT >> 20} MB that are read`, remedy: "Bring a lighter version of the figure" });
         return null;
       }
       try {

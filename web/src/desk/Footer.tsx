@@ -34,7 +34,7 @@ export function Footer({ state }: { state: CostumeState }) {
   const [drape, deliver] = [drapeWords(status), deliverWords(status)];
   const now = status?.activity === "at-rest" && deliver.bad ? deliver : drape;
   const says = seamStart ? "Now click its partner. Escape forgets the first edge." : stage === "drape" && tugging ? "Drag the cloth on the stand." : stage === "drape" && pinning ? "Click the cloth on the stand to pin it, a pin to take it out." : stage === "body" ? BODY_SAYS[tab] : SAYS[tool];
-  const stops = state.faults.filter((f) => f.severity === "stops").length;
+  const stops = state.diagnostics.filter((f) => f.severity === "error").length;
   return (
     <footer className="flex h-[28px] shrink-0 items-center gap-5 border-edge border-t bg-card px-4 text-[12px] text-ink-soft">
       <span className="flex-1 truncate" data-says>

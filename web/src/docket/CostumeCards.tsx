@@ -97,10 +97,10 @@ export function CostumeCards({ state, actions }: DocketProps) {
 
 /** What the costume lacks; a click selects the item. */
 export function Faults({ state }: { state: DocketProps["state"] }) {
-  if (state.faults.length === 0) return null;
+  if (state.diagnostics.length === 0) return null;
   return (
     <Card title="To look at">
-      {state.faults.map((f) => (
+      {state.diagnostics.map((f) => (
         <button
           key={`${f.item}${f.reason}`}
           type="button"
@@ -111,7 +111,7 @@ export function Faults({ state }: { state: DocketProps["state"] }) {
           }}
         >
           <Advice>
-            <strong className="font-semibold">{f.item}</strong> {f.reason}. <span className="text-ink-soft">{f.mend}</span>
+            <strong className="font-semibold">{f.item}</strong> {f.reason}. <span className="text-ink-soft">{f.remedy}</span>
           </Advice>
         </button>
       ))}

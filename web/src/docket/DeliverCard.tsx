@@ -36,7 +36,7 @@ export function DeliverCard({ state }: DocketProps) {
       const response = await fetch(`/api/costumes/${state.id}/deliver/${name}?${query}`);
       if (!response.ok) {
         const answer = await response.json().catch(() => null);
-        notify(answer?.refusal ?? { item: "Delivery", reason: "could not be made", mend: "Drape the costume and try again" });
+        notify(answer?.refusal ?? { item: "Delivery", reason: "could not be made", remedy: "Drape the costume and try again" });
         return;
       }
       const bytes = await response.blob();

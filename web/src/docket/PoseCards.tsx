@@ -135,7 +135,7 @@ function PoseFiles({ pose, name, onPose }: { pose: Pose; name: string; onPose: (
     URL.revokeObjectURL(link.href);
   };
   const load = async (file: File) => {
-    const refuse = (reason: string) => notify({ item: file.name, reason, mend: "Choose a pose file: degrees of bend, side and turn by bone" });
+    const refuse = (reason: string) => notify({ item: file.name, reason, remedy: "Choose a pose file: degrees of bend, side and turn by bone" });
     if (file.size > 1 << 20) return refuse("is too large for a pose");
     try {
       const bones: unknown = JSON.parse(await file.text()).bones;

@@ -1,10 +1,10 @@
 import { TriangleAlert } from "lucide-react";
-import type { CostumeState, TroubleShown } from "../api/types";
+import type { CostumeState, IssueShown } from "../api/types";
 import type { DrapeSocket } from "../stand/socket";
 import { Button } from "../ui/Button";
 
-/** What is the matter with the drape, since when, and the ways to mend it. */
-export function TroubleCard({ trouble, state, socket }: { trouble: TroubleShown; state: CostumeState; socket: DrapeSocket }) {
+/** What is the matter with the drape, since when, and the ways to remedy it. */
+export function TroubleCard({ trouble, state, socket }: { trouble: IssueShown; state: CostumeState; socket: DrapeSocket }) {
   const { piece } = trouble;
   const name = state.costume.pieces.find((p) => p.id === piece)?.name;
   return (
@@ -16,7 +16,7 @@ export function TroubleCard({ trouble, state, socket }: { trouble: TroubleShown;
           {trouble.since !== null && <span className="text-ink-soft">, since {trouble.since.toFixed(1)} s</span>}.
         </span>
       </p>
-      <p className="mt-1 pl-6 text-ink-soft first-letter:uppercase">{trouble.mend}.</p>
+      <p className="mt-1 pl-6 text-ink-soft first-letter:uppercase">{trouble.remedy}.</p>
       <div className="mt-2 flex flex-wrap gap-2">
         {piece !== null && name && (
           <Button

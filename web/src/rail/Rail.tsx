@@ -27,7 +27,7 @@ export function Rail() {
     try {
       await work();
     } catch (error) {
-      notify(error instanceof Refused ? error.refusal : { item: "Server", reason: "does not answer", mend: "Start it again and reload the page" });
+      notify(error instanceof Refused ? error.refusal : { item: "Server", reason: "does not answer", remedy: "Start it again and reload the page" });
     }
     await client.invalidateQueries({ queryKey: ["rail"] });
   };
@@ -35,7 +35,7 @@ export function Rail() {
     act(async () => {
       await post(`/api/costumes/${costume.id}`, undefined, "DELETE");
       const putBack = () => void act(() => post(`/api/costumes/${costume.id}/restore`));
-      notify({ item: costume.name, reason: "was taken off the rail", mend: "" }, { good: true, action: { name: "Put back", run: putBack } });
+      notify({ item: costume.name, reason: "was taken off the rail", remedy: "" }, { good: true, action: { name: "Put back", run: putBack } });
     });
   return (
     <main className="min-h-full pb-16">

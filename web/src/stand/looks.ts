@@ -12,7 +12,7 @@ interface Surface {
   sheen: number;
   sheenRoughness: number;
   opacity: number;
-  /** Gloss of a coat over it, as on hide. */
+  /** Gloss of a coat over it, as on leather. */
   coat: number;
 }
 
@@ -25,7 +25,7 @@ const SURFACES: Record<Look, Surface> = {
   satin: { relief: (u, _v, n) => 0.55 + 0.1 * round(8 * u) + 0.05 * n, repeat: 0.01, bump: 0.15, roughness: 0.34, sheen: 1, sheenRoughness: 0.28, opacity: 1, coat: 0.25 },
   knit: { relief: (u, v, n) => 0.1 + 0.75 * round(4 * u) * (0.55 + 0.45 * round(6 * v + Math.abs(2 * (4 * u - Math.floor(4 * u)) - 1))) + 0.15 * n, repeat: 0.016, bump: 1.6, roughness: 0.97, sheen: 0.7, sheenRoughness: 0.8, opacity: 1, coat: 0 },
   nap: { relief: (_u, _v, n) => 0.4 + 0.6 * n, repeat: 0.02, bump: 1.1, roughness: 1, sheen: 0.4, sheenRoughness: 0.9, opacity: 1, coat: 0 },
-  hide: { relief: (u, v, n) => 0.5 + 0.22 * Math.sin(6.28 * (3 * u + Math.sin(6.28 * 2 * v))) * Math.sin(6.28 * (3 * v + Math.sin(6.28 * 2 * u))) + 0.2 * n, repeat: 0.035, bump: 0.35, roughness: 0.5, sheen: 0, sheenRoughness: 1, opacity: 1, coat: 0.45 },
+  leather: { relief: (u, v, n) => 0.5 + 0.22 * Math.sin(6.28 * (3 * u + Math.sin(6.28 * 2 * v))) * Math.sin(6.28 * (3 * v + Math.sin(6.28 * 2 * u))) + 0.2 * n, repeat: 0.035, bump: 0.35, roughness: 0.5, sheen: 0, sheenRoughness: 1, opacity: 1, coat: 0.45 },
   net: { relief: (u, v) => Math.max(1 - 5 * Math.abs(((6 * (u + v)) % 1) - 0.5), 1 - 5 * Math.abs(((6 * (u - v + 2)) % 1) - 0.5), 0), repeat: 0.018, bump: 1, roughness: 0.8, sheen: 0.4, sheenRoughness: 0.5, opacity: 0.34, coat: 0 },
   sheer: { relief: (u, v, n) => 0.45 + 0.35 * plainWeave(u, v) + 0.1 * n, repeat: 0.008, bump: 0.25, roughness: 0.6, sheen: 0.8, sheenRoughness: 0.4, opacity: 0.62, coat: 0 },
 };

@@ -86,7 +86,7 @@ export class DrapeSocket {
         break;
       case "kept":
         useDrape.setState((s) => ({ kept: s.kept + 1 }));
-        notify({ item: "Fitting", reason: "kept", mend: "" }, { good: true });
+        notify({ item: "Fitting", reason: "kept", remedy: "" }, { good: true });
         break;
       case "refused":
         notify(event.refusal);
@@ -127,7 +127,7 @@ export class DrapeSocket {
 
   send(command: Command) {
     if (this.socket?.readyState === WebSocket.OPEN) this.socket.send(JSON.stringify(command));
-    else notify({ item: "Drape", reason: "the server does not answer", mend: "It is tried again by itself" });
+    else notify({ item: "Drape", reason: "the server does not answer", remedy: "It is tried again by itself" });
   }
 
   close() {

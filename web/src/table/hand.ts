@@ -153,7 +153,7 @@ export function useHand({ pattern, camera, setCamera, svg, actions }: Surroundin
     if (tool === "seam") joinAt(piece, edge);
     if (tool === "flip" && seam) actions.edit({ do: "flip-seam", seam: seam.seam });
     if (tool === "unpick" && seam) actions.edit({ do: "unpick", seam: seam.seam });
-    if ((tool === "flip" || tool === "unpick") && !seam) notify({ item: `${piece.doc.name}, this edge`, reason: "is not sewn", mend: "Click an edge with a letter tag" });
+    if ((tool === "flip" || tool === "unpick") && !seam) notify({ item: `${piece.doc.name}, this edge`, reason: "is not sewn", remedy: "Click an edge with a letter tag" });
   };
 
   const joinAt = (piece: ShownPiece, line: number) => {

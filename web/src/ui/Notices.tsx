@@ -15,7 +15,7 @@ export function Notices() {
         >
           <div className="flex-1">
             <strong className="font-semibold">{refusal.item}</strong> {refusal.reason}
-            {refusal.mend && <div className="text-ink-soft">{refusal.mend.replace(/\.?$/, ".")}</div>}
+            {refusal.remedy && <div className="text-ink-soft">{refusal.remedy.replace(/\.?$/, ".")}</div>}
           </div>
           {action && (
             <button

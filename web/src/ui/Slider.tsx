@@ -57,8 +57,8 @@ export function Slider({ label, value, low, high, step, onMove, onDone, onCancel
       onPointerCancel={cancel}
       onKeyDown={(e) => e.key === "Escape" && cancel()}
     >
-      <Radix.Track className="relative h-[3px] grow rounded-full bg-line">
-        <Radix.Range className="absolute h-full rounded-full bg-tape-line" />
+      <Radix.Track className="relative h-[3px] grow rounded-full bg-edge">
+        <Radix.Range className="absolute h-full rounded-full bg-line" />
       </Radix.Track>
       <Radix.Thumb aria-label={label} className="block h-3.5 w-3.5 rounded-full border-2 border-ink bg-card hover:bg-tape" />
     </Radix.Root>

@@ -21,7 +21,7 @@ export function dismiss(id: number) {
   useNotices.setState((s) => ({ list: s.list.filter((n) => n.id !== id) }));
 }
 
-/** Good news go by themselves; a refusal, which names the item, the reason and the mend, stays until it is closed. */
+/** Good news go by themselves; a refusal, which names the item, the reason and the remedy, stays until it is closed. */
 export function notify(refusal: Refusal, more: Pick<Notice, "action" | "good"> = {}) {
   count += 1;
   const id = count;

@@ -1,4 +1,4 @@
-//! What is wrong with a foreign mesh, and the mend: points welded, faces turned outwards, holes closed, loose parts gone.
+//! What is wrong with a foreign mesh, and the remedy: points welded, faces turned outwards, holes closed, loose parts gone.
 
 use crate::parts::{cap, rims};
 use glam::{DVec3, I64Vec3};
@@ -18,6 +18,7 @@ pub struct Flaws {
     pub empty: usize,
     /// Faces that look inwards.
     pub flipped: usize,
+    /// Loops of edges with a triangle on one side only.
     pub holes: usize,
     /// Edges with more than two faces.
     pub crowded: usize,
@@ -26,6 +27,7 @@ pub struct Flaws {
 }
 
 impl Flaws {
+    /// Nothing was found.
     pub fn is_clean(&self) -> bool {
         *self == Self::default()
     }
@@ -33,28 +35,34 @@ impl Flaws {
 
 /// A mesh with the old vertex of every one; caps have the vertex of their rim.
 pub(crate) struct Mesh {
+    /// m.
     pub positions: Vec<DVec3>,
+    /// Indices into the positions.
     pub triangles: Vec<[u32; 3]>,
+    /// For every vertex the one of the file it came from.
     pub old: Vec<u32>,
 }
 
 impl Mesh {
+    /// As it came.
     pub fn plain(positions: &[DVec3], triangles: &[[u32; 3]]) -> Self {
         Self { positions: positions.to_vec(), triangles: triangles.to_vec(), old: (0..positions.len() as u32).collect() }
     }
 }
 
 pub(crate) struct Mended {
+    /// Free of what could be mended.
     pub mesh: Mesh,
+    /// What was found before.
     pub flaws: Flaws,
 }
 
 /// Looks at a mesh as it stands, metres.
 pub fn inspect(positions: &[DVec3], triangles: &[[u32; 3]]) -> Flaws {
-    mend(positions, triangles).flaws
+    remedy(positions, triangles).flaws
 }
 
-pub(crate) fn mend(positions: &[DVec3], triangles: &[[u32; 3]]) -> Mended {
+pub(crate) fn remedy(positions: &[DVec3], triangles: &[[u32; 3]]) -> Mended {
     let mut flaws = Flaws::default();
     let (mut mesh, mut faces) = welded(positions, triangles, &mut flaws);
     let neighbours = paired(&mut faces, &mut flaws);

@@ -3,7 +3,7 @@
 //! Garland and Heckbert, Surface Simplification Using Quadric Error Metrics, 1997. Vertices stay where they are, so the
 //! skin weights of the full mesh serve the light one.
 
-use crate::figure::Light;
+use crate::figure::ContactLod;
 use crate::surface::Surface;
 use glam::{DMat4, DVec3, DVec4};
 use std::cmp::Ordering;
@@ -46,7 +46,7 @@ struct Net {
 }
 
 /// A skin with at most about `wanted` triangles.
-pub(crate) fn lighten(surface: &Surface, wanted: usize) -> Light {
+pub(crate) fn lighten(surface: &Surface, wanted: usize) -> ContactLod {
     let mut net = Net::new(surface);
     let mut left = surface.triangles.len();
     let mut heap = BinaryHeap::new();
@@ -80,7 +80,7 @@ pub(crate) fn lighten(surface: &Surface, wanted: usize) -> Light {
             })
         })
         .collect();
-    Light { vertices, triangles }
+    ContactLod { vertices, triangles }
 }
 
 impl Net {

@@ -1,6 +1,6 @@
 //! Figures from elsewhere: how a foreign mesh stands, what is wrong with it, where its landmarks are, what a tape reads.
 //!
-//! A [`RawFigure`] is what a file holds; a [`FigureSheet`] says how it is to be taken; together they make a [`Figure`].
+//! A [`RawFigure`] is what a file holds; a [`FigureSheet`] says how it is to be taken; together they make a [`Body`].
 
 mod flaws;
 mod landmarks;
@@ -12,9 +12,9 @@ mod survey;
 
 pub use flaws::{Flaws, inspect};
 pub use landmarks::{landmark_names, propose};
-pub use stance::{Axis, Stance, guess};
+pub use stance::{Axis, ImportOrientation, guess};
 
-use crate::figure::{Clip, Figure, Light};
+use crate::figure::{Body, Clip, ContactLod};
 use crate::skeleton::Skeleton;
 use crate::skin::Rig;
 use crate::surface::{Surface, smooth_normals};
@@ -32,7 +32,9 @@ const REACH: f64 = 3.0;
 /// A mesh in the unit and axes of its file.
 #[derive(Clone, Debug, Default)]
 pub struct RawFigure {
+    /// In the unit and axes of the file.
     pub positions: Vec<[f32; 3]>,
+    /// Indices into the positions.
     pub triangles: Vec<[u32; 3]>,
     /// Name, parent and joint of every bone in the rest state, parents first.
     pub bones: Vec<(String, Option<usize>, [f32; 3])>,
@@ -46,8 +48,10 @@ pub struct RawFigure {
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, ts_rs::TS)]
 #[serde(deny_unknown_fields)]
 pub struct FigureSheet {
+    /// As the designer called it.
     pub name: String,
-    pub stance: Stance,
+    /// Unit and axes by which it is read.
+    pub stance: ImportOrientation,
     /// Duplicates welded, holes closed, faces turned outwards, loose parts removed.
     pub mended: bool,
     /// Place on the stand by landmark, mm; those that are missing are proposed.
@@ -73,10 +77,10 @@ pub enum FigureFault {
 }
 
 /// Puts a figure on the stand. `key` names it in reports.
-pub fn figure(key: &str, raw: &RawFigure, sheet: &FigureSheet) -> Result<Figure, FigureFault> {
+pub fn figure(key: &str, raw: &RawFigure, sheet: &FigureSheet) -> Result<Body, FigureFault> {
     let placed = stance::place(raw, &sheet.stance)?;
     let mended = if sheet.mended {
-        flaws::mend(&placed.positions, &raw.triangles).mesh
+        flaws::remedy(&placed.positions, &raw.triangles).mesh
     } else {
         flaws::Mesh::plain(&placed.positions, &raw.triangles)
     };
@@ -94,7 +98,7 @@ pub fn figure(key: &str, raw: &RawFigure, sheet: &FigureSheet) -> Result<Figure,
     let mut stations = survey::stations(&surface, &regions, &landmarks);
     stations.iter_mut().for_each(|s| s.bone = carrier(&rig, &surface, s.centre));
     let taken = survey::measures(&surface, &regions, &landmarks);
-    Ok(Figure {
+    Ok(Body {
         key: key.to_owned(),
         name: sheet.name.clone(),
         light: light(&surface),
@@ -146,7 +150,7 @@ fn clips(raw: &RawFigure, placed: &stance::Placed) -> Vec<Clip> {
 }
 
 /// A lighter contact skin when there are too many triangles.
-fn light(surface: &Surface) -> Option<Light> {
+fn light(surface: &Surface) -> Option<ContactLod> {
     (surface.triangles.len() > HEAVY).then(|| lighten::lighten(surface, HEAVY / 2))
 }
 
@@ -156,9 +160,9 @@ fn carrier(rig: &Rig, surface: &Surface, centre: DVec3) -> Option<usize> {
     for (p, w) in surface.positions.iter().zip(&rig.weights) {
         let off = DVec3::from(p.map(f64::from)).distance_squared(centre);
         if off < 0.04 {
-            (0..4).for_each(|k| sums[w.bones[k] as usize] += f64::from(w.shares[k]));
+            (0..4).for_each(|k| sums[w.joint_indices[k] as usize] += f64::from(w.weights[k]));
         }
     }
     let best = strongest(&sums);
-    (best.shares[0] > 0.0).then_some(best.bones[0] as usize)
+    (best.weights[0] > 0.0).then_some(best.joint_indices[0] as usize)
 }

@@ -8,11 +8,14 @@ use std::collections::HashMap;
 /// A plane with directions across it.
 #[derive(Clone, Copy)]
 pub(crate) struct Plane {
+    /// A point of the plane, m.
     pub origin: DVec3,
+    /// Unit vector.
     pub normal: DVec3,
 }
 
 impl Plane {
+    /// A level plane at this height, m.
     pub fn level(y: f64) -> Self {
         Self { origin: DVec3::Y * y, normal: DVec3::Y }
     }
@@ -21,12 +24,16 @@ impl Plane {
 /// One line of a section.
 #[derive(Clone, Debug)]
 pub(crate) struct Loop {
+    /// The closed loop in order, m.
     pub points: Vec<DVec3>,
+    /// Corner of the box around it.
     pub low: DVec3,
+    /// The opposite corner.
     pub high: DVec3,
 }
 
 impl Loop {
+    /// Of the box around it.
     pub fn middle(&self) -> DVec3 {
         0.5 * (self.low + self.high)
     }

@@ -22,8 +22,10 @@ pub enum Axis {
 }
 
 impl Axis {
+    /// All six.
     pub const ALL: [Self; 6] = [Self::PlusX, Self::MinusX, Self::PlusY, Self::MinusY, Self::PlusZ, Self::MinusZ];
 
+    /// Unit vector.
     pub fn vector(self) -> DVec3 {
         match self {
             Self::PlusX => DVec3::X,
@@ -44,9 +46,10 @@ impl Axis {
 /// How the file's space is to be read.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, ts_rs::TS)]
 #[serde(deny_unknown_fields)]
-pub struct Stance {
+pub struct ImportOrientation {
     /// Metres of one unit.
     pub unit: f64,
+    /// Which axis of the file points up.
     pub up: Axis,
     /// Where the face looks.
     pub front: Axis,
@@ -157,7 +160,7 @@ impl Samples {
 }
 
 /// Guesses how a mesh stands. What the format says about unit and up axis is taken when it makes a plausible height.
-pub fn guess(raw: &RawFigure, unit: Option<f64>, z_up: Option<bool>) -> Stance {
+pub fn guess(raw: &RawFigure, unit: Option<f64>, z_up: Option<bool>) -> ImportOrientation {
     let samples = Samples::new(raw);
     let size = samples.size;
     // a figure is not much wider than tall, and never flat on the ground
@@ -169,7 +172,7 @@ pub fn guess(raw: &RawFigure, unit: Option<f64>, z_up: Option<bool>) -> Stance {
     let off = |u: &f64| (size[axis] * u / USUAL).ln().abs();
     let nearest = || UNITS.into_iter().min_by(|a, b| off(a).total_cmp(&off(b)));
     let unit = unit.filter(fits).or_else(nearest).unwrap_or(1.0);
-    Stance { unit, up, front: samples.facing(axis, up) }
+    ImportOrientation { unit, up, front: samples.facing(axis, up) }
 }
 
 fn bounds(points: &[DVec3]) -> (DVec3, DVec3) {
@@ -178,20 +181,23 @@ fn bounds(points: &[DVec3]) -> (DVec3, DVec3) {
 
 /// A mesh in metres on the floor, centred, facing +z.
 pub(crate) struct Placed {
+    /// On the stand, m.
     pub positions: Vec<DVec3>,
+    /// From the axes of the file to those of the stand.
     pub rotation: DQuat,
     unit: f64,
     shift: DVec3,
 }
 
 impl Placed {
+    /// A point of the file on the stand, m.
     pub fn point(&self, p: [f32; 3]) -> DVec3 {
         self.rotation * (DVec3::from(p.map(f64::from)) * self.unit) + self.shift
     }
 }
 
 /// Puts a mesh on the floor: centred by its trunk, so that an outstretched hand does not push it aside.
-pub(crate) fn place(raw: &RawFigure, stance: &Stance) -> Result<Placed, FigureFault> {
+pub(crate) fn place(raw: &RawFigure, stance: &ImportOrientation) -> Result<Placed, FigureFault> {
     let (up, front) = (stance.up.vector(), stance.front.vector());
     if up.dot(front) != 0.0 {
         return Err(FigureFault::Axes);

@@ -2,7 +2,7 @@
 
 use super::regions::Regions;
 use super::section::{Loop, Plane, girth, loops};
-use crate::figure::Taken;
+use crate::figure::Measurement;
 use crate::stations::{ACROSS, Reach, Station, station_names};
 use crate::surface::Surface;
 use crate::tape::Measure;
@@ -138,12 +138,12 @@ impl Survey<'_> {
 }
 
 /// Every measure that the landmarks allow; the underbust does not show on a finished surface.
-pub(crate) fn measures(surface: &Surface, regions: &Regions, marks: &Marks) -> Vec<Taken> {
+pub(crate) fn measures(surface: &Surface, regions: &Regions, marks: &Marks) -> Vec<Measurement> {
     let survey = Survey { surface, regions, marks, height: marks.get("crown").map_or(1.7, |p| p.y) };
     let take = |measure: Measure| {
         let girth = survey.girth(measure).map(|(g, plane)| (g, Some((1000.0 * plane.origin.y, plane.normal.to_array()))));
         let (measured, plane) = girth.or_else(|| survey.length(measure).map(|l| (l, None)))?;
-        Some(Taken { measure, asked: None, measured: 1000.0 * measured, plane })
+        Some(Measurement { measure, asked: None, measured: 1000.0 * measured, plane })
     };
     Measure::ALL.into_iter().filter_map(take).collect()
 }

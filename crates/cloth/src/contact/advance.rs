@@ -7,7 +7,7 @@ const KEEP: f64 = 0.2;
 
 /// The largest share (0 to 1) of the displacements after which at least [`KEEP`] of the distance is left.
 /// `split` says how many of the four vertices belong to the first feature.
-pub(crate) fn safe_share(mut x: [DVec3; 4], mut moves: [DVec3; 4], split: usize, distance: impl Fn([DVec3; 4]) -> f64) -> f64 {
+pub(crate) fn time_of_impact(mut x: [DVec3; 4], mut moves: [DVec3; 4], split: usize, distance: impl Fn([DVec3; 4]) -> f64) -> f64 {
     let mean = (moves[0] + moves[1] + moves[2] + moves[3]) * 0.25;
     for m in &mut moves {
         *m -= mean;
@@ -62,7 +62,7 @@ mod tests {
             let distance = |x: [DVec3; 4]| if edges { edge_edge(x).vector.length() } else { vertex_triangle(x).vector.length() };
             let start = distance(x);
             prop_assume!(start > 1e-3);
-            let share = safe_share(x, m, if edges { 2 } else { 1 }, distance);
+            let share = time_of_impact(x, m, if edges { 2 } else { 1 }, distance);
             prop_assert!((0.0..=1.0).contains(&share));
             for k in 0..=200 {
                 let d = distance(after(x, m, share * f64::from(k) / 200.0));
@@ -73,7 +73,7 @@ mod tests {
         #[test]
         fn moving_together_is_always_safe(x in prop::array::uniform12(-1.0..1.0f64), m in prop::array::uniform3(-50.0..50.0f64)) {
             let together = [DVec3::from_array(m); 4];
-            prop_assert_eq!(safe_share(vectors(x), together, 1, |x| vertex_triangle(x).vector.length()), 1.0);
+            prop_assert_eq!(time_of_impact(vectors(x), together, 1, |x| vertex_triangle(x).vector.length()), 1.0);
         }
     }
 
@@ -81,7 +81,7 @@ mod tests {
     fn a_vertex_stops_short_of_the_triangle_it_flies_at() {
         let x = vectors([0.2, 0.2, 1.0, 0., 0., 0., 1., 0., 0., 0., 1., 0.]);
         let moves = [DVec3::new(0.0, 0.0, -2.0), DVec3::ZERO, DVec3::ZERO, DVec3::ZERO];
-        let share = safe_share(x, moves, 1, |x| vertex_triangle(x).vector.length());
+        let share = time_of_impact(x, moves, 1, |x| vertex_triangle(x).vector.length());
         let left = 1.0 - 2.0 * share;
         assert!(left > 0.1 && left < 0.3, "{left} of the way is left, {KEEP} was to be kept");
     }

@@ -7,18 +7,24 @@ const LEAF: usize = 4;
 
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct Aabb {
+    /// m.
     pub low: Vec3A,
+    /// m.
     pub high: Vec3A,
 }
 
 impl Aabb {
+    /// Contains nothing; joined with any box it gives that box.
     pub const EMPTY: Self = Self { low: Vec3A::MAX, high: Vec3A::MIN };
+    /// With a point taken in.
     pub fn grow(self, p: Vec3A) -> Self {
         Self { low: self.low.min(p), high: self.high.max(p) }
     }
+    /// Around both.
     pub fn join(self, o: Self) -> Self {
         Self { low: self.low.min(o.low), high: self.high.max(o.high) }
     }
+    /// Larger by so many metres on every side.
     pub fn inflated(self, by: f32) -> Self {
         Self { low: self.low - by, high: self.high + by }
     }
@@ -26,17 +32,21 @@ impl Aabb {
 
 /// A box that moves straight from one place to another, its sides each at constant speed or bulging outwards.
 #[derive(Clone, Copy, Debug)]
-pub(crate) struct Sweep {
+pub(crate) struct SweptAabb {
+    /// At the beginning of the step.
     pub start: Aabb,
+    /// At its end.
     pub end: Aabb,
 }
 
-impl Sweep {
+impl SweptAabb {
+    /// Contains nothing.
     pub const EMPTY: Self = Self { start: Aabb::EMPTY, end: Aabb::EMPTY };
     /// A box that stands still.
     pub fn still(at: Aabb) -> Self {
         Self { start: at, end: at }
     }
+    /// Around both, at both times.
     pub fn join(self, o: Self) -> Self {
         Self { start: self.start.join(o.start), end: self.end.join(o.end) }
     }
@@ -61,7 +71,7 @@ struct Node {
 /// Nodes in depth-first order, so children come after their parent.
 pub(crate) struct Bvh {
     nodes: Vec<Node>,
-    boxes: Vec<Sweep>,
+    boxes: Vec<SweptAabb>,
     order: Vec<u32>,
     leaf_nodes: Vec<u32>,
 }
@@ -73,7 +83,7 @@ impl Bvh {
         let mut order = std::mem::take(&mut bvh.order);
         bvh.build(centres, &mut order, 0);
         bvh.order = order;
-        bvh.boxes = vec![Sweep::EMPTY; bvh.nodes.len()];
+        bvh.boxes = vec![SweptAabb::EMPTY; bvh.nodes.len()];
         bvh
     }
 
@@ -103,11 +113,12 @@ impl Bvh {
         self.build(centres, right, first + middle as u32);
     }
 
-    pub fn refit(&mut self, item_boxes: &[Sweep]) {
+    /// New boxes for the same items: the tree keeps its shape.
+    pub fn refit(&mut self, item_boxes: &[SweptAabb]) {
         for i in (0..self.nodes.len()).rev() {
             let node = &self.nodes[i];
             self.boxes[i] = if node.right == 0 {
-                self.leaf(node).iter().fold(Sweep::EMPTY, |b, &k| b.join(item_boxes[k as usize]))
+                self.leaf(node).iter().fold(SweptAabb::EMPTY, |b, &k| b.join(item_boxes[k as usize]))
             } else {
                 self.boxes[i + 1].join(self.boxes[node.right as usize])
             };
@@ -147,7 +158,13 @@ impl Bvh {
 
     /// Calls `visit` for every two items, one of a leaf and the other of the same or a later one, whose boxes meet, unless
     /// `apart` knows of the leaf and a node, or of the leaf and itself, that nothing in them can meet.
-    pub fn pairs_of_leaf(&self, leaf: usize, item_boxes: &[Sweep], apart: impl Fn(usize, usize) -> bool, mut visit: impl FnMut(u32, u32)) {
+    pub fn pairs_of_leaf(
+        &self,
+        leaf: usize,
+        item_boxes: &[SweptAabb],
+        apart: impl Fn(usize, usize) -> bool,
+        mut visit: impl FnMut(u32, u32),
+    ) {
         let own = self.leaf_nodes[leaf] as usize;
         let (query, items) = (&self.boxes[own], self.leaf(&self.nodes[own]));
         let inside = if apart(own, own) { &[] } else { items };
@@ -193,8 +210,8 @@ mod tests {
     }
 
     /// Whether two boxes meet at some time, by looking often.
-    fn meet_on_the_way(a: &Sweep, b: &Sweep) -> bool {
-        let at = |s: &Sweep, t: f32| Aabb { low: s.start.low.lerp(s.end.low, t), high: s.start.high.lerp(s.end.high, t) };
+    fn meet_on_the_way(a: &SweptAabb, b: &SweptAabb) -> bool {
+        let at = |s: &SweptAabb, t: f32| Aabb { low: s.start.low.lerp(s.end.low, t), high: s.start.high.lerp(s.end.high, t) };
         (0..=64).any(|k| overlap(&at(a, k as f32 / 64.0), &at(b, k as f32 / 64.0)))
     }
 
@@ -202,7 +219,7 @@ mod tests {
         #[test]
         fn finds_all_pairs_that_meet_on_their_way(boxes in prop::collection::vec((prop::array::uniform3(-1.0f32..1.0), prop::array::uniform3(0.0f32..0.3), prop::array::uniform3(-0.5f32..0.5)), 1..70)) {
             let place = |low: Vec3A, size: &[f32; 3]| Aabb { low, high: low + Vec3A::from(*size) };
-            let items: Vec<Sweep> = boxes.iter().map(|(low, size, way)| Sweep { start: place(Vec3A::from(*low), size), end: place(Vec3A::from(*low) + Vec3A::from(*way), size) }).collect();
+            let items: Vec<SweptAabb> = boxes.iter().map(|(low, size, way)| SweptAabb { start: place(Vec3A::from(*low), size), end: place(Vec3A::from(*low) + Vec3A::from(*way), size) }).collect();
             let centres: Vec<Vec3> = items.iter().map(|b| Vec3::from(0.5 * (b.start.low + b.start.high))).collect();
             let mut bvh = Bvh::new(&centres);
             bvh.refit(&items);
@@ -222,7 +239,7 @@ mod tests {
         #[test]
         fn boxes_that_stand_still_meet_as_boxes_do(a in prop::array::uniform6(-1.0f32..1.0), b in prop::array::uniform6(-1.0f32..1.0)) {
             let of = |v: [f32; 6]| Aabb::EMPTY.grow(Vec3A::new(v[0], v[1], v[2])).grow(Vec3A::new(v[3], v[4], v[5]));
-            prop_assert_eq!(Sweep::still(of(a)).meets(&Sweep::still(of(b))), overlap(&of(a), &of(b)));
+            prop_assert_eq!(SweptAabb::still(of(a)).meets(&SweptAabb::still(of(b))), overlap(&of(a), &of(b)));
         }
     }
 }

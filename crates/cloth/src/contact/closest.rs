@@ -5,7 +5,9 @@ use glam::DVec3;
 /// Weights of the four vertices in the separation vector (first feature minus second) and that vector.
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct Separation {
+    /// Of the four points; those of either side add up to 1 and -1.
     pub weights: [f64; 4],
+    /// From one side to the other, m.
     pub vector: DVec3,
 }
 

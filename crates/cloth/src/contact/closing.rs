@@ -10,7 +10,7 @@ const LOOSE: f32 = 0.08;
 /// Of a vertex on no open seam.
 const NONE: u32 = u32::MAX;
 
-pub(crate) struct Closing {
+pub(crate) struct SeamExemption {
     panel: Vec<usize>,
     /// By vertex: the last of its open pairs, twice its number and one more on the second side.
     place: Vec<u32>,
@@ -20,7 +20,7 @@ pub(crate) struct Closing {
     reach: u32,
 }
 
-impl Closing {
+impl SeamExemption {
     /// `group` holds the vertex that will stand for each one; `edge` is the mean edge, m.
     pub fn new(scene: &Scene, group: &[u32], edge: f32) -> Self {
         let reach = (LOOSE / edge).ceil() as u32;
@@ -37,7 +37,7 @@ impl Closing {
     }
 
     /// Whether two vertices may pass each other.
-    pub fn pass(&self, a: u32, b: u32) -> bool {
+    pub fn exempts(&self, a: u32, b: u32) -> bool {
         let (p, q) = (self.place[a as usize], self.place[b as usize]);
         if p == NONE || q == NONE {
             return false;
@@ -95,12 +95,12 @@ mod tests {
         let pair = |a, b, seam| SeamPair { a, b, seam };
         scene.pairs = (0..5).map(|i| pair(1 + 2 * i, 10 + 2 * i, 0)).chain([pair(9, 20, 1), pair(8, 21, 1)]).collect();
         let group = crate::connect::union(30, scene.pairs.iter().map(|p| (p.a, p.b)));
-        let mut closing = Closing::new(&scene, &group, 0.04);
+        let mut closing = SeamExemption::new(&scene, &group, 0.04);
         closing.connect(scene.pairs.iter().copied().enumerate());
-        assert!(closing.pass(1, 10) && closing.pass(1, 14), "two pairs on");
-        assert!(!closing.pass(1, 16), "three pairs on");
-        assert!(!closing.pass(1, 3), "of one piece and one side");
-        assert!(!closing.pass(0, 10), "not on the seam");
-        assert!(closing.pass(14, 20), "around the corner");
+        assert!(closing.exempts(1, 10) && closing.exempts(1, 14), "two pairs on");
+        assert!(!closing.exempts(1, 16), "three pairs on");
+        assert!(!closing.exempts(1, 3), "of one piece and one side");
+        assert!(!closing.exempts(0, 10), "not on the seam");
+        assert!(closing.exempts(14, 20), "around the corner");
     }
 }

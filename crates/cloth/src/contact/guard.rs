@@ -3,7 +3,7 @@
 //! Displacements that would cross are shortened for the vertices concerned, and all pairs with a changed vertex are
 //! looked at again. Standing still is always safe, so this ends.
 
-use super::advance::safe_share;
+use super::advance::time_of_impact;
 use super::closest::{edge_edge, vertex_triangle};
 use super::pairs::Candidates;
 use glam::{DVec3, Vec3A};
@@ -13,14 +13,14 @@ use rayon::prelude::*;
 const ROUNDS: usize = 12;
 
 /// Shortens the way from `from` to `to` where needed; returns how many vertices were held back.
-/// Pairs with an excused vertex (part of a crossing that was there before) are not looked at.
-pub(crate) fn guard(candidates: &Candidates, from: &[Vec3A], to: &mut [Vec3A], excused: &[bool]) -> usize {
+/// Pairs with an collision_exempt vertex (part of a crossing that was there before) are not looked at.
+pub(crate) fn guard(candidates: &Candidates, from: &[Vec3A], to: &mut [Vec3A], collision_exempt: &[bool]) -> usize {
     let n = from.len();
     let mut share = vec![1.0f32; n];
     let mut changed = vec![true; n];
     for round in 0.. {
         let last = round >= ROUNDS;
-        let look = |v: &[u32; 4]| v.iter().any(|&i| changed[i as usize]) && !v.iter().any(|&i| excused[i as usize]);
+        let look = |v: &[u32; 4]| v.iter().any(|&i| changed[i as usize]) && !v.iter().any(|&i| collision_exempt[i as usize]);
         let found = |list: &[[u32; 4]], split: usize, distance: fn([DVec3; 4]) -> f64| -> Vec<([u32; 4], f64)> {
             list.par_iter()
                 .with_min_len(256)
@@ -31,7 +31,7 @@ pub(crate) fn guard(candidates: &Candidates, from: &[Vec3A], to: &mut [Vec3A], e
                     }
                     let x = v.map(|i| Vec3A::as_dvec3(&from[i as usize]));
                     let moves = [0, 1, 2, 3].map(|k| (to[v[k] as usize] - from[v[k] as usize]).as_dvec3());
-                    let safe = safe_share(x, moves, split, distance);
+                    let safe = time_of_impact(x, moves, split, distance);
                     (safe < 1.0).then_some((*v, safe))
                 })
                 .collect()

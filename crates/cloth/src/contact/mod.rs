@@ -6,11 +6,11 @@ mod closest;
 mod closing;
 mod guard;
 mod pairs;
-mod repel;
+mod response;
 mod smooth;
 mod tangle;
 
 pub(crate) use guard::guard;
 pub(crate) use pairs::{Neighbourhood, Searcher};
-pub(crate) use repel::{Moving, OUTWARD_SPEED, Sample, body_links, cloth_links, heights, least_height};
-pub(crate) use tangle::{Tangle, tangles, ways_out};
+pub(crate) use response::{Moving, OUTWARD_SPEED, Sample, body_links, cloth_links, heights, least_height};
+pub(crate) use tangle::{Tangle, tangles, untangling_directions};

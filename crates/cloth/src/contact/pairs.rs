@@ -1,9 +1,9 @@
 //! Candidate pairs: vertex-triangle and edge-edge whose moving boxes meet.
 
-use super::bvh::{Aabb, Bvh, Sweep};
+use super::bvh::{Aabb, Bvh, SweptAabb};
 use super::closest::{Separation, edge_edge, vertex_triangle};
-use super::closing::Closing;
-use super::smooth::Smooth;
+use super::closing::SeamExemption;
+use super::smooth::NormalConeCulling;
 use crate::scene::{Scene, SeamPair};
 use crate::topology::edges;
 use glam::{DVec3, Vec3A};
@@ -37,7 +37,7 @@ pub(crate) struct Space {
     /// Expected way in one step, m.
     moves: Vec<Vec3A>,
     /// The box around each vertex's expected way.
-    ways: Vec<Sweep>,
+    ways: Vec<SweptAabb>,
     /// Distance at which pairs matter, and how far a vertex may stray from its expected way, m.
     gap: f32,
     slack: f32,
@@ -66,14 +66,14 @@ impl Space {
         self.moves.extend(from.iter().zip(to).map(|(a, b)| *b - *a));
         let more = self.slack + 0.5 * self.gap;
         let around = |p: Vec3A| Aabb::EMPTY.grow(p).inflated(more);
-        let way = |(p, m): (&Vec3A, &Vec3A)| Sweep { start: around(*p), end: around(*p + *m * AHEAD as f32) };
+        let way = |(p, m): (&Vec3A, &Vec3A)| SweptAabb { start: around(*p), end: around(*p + *m * AHEAD as f32) };
         self.ways.clear();
         self.ways.extend(self.at.iter().zip(&self.moves).map(way));
     }
 
     /// The box around the expected way of some vertices.
-    fn way(&self, of: &[u32]) -> Sweep {
-        of.iter().fold(Sweep::EMPTY, |way, &v| way.join(self.ways[v as usize]))
+    fn motion_bounds(&self, of: &[u32]) -> SweptAabb {
+        of.iter().fold(SweptAabb::EMPTY, |way, &v| way.join(self.ways[v as usize]))
     }
 
     /// Whether two features may come within the gap. In a smooth sheet the boxes of near features meet, but they
@@ -92,6 +92,7 @@ impl Space {
 }
 
 impl Neighbourhood {
+    /// Finds pairs closer than `gap`; boxes are larger by `slack`, so that they hold for several steps. m.
     pub fn new(searcher: Searcher, gap: f32, slack: f32) -> Self {
         let space = Space { at: Vec::new(), moves: Vec::new(), ways: Vec::new(), gap, slack };
         Self { searcher, space, age: 0, found: Candidates::default() }
@@ -136,13 +137,13 @@ pub(crate) struct Searcher {
     triangles: Vec<[u32; 3]>,
     /// Vertices that seams will make one have the same group.
     group: Vec<u32>,
-    closing: Closing,
+    closing: SeamExemption,
     /// Which corners (bits 0-2) and edges (bits 3-5) a triangle tests on behalf of all.
     owned: Vec<u8>,
     /// Over the pieces on the flat.
     tree: Bvh,
-    smooth: Smooth,
-    boxes: Vec<Sweep>,
+    smooth: NormalConeCulling,
+    boxes: Vec<SweptAabb>,
 }
 
 /// Triangles, and leaves of the tree, of one task.
@@ -150,10 +151,11 @@ const TASK: usize = 256;
 const LEAVES: usize = 64;
 
 impl Searcher {
+    /// Prepares the scene; `group` names the vertex that stands for each when all seams are closed.
     pub fn new(scene: &Scene, group: Vec<u32>) -> Self {
-        let (tree, smooth) = Smooth::tree(scene);
-        let boxes = vec![Sweep::EMPTY; scene.triangles.len()];
-        let closing = Closing::new(scene, &group, smooth.edge());
+        let (tree, smooth) = NormalConeCulling::tree(scene);
+        let boxes = vec![SweptAabb::EMPTY; scene.triangles.len()];
+        let closing = SeamExemption::new(scene, &group, smooth.edge());
         let mut searcher = Self { triangles: Vec::new(), closing, group, owned: Vec::new(), tree, smooth, boxes };
         searcher.connect(&scene.triangles);
         searcher
@@ -180,7 +182,7 @@ impl Searcher {
         let triangles = &self.triangles;
         self.boxes.par_chunks_mut(TASK).enumerate().for_each(|(chunk, boxes)| {
             for (k, b) in boxes.iter_mut().enumerate() {
-                *b = space.way(&triangles[chunk * TASK + k]);
+                *b = space.motion_bounds(&triangles[chunk * TASK + k]);
             }
         });
         self.tree.refit(&self.boxes);
@@ -197,7 +199,7 @@ impl Searcher {
     /// Edges whose boxes meet those of triangles they have no vertex in common with: owner, edge, triangle's number, triangle.
     pub fn edges_at_triangles(&mut self, x: &[Vec3A]) -> Vec<(u32, [u32; 2], u32, [u32; 3])> {
         for (b, t) in self.boxes.iter_mut().zip(&self.triangles) {
-            *b = Sweep::still(t.iter().fold(Aabb::EMPTY, |b, &v| b.grow(x[v as usize])));
+            *b = SweptAabb::still(t.iter().fold(Aabb::EMPTY, |b, &v| b.grow(x[v as usize])));
         }
         self.tree.refit(&self.boxes);
         let found = self.by_task(
@@ -208,7 +210,7 @@ impl Searcher {
                     for k in (0..3).filter(|k| self.owned[one] & (8 << k) != 0) {
                         let edge = [own[k], own[(k + 1) % 3]];
                         let shares = edge.iter().any(|&v| face.iter().any(|&f| self.group[v as usize] == self.group[f as usize]));
-                        let span = Sweep::still(edge.iter().fold(Aabb::EMPTY, |b, &v| b.grow(x[v as usize])));
+                        let span = SweptAabb::still(edge.iter().fold(Aabb::EMPTY, |b, &v| b.grow(x[v as usize])));
                         if !shares && span.meets(&self.boxes[other]) {
                             found.push((one as u32, edge, other as u32, face));
                         }
@@ -238,15 +240,15 @@ impl Searcher {
     }
 
     fn features(&self, s: usize, t: usize, space: &Space, found: &mut Candidates) {
-        let edge = |a: u32, b: u32| space.way(&[a, b]);
-        let same = |a: u32, b: u32| self.group[a as usize] == self.group[b as usize] || self.closing.pass(a, b);
+        let edge = |a: u32, b: u32| space.motion_bounds(&[a, b]);
+        let same = |a: u32, b: u32| self.group[a as usize] == self.group[b as usize] || self.closing.exempts(a, b);
         for (one, other) in [(s, t), (t, s)] {
             let corners = self.triangles[other];
             for k in (0..3).filter(|k| self.owned[one] & (1 << k) != 0) {
                 let v = self.triangles[one][k];
                 let pair = [v, corners[0], corners[1], corners[2]];
                 if !corners.iter().any(|&c| same(v, c))
-                    && space.way(&[v]).meets(&self.boxes[other])
+                    && space.motion_bounds(&[v]).meets(&self.boxes[other])
                     && space.may_meet(pair, 1, vertex_triangle)
                 {
                     found.vertex_triangle.push(pair);

@@ -1,4 +1,4 @@
-//! Smooth patches of cloth, within which nothing can meet: they are left out of the search.
+//! NormalConeCulling patches of cloth, within which nothing can meet: they are left out of the search.
 //!
 //! A patch without a border of its piece, which is convex on the flat and whose normals all lie within a narrow cone,
 //! cannot fold onto itself (the curvature test of Volino & Magnenat-Thalmann 1994, without its contour test, which a
@@ -22,12 +22,12 @@ const TASK: usize = 512;
 
 /// Directions around an axis, up to an angle in radians.
 #[derive(Clone, Copy, Debug)]
-struct Cone {
+struct NormalCone {
     axis: Vec3A,
     angle: f32,
 }
 
-impl Cone {
+impl NormalCone {
     const ALL: Self = Self { axis: Vec3A::Y, angle: PI };
 
     fn join(self, other: Self) -> Self {
@@ -58,17 +58,17 @@ struct Spot {
 }
 
 /// What the tree's nodes are on the flat, and how they are bent.
-pub(crate) struct Smooth {
+pub(crate) struct NormalConeCulling {
     spots: Vec<Spot>,
-    cones: Vec<Cone>,
-    of_triangle: Vec<Cone>,
+    cones: Vec<NormalCone>,
+    of_triangle: Vec<NormalCone>,
     /// Per node: the end in the tree's order of the largest smooth patch that it is part of; 0 for none.
     clear: Vec<u32>,
     /// Mean length of an edge on the flat, m.
     edge: f32,
 }
 
-impl Smooth {
+impl NormalConeCulling {
     /// Mean length of an edge on the flat, m.
     pub fn edge(&self) -> f32 {
         self.edge
@@ -98,8 +98,8 @@ impl Smooth {
         let spots: Vec<Spot> = (0..tree.count()).map(|i| spot(tree.items(i))).collect();
         let lengths = scene.triangles.iter().map(|t| corner(t[0]).distance(corner(t[1]))).sum::<f32>();
         let smooth = Self {
-            cones: vec![Cone::ALL; spots.len()],
-            of_triangle: vec![Cone::ALL; centres.len()],
+            cones: vec![NormalCone::ALL; spots.len()],
+            of_triangle: vec![NormalCone::ALL; centres.len()],
             clear: vec![0; spots.len()],
             edge: lengths / centres.len() as f32,
             spots,
@@ -115,7 +115,7 @@ impl Smooth {
                 let [a, b, c] = t.map(|v| v as usize);
                 let axis = (at[b] - at[a]).cross(at[c] - at[a]).normalize_or_zero();
                 let turn = (moves[b] - moves[a]).length_squared().max((moves[c] - moves[a]).length_squared()).sqrt();
-                *cone = if axis == Vec3A::ZERO { Cone::ALL } else { Cone { axis, angle: (turn * ahead / edge).min(PI) } };
+                *cone = if axis == Vec3A::ZERO { NormalCone::ALL } else { NormalCone { axis, angle: (turn * ahead / edge).min(PI) } };
             }
         });
         for i in (0..tree.count()).rev().filter(|&i| self.spots[i].inner) {
@@ -135,13 +135,13 @@ impl Smooth {
         self.clear[0] = 0;
     }
 
-    fn bundle(&self, items: &[u32]) -> Cone {
+    fn bundle(&self, items: &[u32]) -> NormalCone {
         let axis = items.iter().map(|&t| self.of_triangle[t as usize].axis).sum::<Vec3A>().normalize_or_zero();
         let reach = |&t: &u32| {
             let c = &self.of_triangle[t as usize];
             c.axis.dot(axis).clamp(-1.0, 1.0).acos() + c.angle
         };
-        Cone { axis, angle: if axis == Vec3A::ZERO { PI } else { items.iter().map(reach).fold(0.0, f32::max) } }
+        NormalCone { axis, angle: if axis == Vec3A::ZERO { PI } else { items.iter().map(reach).fold(0.0, f32::max) } }
     }
 
     /// Whether nothing of a leaf can meet anything of a node that does not begin before it.
@@ -183,7 +183,7 @@ mod tests {
         fn a_joined_cone_holds_both(a in prop::array::uniform3(-1.0f32..1.0), b in prop::array::uniform3(-1.0f32..1.0), s in 0.0f32..1.0, t in 0.0f32..1.0) {
             let (a, b) = (Vec3A::from(a), Vec3A::from(b));
             prop_assume!(a.length() > 0.1 && b.length() > 0.1);
-            let [a, b] = [Cone { axis: a.normalize(), angle: s }, Cone { axis: b.normalize(), angle: t }];
+            let [a, b] = [NormalCone { axis: a.normalize(), angle: s }, NormalCone { axis: b.normalize(), angle: t }];
             let both = a.join(b);
             for part in [a, b] {
                 prop_assert!(both.angle > PI - 1e-3 || both.axis.dot(part.axis).clamp(-1.0, 1.0).acos() + part.angle < both.angle + 1e-3);

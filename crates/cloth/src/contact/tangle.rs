@@ -13,7 +13,9 @@ use std::collections::{HashMap, HashSet};
 /// An edge that passes through a triangle.
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct Tangle {
+    /// The edge that passes through.
     pub edge: [u32; 2],
+    /// The triangle that it passes through.
     pub triangle: [u32; 3],
     /// Triangles that the edge and the face belong to.
     pub owners: [u32; 2],
@@ -54,7 +56,7 @@ pub(crate) fn tangles(searcher: &mut Searcher, x: &[Vec3A]) -> Vec<Tangle> {
 }
 
 /// Links that pull tangled cloth apart. `wear` is the wear order by triangle, `stiffness` in N/m.
-pub(crate) fn ways_out(
+pub(crate) fn untangling_directions(
     found: &[Tangle],
     triangles: &[[u32; 3]],
     x: &[Vec3A],
@@ -87,7 +89,7 @@ pub(crate) fn ways_out(
             }
         })
         .collect();
-    for (t, way) in found.iter().zip(together(found, &ways, x.len())) {
+    for (t, way) in found.iter().zip(common_directions(found, &ways, x.len())) {
         let step = way * (0.5 * STRIDE);
         let [e, f] = t.edge;
         links.push(Link::round([e, f, e, e], [1.0 - t.along, t.along, 0.0, 0.0], stiffness, step));
@@ -96,9 +98,9 @@ pub(crate) fn ways_out(
     }
 }
 
-/// The ways turned towards that which all of the same two sheets go together: a tip that pokes through a sheet is drawn
+/// The ways turned towards that which all of the same two sheets go common_directions: a tip that pokes through a sheet is drawn
 /// back as one, where single edges would pull this way and that.
-fn together(found: &[Tangle], ways: &[Vec3A], vertices: usize) -> Vec<Vec3A> {
+fn common_directions(found: &[Tangle], ways: &[Vec3A], vertices: usize) -> Vec<Vec3A> {
     let ends = found.iter().flat_map(|t| {
         let ([a, b], [c, d, e]) = (t.edge, t.triangle);
         [(a, b), (c, d), (c, e)]

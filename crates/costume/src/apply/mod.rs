@@ -44,12 +44,12 @@ fn change(costume: &mut Costume, edit: &Edit) -> Result<(), Refusal> {
         Edit::AddFabric { name, swatch, colour } => {
             let id = FabricId(fresh(costume));
             let (name, swatch, colour) = (name.clone(), swatch.clone(), colour.clone());
-            costume.fabrics.push(Fabric { id, name, swatch, colour, print: None, own: Default::default() });
+            costume.fabrics.push(Fabric { id, name, swatch, colour, print: None, overrides: Default::default() });
         }
         Edit::ChangeFabric { fabric, name, swatch, colour, print, own } => {
             let found = costume.fabrics.iter_mut().find(|f| f.id == *fabric).ok_or_else(|| missing("fabric"))?;
             let (name, swatch, colour) = (name.clone(), swatch.clone(), colour.clone());
-            *found = Fabric { id: *fabric, name, swatch, colour, print: print.clone(), own: own.clone() };
+            *found = Fabric { id: *fabric, name, swatch, colour, print: print.clone(), overrides: own.clone() };
         }
         Edit::Join { .. }
         | Edit::Sew { .. }

@@ -296,8 +296,8 @@ fn take_lines(costume: &mut Costume, owner: PieceId, gone: &[LineId]) -> Result<
 
 fn add_inside(costume: &mut Costume, piece: PieceId, points: &[Anchor], purpose: Purpose) -> Result<(), Refusal> {
     if points.len() < 2 || points.len() > limits::LINES {
-        let mend = format!("give it 2 to {} points", limits::LINES);
-        return Err(Refusal::new("inside line", format!("cannot go through {} points", points.len()), mend));
+        let remedy = format!("give it 2 to {} points", limits::LINES);
+        return Err(Refusal::new("inside line", format!("cannot go through {} points", points.len()), remedy));
     }
     let id = PathId(fresh(costume));
     let mut nodes = Vec::new();

@@ -10,11 +10,12 @@ use ts_rs::TS;
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(deny_unknown_fields)]
 pub struct BodyChoice {
+    /// Key of the size, such as `woman-38`.
     pub preset: String,
     /// mm by the key of a measure, such as `waist`.
-    #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
+    #[serde(default, rename = "set", skip_serializing_if = "BTreeMap::is_empty")]
     #[ts(as = "Option<BTreeMap<String, f64>>", optional)]
-    pub set: BTreeMap<String, f64>,
+    pub overrides: BTreeMap<String, f64>,
     /// Content hash of an imported figure, which then stands in place of the size.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     #[ts(optional)]
@@ -23,6 +24,7 @@ pub struct BodyChoice {
     #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
     #[ts(as = "Option<BTreeMap<String, [f64; 3]>>", optional)]
     pub pose: BTreeMap<String, [f64; 3]>,
+    /// What of the body the cloth meets.
     #[serde(default, skip_serializing_if = "Contact::is_plain")]
     #[ts(as = "Option<Contact>", optional)]
     pub contact: Contact,
@@ -32,7 +34,9 @@ pub struct BodyChoice {
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(deny_unknown_fields)]
 pub struct KeptPose {
+    /// As the designer called it; unique among the poses.
     pub name: String,
+    /// Bend, side and turn, degrees by bone.
     pub bones: BTreeMap<String, [f64; 3]>,
 }
 
@@ -40,8 +44,11 @@ pub struct KeptPose {
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(deny_unknown_fields)]
 pub struct FreeTape {
+    /// Its own among the tapes.
     pub id: TapeId,
+    /// As the designer called it.
     pub name: String,
+    /// On the neutral pose, mm.
     pub points: Vec<[f64; 3]>,
     /// Lies on the surface; otherwise it runs straight from point to point.
     pub follows: bool,
@@ -58,12 +65,14 @@ pub struct Contact {
     #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
     #[ts(as = "Option<BTreeMap<String, PartContact>>", optional)]
     pub parts: BTreeMap<String, PartContact>,
+    /// Stand-ins that cloth meets besides the skin.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     #[ts(as = "Option<Vec<StandIn>>", optional)]
     pub shapes: Vec<StandIn>,
 }
 
 impl Contact {
+    /// Nothing is changed from how every body meets cloth.
     pub fn is_plain(&self) -> bool {
         self.parts.is_empty() && self.shapes.is_empty()
     }
@@ -94,6 +103,7 @@ pub enum StandInShape {
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(deny_unknown_fields)]
 pub struct StandIn {
+    /// Which solid.
     pub shape: StandInShape,
     /// Empty: it stands still.
     pub bone: String,
@@ -109,7 +119,7 @@ pub struct StandIn {
 impl BodyChoice {
     /// A size as it is.
     pub fn size(preset: &str) -> Self {
-        Self { preset: preset.to_owned(), set: BTreeMap::new(), figure: None, pose: BTreeMap::new(), contact: Contact::default() }
+        Self { preset: preset.to_owned(), overrides: BTreeMap::new(), figure: None, pose: BTreeMap::new(), contact: Contact::default() }
     }
 
     /// What the shape of the figure depends on: the choice in the neutral pose with plain contact.

@@ -9,7 +9,9 @@ use ts_rs::TS;
 #[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize, TS)]
 #[serde(deny_unknown_fields)]
 pub struct Drawing {
+    /// Where lines meet.
     pub nodes: Vec<Node>,
+    /// Straight and curved, of the outline, the cut-outs and the paths inside.
     pub lines: Vec<Line>,
     /// Closed, counter-clockwise; every line ends where the next begins.
     pub outline: Vec<LineId>,
@@ -17,12 +19,15 @@ pub struct Drawing {
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     #[ts(as = "Option<Vec<Vec<LineId>>>", optional)]
     pub cutouts: Vec<Vec<LineId>>,
+    /// Paths on the cloth: folds, style lines, stitching, dart legs, placement lines.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     #[ts(as = "Option<Vec<InsidePath>>", optional)]
     pub inside: Vec<InsidePath>,
+    /// Notches, drill holes and text.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     #[ts(as = "Option<Vec<Mark>>", optional)]
     pub marks: Vec<Mark>,
+    /// What is done along lines: tapes, elastics, stays, allowances, hems.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     #[ts(as = "Option<Vec<Along>>", optional)]
     pub along: Vec<Along>,
@@ -42,8 +47,11 @@ pub enum NodeKind {
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(deny_unknown_fields)]
 pub struct Node {
+    /// Its own within the costume.
     pub id: NodeId,
+    /// mm in the frame of the piece.
     pub at: Point,
+    /// Whether the lines that meet here go on in one direction.
     #[serde(default, skip_serializing_if = "is_corner")]
     #[ts(as = "Option<NodeKind>", optional)]
     pub kind: NodeKind,
@@ -57,9 +65,13 @@ fn is_corner(kind: &NodeKind) -> bool {
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(deny_unknown_fields)]
 pub struct Line {
+    /// Its own within the costume; stays when its neighbours change.
     pub id: LineId,
+    /// Where it begins.
     pub from: NodeId,
+    /// Where it ends.
     pub to: NodeId,
+    /// Control points of a cubic, mm in the frame of the piece; none for a straight line.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     #[ts(optional)]
     pub handles: Option<[Point; 2]>,
@@ -69,8 +81,11 @@ pub struct Line {
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(deny_unknown_fields)]
 pub struct InsidePath {
+    /// Its own within the costume.
     pub id: PathId,
+    /// In order, each beginning where the one before ends.
     pub lines: Vec<LineId>,
+    /// What it is for.
     #[serde(rename = "use")]
     pub purpose: Purpose,
 }
@@ -117,6 +132,7 @@ pub enum Mark {
 }
 
 impl Mark {
+    /// Its own within the costume, whatever kind of mark it is.
     pub fn id(&self) -> MarkId {
         match self {
             Self::Notch { id, .. } | Self::DrillHole { id, .. } | Self::Text { id, .. } => *id,
@@ -128,14 +144,19 @@ impl Mark {
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(deny_unknown_fields)]
 pub struct Along {
+    /// Its own within the costume.
     pub id: AlongId,
+    /// The line it runs along.
     pub line: LineId,
+    /// Where it begins, as a share of the arc length.
     #[serde(default, skip_serializing_if = "is_start")]
     #[ts(as = "Option<f64>", optional)]
     pub from: f64,
+    /// Where it ends, as a share of the arc length.
     #[serde(default = "end", skip_serializing_if = "is_end")]
     #[ts(as = "Option<f64>", optional)]
     pub to: f64,
+    /// What is done.
     pub finish: Finish,
 }
 
@@ -200,12 +221,15 @@ impl Finish {
 }
 
 impl Drawing {
+    /// The node with this id, if the drawing has it.
     pub fn node(&self, id: NodeId) -> Option<&Node> {
         self.nodes.iter().find(|n| n.id == id)
     }
+    /// The line with this id, if the drawing has it.
     pub fn line(&self, id: LineId) -> Option<&Line> {
         self.lines.iter().find(|l| l.id == id)
     }
+    /// The path inside with this id, if the drawing has it.
     pub fn path(&self, id: PathId) -> Option<&InsidePath> {
         self.inside.iter().find(|p| p.id == id)
     }

@@ -9,18 +9,21 @@ use ts_rs::TS;
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(deny_unknown_fields)]
 pub struct Fabric {
+    /// Its own within the costume.
     pub id: FabricId,
+    /// As the designer called it.
     pub name: String,
     /// Key in the swatch book, see [`crate::swatch`].
     pub swatch: String,
     /// `#rrggbb`.
     pub colour: String,
+    /// What is printed on it.
     #[serde(default)]
     pub print: Option<Print>,
     /// Values that differ from the swatch, by key such as `bend-warp`, in the swatch book's units.
-    #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
+    #[serde(default, rename = "own", skip_serializing_if = "BTreeMap::is_empty")]
     #[ts(as = "Option<BTreeMap<String, f64>>", optional)]
-    pub own: BTreeMap<String, f64>,
+    pub overrides: BTreeMap<String, f64>,
 }
 
 /// A repeating print that lies along the grain.

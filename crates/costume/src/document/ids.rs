@@ -6,6 +6,7 @@ use ts_rs::TS;
 macro_rules! id {
     ($(#[$doc:meta])* $name:ident) => {
         $(#[$doc])*
+        /// Never given to another thing of the same costume.
         #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize, TS)]
         #[serde(transparent)]
         pub struct $name(pub u32);

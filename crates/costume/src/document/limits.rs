@@ -6,19 +6,23 @@ pub const FILE_BYTES: usize = 16 << 20;
 pub const PIECES: usize = 200;
 /// Most lines of one piece, and most of its paths, cut-outs and marks together.
 pub const LINES: usize = 400;
+/// Notches, drill holes and texts of one drawing.
 pub const MARKS: usize = 400;
 /// Most own measures of a body.
 pub const MEASURES: usize = 64;
 /// Most kept poses and laid tapes of a costume.
 pub const POSES: usize = 100;
+/// Tapes laid over the body by hand.
 pub const TAPES: usize = 100;
 /// Most points of a tape.
 pub const TAPE_POINTS: usize = 64;
 /// Most bones that a pose names, and stand-ins of a body.
 pub const BONES: usize = 400;
+/// Stand-ins of one body.
 pub const SHAPES: usize = 40;
 /// Most seams in a costume, and most edges on one side of a seam.
 pub const SEAMS: usize = 1000;
+/// Runs on one side of a seam.
 pub const RUNS: usize = 100;
 /// Most fabrics in a costume.
 pub const FABRICS: usize = 200;

@@ -28,12 +28,19 @@ pub const FORMAT: u32 = 2;
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(deny_unknown_fields)]
 pub struct Costume {
+    /// [`FORMAT`] in every document of this build.
     pub format: u32,
+    /// As it hangs on the rail.
     pub name: String,
+    /// Whom it is made for, and in which pose.
     pub body: BodyChoice,
+    /// How fine the cloth is meshed.
     pub fineness: Fineness,
+    /// What its pieces are cut from.
     pub fabrics: Vec<Fabric>,
+    /// In the order in which they lie on the table, the uppermost last.
     pub pieces: Vec<Piece>,
+    /// What is sewn to what.
     pub seams: Vec<Seam>,
     /// Poses kept by name.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
@@ -82,7 +89,7 @@ impl Costume {
                 id: FabricId(1),
                 name: "Calico".into(),
                 swatch: "calico".into(),
-                own: BTreeMap::new(),
+                overrides: BTreeMap::new(),
                 colour: "#e9dfc8".into(),
                 print: None,
             }],
@@ -93,12 +100,15 @@ impl Costume {
             next_id: 2,
         }
     }
+    /// The piece with this id, if there is one.
     pub fn piece(&self, id: PieceId) -> Option<&Piece> {
         self.pieces.iter().find(|p| p.id == id)
     }
+    /// The seam with this id, if there is one.
     pub fn seam(&self, id: SeamId) -> Option<&Seam> {
         self.seams.iter().find(|s| s.id == id)
     }
+    /// The fabric with this id, if there is one.
     pub fn fabric(&self, id: FabricId) -> Option<&Fabric> {
         self.fabrics.iter().find(|f| f.id == id)
     }

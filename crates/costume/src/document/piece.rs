@@ -8,17 +8,23 @@ use ts_rs::TS;
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(deny_unknown_fields)]
 pub struct Piece {
+    /// Its own within the costume.
     pub id: PieceId,
+    /// As the designer called it.
     pub name: String,
+    /// Where its frame lies on the table, mm.
     pub at: Point,
     /// Degrees counter-clockwise.
     #[serde(default, skip_serializing_if = "is_level")]
     #[ts(as = "Option<f64>", optional)]
     pub angle: f64,
+    /// Drawn, or the mirror image of another piece.
     pub shape: Shape,
+    /// What it is cut from.
     pub fabric: FabricId,
     /// Direction of the warp, degrees counter-clockwise from the x axis of its frame (90 = upwards).
     pub grain: f64,
+    /// Where it hangs on the body; without one it cannot be draped.
     #[serde(default)]
     pub placement: Option<Placement>,
     /// Left out of the drape for now.
@@ -28,6 +34,7 @@ pub struct Piece {
     #[serde(default = "next_to_the_skin", skip_serializing_if = "is_next_to_the_skin")]
     #[ts(as = "Option<u8>", optional)]
     pub wear: u8,
+    /// For the cutting list.
     #[serde(default, skip_serializing_if = "CutPlan::is_single")]
     #[ts(as = "Option<CutPlan>", optional)]
     pub cut: CutPlan,
@@ -66,6 +73,7 @@ impl Default for CutPlan {
 }
 
 impl CutPlan {
+    /// Cut once and not on the fold, as nothing else is said.
     pub fn is_single(&self) -> bool {
         *self == Self::default()
     }
@@ -112,6 +120,7 @@ impl Piece {
             Shape::Twin { .. } => None,
         }
     }
+    /// Its own drawing, to be changed; twins have none.
     pub fn drawing_mut(&mut self) -> Option<&mut Drawing> {
         match &mut self.shape {
             Shape::Drawn(drawing) => Some(drawing),

@@ -9,11 +9,15 @@ use ts_rs::TS;
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(deny_unknown_fields)]
 pub struct Run {
+    /// The piece it is on.
     pub piece: PieceId,
+    /// A line of its drawing.
     pub line: LineId,
+    /// Where it begins, as a share of the arc length.
     #[serde(default, skip_serializing_if = "is_start")]
     #[ts(as = "Option<f64>", optional)]
     pub from: f64,
+    /// Where it ends; below `from` it is walked backwards.
     #[serde(default = "end", skip_serializing_if = "is_end")]
     #[ts(as = "Option<f64>", optional)]
     pub to: f64,
@@ -28,6 +32,7 @@ impl Run {
     pub const fn turned(self) -> Self {
         Self { from: self.to, to: self.from, ..self }
     }
+    /// Whether it is walked against the direction of its line.
     pub fn is_backwards(&self) -> bool {
         self.from > self.to
     }
@@ -60,18 +65,23 @@ pub struct Closure {
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(deny_unknown_fields)]
 pub struct Seam {
+    /// Its own within the costume.
     pub id: SeamId,
     /// Letter tag, the same on both sides.
     pub tag: String,
+    /// One side, in sewing order.
     pub a: Vec<Run>,
+    /// The other side; both are sewn from their start to their end.
     pub b: Vec<Run>,
     /// Pressed to this angle from flat, degrees; positive brings the right sides together. `None` is left soft.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     #[ts(optional)]
     pub fold: Option<f64>,
+    /// Whether it can be opened, such as a zip, and how far it is.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     #[ts(optional)]
     pub closure: Option<Closure>,
+    /// Where the length that one side has over is taken up.
     #[serde(default, skip_serializing_if = "is_even")]
     #[ts(as = "Option<Ease>", optional)]
     pub ease: Ease,
@@ -82,9 +92,11 @@ fn is_even(ease: &Ease) -> bool {
 }
 
 impl Seam {
+    /// Both sides, one after the other.
     pub fn runs(&self) -> impl Iterator<Item = &Run> {
         self.a.iter().chain(&self.b)
     }
+    /// Both sides, to be changed.
     pub fn runs_mut(&mut self) -> impl Iterator<Item = &mut Run> {
         self.a.iter_mut().chain(&mut self.b)
     }

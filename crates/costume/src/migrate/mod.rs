@@ -14,7 +14,7 @@ struct Version {
 /// A document of any format that this build knows, from the text of a file. Rules are not checked.
 pub(crate) fn from_text(text: &str) -> Result<Costume, Refusal> {
     let damaged = |e: serde_json::Error| {
-        Refusal::new("costume file", format!("cannot be read: {e}"), "restore the file from a copy or mend the place that is named")
+        Refusal::new("costume file", format!("cannot be read: {e}"), "restore the file from a copy or remedy the place that is named")
     };
     match serde_json::from_str::<Version>(text).map_err(damaged)?.format {
         1 => serde_json::from_str::<format1::CostumeV1>(text).map(format1::CostumeV1::migrated).map_err(damaged),

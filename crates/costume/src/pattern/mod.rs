@@ -14,34 +14,48 @@ use kurbo::{Affine, BezPath, PathSeg, Shape as _};
 /// All pieces in the order of the document, and all seams; images of seams follow the seam they mirror.
 #[derive(Clone, Debug, Default, PartialEq)]
 pub struct Pattern {
+    /// In the order of the document.
     pub pieces: Vec<PatternPiece>,
+    /// Those of the document with their images after them.
     pub seams: Vec<PatternSeam>,
 }
 
 /// One whole piece of cloth. Lengths are mm in its own frame.
 #[derive(Clone, Debug, PartialEq)]
 pub struct PatternPiece {
+    /// That of the document.
     pub id: PieceId,
+    /// For messages and prints.
     pub name: String,
+    /// Where its frame lies on the table, mm.
     pub at: Point,
     /// Degrees counter-clockwise.
     pub angle: f64,
+    /// What it is cut from.
     pub fabric: FabricId,
     /// Degrees from the x axis of the piece's frame.
     pub grain: f64,
+    /// 1 next to the skin, more for what is worn over it.
     pub wear: u8,
+    /// Left out of the drape.
     pub parked: bool,
+    /// Where it hangs on the body.
     pub placement: Option<Placement>,
+    /// For the cutting list.
     pub cut: CutPlan,
+    /// The piece whose mirror image it is.
     pub twin_of: Option<PieceId>,
+    /// All lines; loops and paths name them by their place here.
     pub lines: Vec<PatternLine>,
     /// Indices of lines, each ending where the next begins; counter-clockwise.
     pub outline: Vec<usize>,
     /// The same, clockwise.
     pub cutouts: Vec<Vec<usize>>,
+    /// Paths on the cloth.
     pub inside: Vec<PatternPath>,
     /// Notches are on lines of the document; those of an opened half are there twice.
     pub marks: Vec<PatternMark>,
+    /// What is done along lines.
     pub along: Vec<PatternAlong>,
 }
 
@@ -49,20 +63,26 @@ pub struct PatternPiece {
 /// image.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
 pub struct PatternNode {
+    /// That of the document.
     pub id: NodeId,
+    /// On the half that a fold adds.
     pub image: bool,
 }
 
 /// A line as it lies in the cloth.
 #[derive(Clone, Debug, PartialEq)]
 pub struct PatternLine {
+    /// That of the document.
     pub id: LineId,
     /// On the half that the fold adds.
     pub image: bool,
     /// Runs against the direction of the document's line.
     pub turned: bool,
+    /// Where it begins, in the direction it is walked.
     pub from: PatternNode,
+    /// Where it ends.
     pub to: PatternNode,
+    /// mm in the frame of the piece, in the direction it is walked.
     pub curve: PathSeg,
     /// mm.
     pub length: f64,
@@ -71,24 +91,33 @@ pub struct PatternLine {
 /// A path inside a piece; each line begins where the one before ended.
 #[derive(Clone, Debug, PartialEq)]
 pub struct PatternPath {
+    /// That of the document.
     pub id: PathId,
+    /// What it is for.
     pub purpose: Purpose,
+    /// Places in the list of lines.
     pub lines: Vec<usize>,
 }
 
 /// A mark, and the line that a notch is on.
 #[derive(Clone, Debug, PartialEq)]
 pub struct PatternMark {
+    /// As it lies on this piece.
     pub mark: Mark,
+    /// The line a notch is on.
     pub line: Option<usize>,
 }
 
 /// What lies along a stretch of a line, `from < to` in shares of its length.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct PatternAlong {
+    /// Place in the list of lines.
     pub line: usize,
+    /// Where it begins, as a share of the arc length.
     pub from: f64,
+    /// Where it ends.
     pub to: f64,
+    /// What is done.
     pub finish: Finish,
 }
 
@@ -97,20 +126,28 @@ pub struct PatternAlong {
 pub struct PatternRun {
     /// Index of the piece and of its line.
     pub piece: usize,
+    /// Place in the piece's list of lines.
     pub line: usize,
+    /// Where it begins, as a share of the arc length.
     pub from: f64,
+    /// Where it ends; below `from` it is walked backwards.
     pub to: f64,
 }
 
 /// Two sides sewn together.
 #[derive(Clone, Debug, PartialEq)]
 pub struct PatternSeam {
+    /// That of the document.
     pub id: SeamId,
     /// The mirror image of a seam of the document.
     pub image: bool,
+    /// The letter on both sides.
     pub tag: String,
+    /// One side, in sewing order.
     pub a: Vec<PatternRun>,
+    /// The other side.
     pub b: Vec<PatternRun>,
+    /// Degrees to which it is pressed.
     pub fold: Option<f64>,
     /// The share that is open, counted from its end.
     pub open: f64,
@@ -119,6 +156,7 @@ pub struct PatternSeam {
 }
 
 impl Pattern {
+    /// The piece with this id, if there is one.
     pub fn piece(&self, id: PieceId) -> Option<&PatternPiece> {
         self.pieces.iter().find(|p| p.id == id)
     }
@@ -135,7 +173,9 @@ impl Pattern {
 /// Both sides of a seam in mm.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct SeamLengths {
+    /// Of side a, mm.
     pub a: f64,
+    /// Of side b, mm.
     pub b: f64,
 }
 

@@ -28,13 +28,13 @@ const MEASURE: f64 = 5_000.0;
 
 fn body(body: &BodyChoice) -> Checked {
     name("size", &body.preset)?;
-    for (key, mm) in &body.set {
+    for (key, mm) in &body.overrides {
         name("measure", key)?;
         if !(0.0..=MEASURE).contains(mm) {
             return Err(Refusal::new(key, format!("a measure of {mm} mm"), format!("choose one from 0 to {MEASURE} mm")));
         }
     }
-    at_most("body", "own measures", body.set.len(), limits::MEASURES)?;
+    at_most("body", "own measures", body.overrides.len(), limits::MEASURES)?;
     if let Some(hash) = &body.figure
         && (hash.len() != 64 || !hash.chars().all(|c| c.is_ascii_digit() || ('a'..='f').contains(&c)))
     {

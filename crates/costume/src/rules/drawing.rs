@@ -86,8 +86,8 @@ fn purpose(costume: &Costume, item: &str, purpose: Purpose) -> Checked {
     match purpose {
         Purpose::Fold { angle } if !limits::FOLD.contains(&angle) => {
             let (low, high) = (limits::FOLD.start(), limits::FOLD.end());
-            let mend = format!("give it an angle from {low} to {high}°");
-            Err(Refusal::new(format!("{item}, fold line"), format!("cannot be pressed to {angle}°"), mend))
+            let remedy = format!("give it an angle from {low} to {high}°");
+            Err(Refusal::new(format!("{item}, fold line"), format!("cannot be pressed to {angle}°"), remedy))
         }
         Purpose::Placement { of } if costume.piece(of).is_none() => {
             Err(Refusal::new(format!("{item}, placement line"), "is of a piece that does not exist", "choose a piece of the costume"))
@@ -103,8 +103,8 @@ fn finish(name: String, finish: Finish) -> Checked {
             Err(Refusal::new(name, format!("cannot carry an elastic of {length} %"), format!("give it {low} to {high} % of the edge")))
         }
         Finish::Allowance { width, .. } | Finish::Hem { width } if !(0.0..=limits::WIDTH).contains(&width) => {
-            let mend = format!("give it 0 to {} mm", limits::WIDTH);
-            Err(Refusal::new(name, format!("cannot have {width} mm beyond it"), mend))
+            let remedy = format!("give it 0 to {} mm", limits::WIDTH);
+            Err(Refusal::new(name, format!("cannot have {width} mm beyond it"), remedy))
         }
         _ => Ok(()),
     }

@@ -9,7 +9,7 @@ pub fn fabric(fabric: &Fabric) -> Checked {
     if swatch(&fabric.swatch).is_none() {
         return Err(Refusal::new(&fabric.name, format!("the swatch book has no `{}`", fabric.swatch), "choose a swatch of the book"));
     }
-    for (key, own) in &fabric.own {
+    for (key, own) in &fabric.overrides {
         let Some(known) = CLOTH_VALUES.iter().find(|v| v.key == key) else {
             return Err(Refusal::new(
                 &fabric.name,

@@ -124,18 +124,18 @@ fn ids(costume: &Costume) -> Checked {
 fn piece(costume: &Costume, piece: &Piece) -> Checked {
     name("piece", &piece.name)?;
     on_table(&piece.name, piece.at)?;
-    let mend = format!("give it in degrees, from {} to {}", limits::ANGLE.start(), limits::ANGLE.end());
+    let remedy = format!("give it in degrees, from {} to {}", limits::ANGLE.start(), limits::ANGLE.end());
     if !limits::ANGLE.contains(&piece.grain) {
-        return Err(Refusal::new(&piece.name, "has no grain direction", mend));
+        return Err(Refusal::new(&piece.name, "has no grain direction", remedy));
     }
     if !limits::ANGLE.contains(&piece.angle) {
-        return Err(Refusal::new(&piece.name, "has no angle on the table", mend));
+        return Err(Refusal::new(&piece.name, "has no angle on the table", remedy));
     }
     if let Some(placement) = &piece.placement {
         name("station", &placement.station)?;
         on_table(&piece.name, placement.shift)?;
         if !limits::ANGLE.contains(&placement.turn) {
-            return Err(Refusal::new(&piece.name, "has no turn at its station", mend));
+            return Err(Refusal::new(&piece.name, "has no turn at its station", remedy));
         }
     }
     if !limits::WEAR.contains(&piece.wear) {

@@ -11,7 +11,7 @@ pub(super) fn file(costume: &Costume) -> Checked {
     let drawn = |p: &Piece| p.drawing().map_or(0, |d| d.nodes.len() + 2 * d.lines.len() + d.inside.len() + d.marks.len() + d.along.len());
     let pieces: usize = costume.pieces.iter().map(|p| 2 + drawn(p)).sum();
     let points: usize = costume.tapes.iter().map(|t| 1 + t.points.len()).sum();
-    let own: usize = costume.fabrics.iter().map(|f| 2 + f.own.len()).sum();
+    let own: usize = costume.fabrics.iter().map(|f| 2 + f.overrides.len()).sum();
     if bones + runs + pieces + points + own <= FEW {
         return Ok(());
     }

@@ -7,6 +7,7 @@ use gltf::json::{Accessor, Index, Root, Value};
 
 /// A document in the making with the bytes of its one buffer.
 pub(super) struct Draft {
+    /// The JSON part so far.
     pub root: Root,
     bytes: Vec<u8>,
 }
@@ -21,6 +22,7 @@ pub(super) enum Use {
 }
 
 impl Draft {
+    /// Without any content.
     pub fn new() -> Self {
         Self { root: Root::default(), bytes: Vec::new() }
     }
@@ -87,6 +89,7 @@ impl Draft {
         self.add(bytes, Use::Vertices, rows.len(), (ComponentType::U16, Type::Vec4))
     }
 
+    /// Triangle corners, as u32.
     pub fn indices(&mut self, indices: &[u32]) -> Index<Accessor> {
         let bytes = indices.iter().flat_map(|v| v.to_le_bytes()).collect();
         self.add(bytes, Use::Faces, indices.len(), (ComponentType::U32, Type::Scalar))

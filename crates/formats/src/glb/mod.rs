@@ -90,8 +90,8 @@ fn vertices(mesh: &ExportMesh, draft: &mut Draft) -> (Attributes, Vec<[u32; 3]>)
         set(Semantic::TexCoords(0), draft.floats(&uvs, Use::Vertices));
     }
     if let Some(skin) = mesh.skin.as_ref().filter(|s| !s.joints.is_empty()) {
-        set(Semantic::Joints(0), draft.bones(&taken(&skin.bones, &order)));
-        set(Semantic::Weights(0), draft.floats(&taken(&skin.shares, &order), Use::Vertices));
+        set(Semantic::Joints(0), draft.bones(&taken(&skin.joint_indices, &order)));
+        set(Semantic::Weights(0), draft.floats(&taken(&skin.weights, &order), Use::Vertices));
     }
     (attributes, triangles)
 }

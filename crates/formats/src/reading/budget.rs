@@ -23,6 +23,7 @@ pub mod figure_limits {
     pub const NUMBERS: usize = 32_000_000;
     /// Most motions, and most places of bones over all their frames (a motion of 3000 frames on 400 bones has 1.2 million).
     pub const MOTIONS: usize = 200;
+    /// Bones times frames of all motions.
     pub const BONE_FRAMES: usize = 6_000_000;
 }
 
@@ -44,18 +45,23 @@ impl Default for Budget {
 }
 
 impl Budget {
+    /// Takes so many out of the budget, or refuses the file.
     pub fn vertices(&mut self, count: usize) -> Result<(), ReadFault> {
         spend(&mut self.vertices, "vertices", count, figure_limits::VERTICES)
     }
+    /// The same for triangles.
     pub fn triangles(&mut self, count: usize) -> Result<(), ReadFault> {
         spend(&mut self.triangles, "triangles", count, figure_limits::TRIANGLES)
     }
+    /// The same for objects, nodes and other entries.
     pub fn entries(&mut self, count: usize) -> Result<(), ReadFault> {
         spend(&mut self.entries, "entries", count, figure_limits::ENTRIES)
     }
+    /// The same for numbers that are kept.
     pub fn numbers(&mut self, count: usize) -> Result<(), ReadFault> {
         spend(&mut self.numbers, "numbers", count, figure_limits::NUMBERS)
     }
+    /// The same for bones times frames.
     pub fn bone_frames(&mut self, count: usize) -> Result<(), ReadFault> {
         spend(&mut self.bone_frames, "bone positions in its motions", count, figure_limits::BONE_FRAMES)
     }

@@ -17,8 +17,10 @@ use std::collections::BTreeSet;
 
 /// A mesh as a file holds it: its own unit and axes.
 #[derive(Clone, Debug, Default, PartialEq)]
-pub struct FoundMesh {
+pub struct ImportedMesh {
+    /// In the unit and axes of the file.
     pub positions: Vec<[f32; 3]>,
+    /// Indices into the positions.
     pub triangles: Vec<[u32; 3]>,
     /// Metres of one unit, when the format or the file says so.
     pub unit: Option<f64>,
@@ -26,6 +28,7 @@ pub struct FoundMesh {
     pub z_up: Option<bool>,
     /// Bones in the rest state, with one row of weights per position; motions are in `clips`.
     pub skin: Option<Skin>,
+    /// Motions that came along.
     pub clips: Vec<crate::Clip>,
     /// What the file also holds and was not taken over.
     pub left_out: BTreeSet<LeftOut>,
@@ -52,13 +55,13 @@ pub enum ReadFault {
 
 impl ReadFault {
     /// What to do about it.
-    pub fn mend(&self) -> &'static str {
+    pub fn remedy(&self) -> &'static str {
         match self {
             Self::Ending(_) => "bring an OBJ, GLB, glTF, PLY or USD text file (.obj .glb .gltf .ply .usda)",
             Self::TooMany { .. } => "bring a lighter version of the figure",
             Self::Damaged(_) => "write the file anew from the program it came from",
             Self::NoSurface(_) => "bring a mesh with faces; a scan needs a surface first",
-            Self::NotFinite(_) => "mend the mesh where it was made and write it anew",
+            Self::NotFinite(_) => "remedy the mesh where it was made and write it anew",
             Self::MissingBuffer(_) => "write it as one GLB file, which holds its buffers",
             Self::Unsupported(_) => "write it without that, for example as a plain GLB or OBJ",
         }
@@ -66,7 +69,7 @@ impl ReadFault {
 }
 
 /// Reads a figure; the ending of `name` says what it is.
-pub fn read_figure(name: &str, bytes: &[u8]) -> Result<FoundMesh, ReadFault> {
+pub fn read_figure(name: &str, bytes: &[u8]) -> Result<ImportedMesh, ReadFault> {
     use figure_limits as limits;
     at_most("bytes", bytes.len(), limits::FILE_BYTES)?;
     let ending = name.rsplit_once('.').map_or("", |(_, e)| e).to_ascii_lowercase();

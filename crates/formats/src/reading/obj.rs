@@ -3,14 +3,14 @@
 use super::budget::Budget;
 use super::left_out::LeftOut;
 use super::polygon::Cutter;
-use super::{FoundMesh, ReadFault, damaged};
+use super::{ImportedMesh, ReadFault, damaged};
 use std::io::Cursor;
 
-pub(super) fn read(bytes: &[u8], budget: &mut Budget) -> Result<FoundMesh, ReadFault> {
+pub(super) fn read(bytes: &[u8], budget: &mut Budget) -> Result<ImportedMesh, ReadFault> {
     let seen = survey(bytes, budget)?;
     let options = tobj::LoadOptions { triangulate: false, ignore_points: true, ignore_lines: true, ..tobj::LoadOptions::default() };
     let (models, _) = tobj::load_obj_buf(&mut Cursor::new(bytes), &options, |_| Ok(Default::default())).map_err(damaged)?;
-    let mut mesh = FoundMesh::default();
+    let mut mesh = ImportedMesh::default();
     if seen.points_and_lines {
         mesh.left_out.insert(LeftOut::PointsAndLines);
     }

@@ -3,7 +3,7 @@
 use super::budget::Budget;
 use super::left_out::LeftOut;
 use super::polygon::Cutter;
-use super::{FoundMesh, ReadFault, at_most, damaged, figure_limits};
+use super::{ImportedMesh, ReadFault, at_most, damaged, figure_limits};
 use ply_rs_bw::parser::{Parser, Reader};
 use ply_rs_bw::ply::{ElementDef, Encoding, Header, Property, PropertyAccess, PropertyAccessResult, PropertyType, ScalarType};
 
@@ -19,7 +19,7 @@ struct Entry {
     wrong: bool,
 }
 
-pub(super) fn read(bytes: &[u8], budget: &mut Budget) -> Result<FoundMesh, ReadFault> {
+pub(super) fn read(bytes: &[u8], budget: &mut Budget) -> Result<ImportedMesh, ReadFault> {
     let mut reader = Reader::new(bytes);
     let parser = Parser::<Entry>::new();
     let header = header(&parser, &mut reader, bytes)?;
@@ -27,7 +27,7 @@ pub(super) fn read(bytes: &[u8], budget: &mut Budget) -> Result<FoundMesh, ReadF
     if header.encoding == Encoding::Ascii && bytes.split(|b| *b == b'\n').any(|line| line.len() > LONGEST_LINE) {
         return Err(damaged("a line of more than a megabyte"));
     }
-    let mut mesh = FoundMesh::default();
+    let mut mesh = ImportedMesh::default();
     let mut faces = Vec::new();
     for element in header.elements.values() {
         let entries = parser.read_payload_for_element(&mut reader, element, &header).map_err(damaged)?;

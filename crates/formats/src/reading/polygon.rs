@@ -14,6 +14,7 @@ pub(super) struct Cutter {
 }
 
 impl Cutter {
+    /// Keeps its memory from polygon to polygon.
     pub fn new() -> Self {
         Self { ears: Earcut::new(), flat: Vec::new(), found: Vec::new() }
     }

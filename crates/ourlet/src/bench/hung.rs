@@ -24,7 +24,7 @@ fn colour(look: Look) -> [f32; 3] {
         Look::Satin => [0.42, 0.14, 0.16],
         Look::Knit => [0.45, 0.36, 0.13],
         Look::Nap => [0.24, 0.29, 0.20],
-        Look::Hide => [0.24, 0.11, 0.05],
+        Look::Leather => [0.24, 0.11, 0.05],
         Look::Net => [0.52, 0.42, 0.47],
         Look::Sheer => [0.36, 0.50, 0.52],
     }

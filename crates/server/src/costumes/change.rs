@@ -2,7 +2,7 @@
 
 use super::document::{Document, Shown};
 use super::pattern_view::{PatternView, PieceView, SeamView, piece_view, seam_views};
-use costume::{Costume, Fault, Piece, Seam};
+use costume::{Costume, Diagnostic, Piece, Seam};
 use serde::Serialize;
 use ts_rs::TS;
 
@@ -22,7 +22,7 @@ pub struct CostumeState {
     pub can_redo: bool,
     /// What the document comes to.
     pub pattern: PatternView,
-    pub faults: Vec<Fault>,
+    pub diagnostics: Vec<Diagnostic>,
 }
 
 impl CostumeState {
@@ -37,7 +37,7 @@ impl CostumeState {
             can_undo: shown.parent.is_some(),
             can_redo: shown.next.is_some(),
             pattern: PatternView::new(&document.pattern),
-            faults: document.faults.clone(),
+            diagnostics: document.diagnostics.clone(),
         }
     }
 }
@@ -77,7 +77,7 @@ pub struct CostumeChange {
     /// The same of the pattern.
     pub shown_pieces: ListChange<PieceView>,
     pub shown_seams: ListChange<SeamView>,
-    pub faults: Vec<Fault>,
+    pub diagnostics: Vec<Diagnostic>,
 }
 
 impl CostumeChange {
@@ -110,7 +110,7 @@ impl CostumeChange {
             seams: ListChange::between(&was.seams, &is.seams),
             shown_pieces: ListChange { count: new.pieces.len(), changed: shown_pieces },
             shown_seams: ListChange::between(&seam_views(old), &seam_views(new)),
-            faults: after.faults.clone(),
+            diagnostics: after.diagnostics.clone(),
         }
     }
 }

@@ -1,27 +1,27 @@
 //! One step of a costume: the document with all that follows from it, never changed once made.
 
-use costume::{Costume, Edit, Fault, Pattern, Refusal, resolve};
+use costume::{Costume, Diagnostic, Edit, Pattern, Refusal, resolve};
 use std::sync::Arc;
 
-/// A document with its pattern and its faults.
+/// A document with its pattern and its diagnostics.
 #[derive(Debug)]
 pub struct Document {
     pub costume: Costume,
     pub pattern: Pattern,
-    pub faults: Vec<Fault>,
+    pub diagnostics: Vec<Diagnostic>,
 }
 
 impl Document {
     /// Takes up to a few hundred milliseconds for the largest: call it off the async threads.
     pub fn new(costume: Costume) -> Self {
         let pattern = resolve(&costume);
-        Self { faults: workroom::faults_of(&costume, &pattern), costume, pattern }
+        Self { diagnostics: workroom::diagnostics_of(&costume, &pattern), costume, pattern }
     }
 
     /// What an edit makes of it; only what the edit touches is resolved and checked again.
     pub fn edited(&self, edit: &Edit) -> Result<Self, Refusal> {
         let (costume, pattern) = workroom::apply_on(&self.costume, &self.pattern, edit)?;
-        Ok(Self { faults: workroom::faults_of(&costume, &pattern), costume, pattern })
+        Ok(Self { diagnostics: workroom::diagnostics_of(&costume, &pattern), costume, pattern })
     }
 }
 

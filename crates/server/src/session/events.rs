@@ -2,7 +2,7 @@
 
 use super::thread::{Hung, Worker};
 use super::{Latest, Layout, Snapshot, frames};
-use crate::protocol::{Activity, Event, MotionShown, PieceSpan, Status, TroubleShown};
+use crate::protocol::{Activity, Event, IssueShown, MotionShown, PieceSpan, Status};
 use cloth::Phase;
 use costume::Refusal;
 use std::sync::Arc;
@@ -38,9 +38,9 @@ impl Worker {
     }
 
     /// Why there is no cloth, or what is the matter with it. Cloth without trouble is remembered as a good state.
-    fn told_trouble(&mut self) -> Option<TroubleShown> {
-        if let Some(Refusal { item, reason, mend }) = self.trouble.clone() {
-            return Some(TroubleShown { item, reason, mend, piece: None, at: None, since: None, can_go_back: false });
+    fn told_trouble(&mut self) -> Option<IssueShown> {
+        if let Some(Refusal { item, reason, remedy }) = self.trouble.clone() {
+            return Some(IssueShown { item, reason, remedy, piece: None, at: None, since: None, can_go_back: false });
         }
         let hung = self.hung.as_mut().filter(|h| h.touched)?;
         let Some(t) = hung.watch.look(&hung.assembly, &hung.drape) else {
@@ -48,10 +48,10 @@ impl Worker {
             return None;
         };
         let can_go_back = hung.good.is_some();
-        Some(TroubleShown {
+        Some(IssueShown {
             item: t.item,
             reason: t.reason,
-            mend: t.mend,
+            remedy: t.remedy,
             piece: t.piece,
             at: Some(t.at),
             since: Some(t.since),
@@ -65,7 +65,7 @@ impl Worker {
         let (activity, time, fastest, open_pairs, crossings, counts) = match &self.hung {
             None => (Activity::Empty, 0.0, 0.0, 0, 0, (0, 0)),
             Some(hung) => {
-                let report = hung.drape.figures();
+                let report = hung.drape.statistics();
                 let activity = match (report.phase, self.running, hung.touched) {
                     (Phase::AtRest, ..) => Activity::AtRest,
                     (_, false, false) => Activity::Hung,

@@ -12,7 +12,7 @@ pub use socket::socket;
 
 use crate::costumes::pattern_view::PatternView;
 use crate::costumes::{CostumeChange, Document, Shown};
-use crate::forms::Forms;
+use crate::forms::BodyShelf;
 use crate::protocol::{Air, Event};
 use costume::{Edit, Refusal, apply_on};
 use std::collections::HashMap;
@@ -98,12 +98,12 @@ impl Session {
 /// All running sessions by costume.
 #[derive(Clone)]
 pub struct Sessions {
-    forms: Forms,
+    forms: BodyShelf,
     running: Arc<Mutex<HashMap<i64, Session>>>,
 }
 
 impl Sessions {
-    pub fn new(forms: Forms) -> Self {
+    pub fn new(forms: BodyShelf) -> Self {
         Self { forms, running: Arc::default() }
     }
 

@@ -20,7 +20,7 @@ pub(super) struct Going {
 
 impl Going {
     /// The body meets the cloth with other parts from the next frame on.
-    pub fn take_in(&mut self, form: &workroom::Form) {
+    pub fn take_in(&mut self, form: &workroom::ContactBody) {
         self.motion.leave_out(form.out.clone());
         self.arrives = form.still();
     }

@@ -4,7 +4,7 @@ use super::manipulation::Hands;
 use super::motion::Going;
 use super::{Latest, Order, Session, Sessions};
 use crate::costumes::Shown;
-use crate::forms::Forms;
+use crate::forms::BodyShelf;
 use crate::protocol::{Air, Command};
 use crate::running::Keeper;
 use cloth::{Drape, Phase};
@@ -14,7 +14,7 @@ use std::sync::mpsc::{self, Receiver, RecvTimeoutError, TryRecvError};
 use std::sync::{Arc, Mutex};
 use std::time::{Duration, Instant};
 use tokio::sync::{broadcast, watch};
-use workroom::{Assembly, CheckReport, Watch, carry, carry_error};
+use workroom::{Assembly, CheckReport, IssueMonitor, carry, carry_error};
 
 /// Longest time between frames, as far as steps are shorter, and between read-outs.
 const FRAME: Duration = Duration::from_millis(33);
@@ -70,7 +70,7 @@ pub(super) struct Hung {
     pub touched: bool,
     /// Pieces that stand still as if they were body.
     pub held: BTreeSet<PieceId>,
-    pub watch: Watch,
+    pub watch: IssueMonitor,
     /// What the last check found, and whether the cloth has not moved since.
     pub checked: Option<(CheckReport, bool)>,
     /// Positions when nothing was the matter.
@@ -80,7 +80,7 @@ pub(super) struct Hung {
 }
 
 pub(super) struct Worker {
-    pub forms: Forms,
+    pub forms: BodyShelf,
     pub keeper: Keeper,
     pub id: i64,
     /// The cloth moved since it was saved.
@@ -393,7 +393,16 @@ pub(super) fn with_drape(assembly: Assembly, start: Option<Vec<[f32; 3]>>) -> Re
     }
     let name = assembly.costume.name.clone();
     let drape = Drape::new(scene).map_err(|e| Refusal::new(name, e.to_string(), "undo the last change, or rehang"))?;
-    Ok(Hung { assembly, drape, touched: false, held: BTreeSet::new(), watch: Watch::default(), checked: None, good: None, carried: None })
+    Ok(Hung {
+        assembly,
+        drape,
+        touched: false,
+        held: BTreeSet::new(),
+        watch: IssueMonitor::default(),
+        checked: None,
+        good: None,
+        carried: None,
+    })
 }
 
 /// Wind comes from a side and goes to the other.

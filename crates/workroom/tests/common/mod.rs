@@ -6,7 +6,7 @@ use costume::{BodyChoice, Costume, Fineness};
 use glam::{DVec3, I64Vec3};
 use std::collections::{BTreeSet, HashMap};
 use std::sync::Arc;
-use workroom::{Assembly, DeliverOptions, FileKind, Form, Layout, deliver};
+use workroom::{Assembly, ContactBody, DeliverOptions, FileKind, Layout, deliver};
 
 /// The demo tabard at a mesh of `mm`.
 pub fn tabard(mm: f64) -> Costume {
@@ -16,9 +16,9 @@ pub fn tabard(mm: f64) -> Costume {
 }
 
 /// The body of a size, as the tabard hangs on it.
-pub fn form(preset: &str) -> Form {
+pub fn form(preset: &str) -> ContactBody {
     let figure = workroom::figure(&BodyChoice::size(preset)).expect("a preset");
-    Form::of(&Costume { body: BodyChoice::size(preset), ..tabard(36.0) }, figure.into(), &BTreeSet::new()).expect("a form")
+    ContactBody::of(&Costume { body: BodyChoice::size(preset), ..tabard(36.0) }, figure.into(), &BTreeSet::new()).expect("a form")
 }
 
 /// A costume file hung on the body of a size, at its own mesh or one of `mm`.
@@ -28,7 +28,7 @@ pub fn hung(text: &str, preset: &str, mm: Option<f64>) -> Assembly {
     costume.body.preset = preset.into();
     let figure = workroom::figure(&costume.body).expect("a preset");
     let figure = Arc::new(figure);
-    workroom::hang(&costume, |reached| Form::of(&costume, figure.clone(), reached)).expect("it hangs")
+    workroom::hang(&costume, |reached| ContactBody::of(&costume, figure.clone(), reached)).expect("it hangs")
 }
 
 /// Edges of one mesh that go through triangles of another, counted from delivered OBJ text by nothing of ours: a reader of

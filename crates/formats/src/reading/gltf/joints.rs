@@ -12,6 +12,7 @@ use std::collections::HashMap;
 
 /// Bones with what their meshes need of them.
 pub(super) struct Joints {
+    /// Index of the skin in the file.
     pub skin: usize,
     names: Vec<String>,
     parents: Vec<Option<usize>>,
@@ -24,6 +25,7 @@ pub(super) struct Joints {
 }
 
 impl Joints {
+    /// Refuses joints that are their own children or lack matrices.
     pub fn new(skin: &gltf::Skin, tree: &Tree, buffers: &Buffers, budget: &mut Budget) -> Result<Self, ReadFault> {
         let nodes: Vec<usize> = skin.joints().map(|n| n.index()).collect();
         at_most("bones", nodes.len(), figure_limits::BONES)?;
@@ -90,7 +92,7 @@ impl Joints {
         let (bones, shares) = rows.into_iter().map(ours).unzip();
         let joints = self.names.iter().zip(&self.parents).zip(&self.rest);
         let joints = joints.map(|((name, parent), rest)| joint(name.clone(), *parent, rest.translation.as_vec3().to_array())).collect();
-        Skin { joints, bones, shares, clip: None }
+        Skin { joints, joint_indices: bones, weights: shares, clip: None }
     }
 
     /// Rotations of the bones from the rest state, in the axes of the rest state and the frames of their parents.

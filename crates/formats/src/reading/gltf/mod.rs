@@ -9,7 +9,7 @@ mod survey;
 
 use super::budget::Budget;
 use super::left_out::LeftOut;
-use super::{FoundMesh, ReadFault, damaged};
+use super::{ImportedMesh, ReadFault, damaged};
 use accessor::{of_kind, rows};
 use base64::Engine;
 use base64::engine::general_purpose::STANDARD;
@@ -26,14 +26,14 @@ type Buffers = Vec<Vec<u8>>;
 /// Four bones of a vertex with their weights.
 type Row = ([u16; 4], [f32; 4]);
 
-pub(super) fn read(bytes: &[u8], budget: &mut Budget) -> Result<FoundMesh, ReadFault> {
+pub(super) fn read(bytes: &[u8], budget: &mut Budget) -> Result<ImportedMesh, ReadFault> {
     survey::survey(bytes, budget)?;
     let (document, mut blob) = document::parse(bytes)?;
     let buffers = buffers(&document, &mut blob)?;
     let tree = Tree::new(&document)?;
     let skin = document.skins().max_by_key(|s| (s.joints().count(), usize::MAX - s.index()));
     let joints = skin.as_ref().map(|s| Joints::new(s, &tree, &buffers, budget)).transpose()?;
-    let mut reading = Reading { buffers: &buffers, budget, mesh: FoundMesh::default(), weights: Vec::new() };
+    let mut reading = Reading { buffers: &buffers, budget, mesh: ImportedMesh::default(), weights: Vec::new() };
     reading.mesh.unit = Some(1.0);
     reading.mesh.z_up = Some(false);
     if document.skins().count() > 1 {
@@ -87,7 +87,7 @@ fn buffers(document: &Document, blob: &mut Option<Vec<u8>>) -> Result<Buffers, R
 struct Reading<'a> {
     buffers: &'a Buffers,
     budget: &'a mut Budget,
-    mesh: FoundMesh,
+    mesh: ImportedMesh,
     weights: Vec<Row>,
 }
 

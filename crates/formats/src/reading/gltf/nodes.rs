@@ -7,7 +7,9 @@ use gltf::{Document, Node};
 
 /// Parents and local transforms by node; every node has one parent at most and no ancestor twice.
 pub(super) struct Tree {
+    /// By node; roots have none.
     pub parents: Vec<Option<usize>>,
+    /// Place within the parent, m.
     pub locals: Vec<DAffine3>,
     /// Nodes of the shown scene, parents first.
     pub shown: Vec<usize>,
@@ -16,6 +18,7 @@ pub(super) struct Tree {
 }
 
 impl Tree {
+    /// Refuses nodes with two parents and circles.
     pub fn new(document: &Document) -> Result<Self, ReadFault> {
         let locals: Vec<DAffine3> = document.nodes().map(|n| local(&n)).collect();
         if let Some(k) = locals.iter().position(|m| !m.is_finite()) {

@@ -7,13 +7,13 @@ mod transform;
 use super::budget::Budget;
 use super::left_out::LeftOut;
 use super::polygon::Cutter;
-use super::{FoundMesh, ReadFault, damaged};
+use super::{ImportedMesh, ReadFault, damaged};
 use glam::{DAffine3, DVec3};
 use openusd::sdf::{Data, Path, SpecData, Value};
 use openusd::usda;
 use std::collections::HashSet;
 
-pub(super) fn read(bytes: &[u8], budget: &mut Budget) -> Result<FoundMesh, ReadFault> {
+pub(super) fn read(bytes: &[u8], budget: &mut Budget) -> Result<ImportedMesh, ReadFault> {
     if bytes.starts_with(b"PXR-USDC") {
         return Err(ReadFault::Unsupported("the binary form of USD".into()));
     }
@@ -23,7 +23,7 @@ pub(super) fn read(bytes: &[u8], budget: &mut Budget) -> Result<FoundMesh, ReadF
     }
     survey::survey(text, budget)?;
     let data = usda::parse(text).map_err(|e| damaged(format!("{e:#}")))?;
-    let mut stage = Stage { data: &data, mesh: FoundMesh::default(), cutter: Cutter::new(), budget };
+    let mut stage = Stage { data: &data, mesh: ImportedMesh::default(), cutter: Cutter::new(), budget };
     stage.layer()?;
     Ok(stage.mesh)
 }
@@ -31,7 +31,7 @@ pub(super) fn read(bytes: &[u8], budget: &mut Budget) -> Result<FoundMesh, ReadF
 /// The layer that is read, and what was found in it so far.
 struct Stage<'a> {
     data: &'a Data,
-    mesh: FoundMesh,
+    mesh: ImportedMesh,
     cutter: Cutter,
     budget: &'a mut Budget,
 }

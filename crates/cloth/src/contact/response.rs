@@ -18,8 +18,11 @@ const FIRMEST: f32 = 400.0;
 
 /// What the contacts of one step need to know.
 pub(crate) struct Moving<'a> {
+    /// m.
     pub positions: &'a [Vec3A],
+    /// m/s.
     pub velocities: &'a [Vec3A],
+    /// s.
     pub time_step: f32,
     /// Change of velocity by gravity over the step.
     pub fall: Vec3A,
@@ -100,11 +103,11 @@ pub(crate) fn body_links(body: &BodyShape, m: &Moving, samples: &[Sample]) -> Ve
     samples.par_iter().with_min_len(512).filter_map(|sample| body_link(body, m, &heights, sample)).collect()
 }
 
-/// Contacts between layers of cloth; those of excused vertices, which cross, are left to the way out.
+/// Contacts between layers of cloth; those of collision_exempt vertices, which cross, are left to the way out.
 pub(crate) fn cloth_links(
     candidates: &Candidates,
     m: &Moving,
-    excused: &[bool],
+    collision_exempt: &[bool],
     thickness: f32,
     stiffness: f32,
     coefficient: f32,
@@ -112,7 +115,7 @@ pub(crate) fn cloth_links(
     let links = |list: &[[u32; 4]], split: usize, separate: fn([glam::DVec3; 4]) -> Separation| -> Vec<Link> {
         list.par_iter()
             .with_min_len(512)
-            .filter(|v| !v.iter().any(|&i| excused[i as usize]))
+            .filter(|v| !v.iter().any(|&i| collision_exempt[i as usize]))
             .filter_map(|v| cloth_link(v, split, separate, m, thickness, stiffness, coefficient))
             .collect()
     };

@@ -34,12 +34,15 @@ pub enum Cause {
 
 /// One trouble, with the words to tell it.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
-pub struct Trouble {
+pub struct SimulationIssue {
+    /// What it is, as a value.
     pub cause: Cause,
     /// Piece or seam.
     pub item: String,
+    /// In words.
     pub reason: String,
-    pub mend: String,
+    /// What can be done.
+    pub remedy: String,
     /// The piece that hanging again would help.
     pub piece: Option<PieceId>,
     /// m, on the stand.
@@ -50,19 +53,19 @@ pub struct Trouble {
 
 /// Remembers since when each trouble lasts.
 #[derive(Default)]
-pub struct Watch {
+pub struct IssueMonitor {
     since: BTreeMap<Cause, f64>,
 }
 
-impl Watch {
+impl IssueMonitor {
     /// The gravest trouble that lasts; call a few times a second.
-    pub fn look(&mut self, assembly: &Assembly, drape: &Drape) -> Option<Trouble> {
+    pub fn look(&mut self, assembly: &Assembly, drape: &Drape) -> Option<SimulationIssue> {
         let found = found(assembly, drape);
         self.since.retain(|cause, _| found.iter().any(|t| t.cause == *cause));
         let (now, resting) = (drape.time(), drape.phase() == Phase::AtRest);
         found
             .into_iter()
-            .map(|t| Trouble { since: *self.since.entry(t.cause).or_insert(now), ..t })
+            .map(|t| SimulationIssue { since: *self.since.entry(t.cause).or_insert(now), ..t })
             .find(|t| t.cause == Cause::Failed || resting || now - t.since >= PATIENCE)
     }
 }
@@ -76,12 +79,12 @@ fn too_stiff(assembly: &Assembly, triangle: usize) -> bool {
 }
 
 /// All troubles of the moment, gravest first.
-fn found(assembly: &Assembly, drape: &Drape) -> Vec<Trouble> {
+fn found(assembly: &Assembly, drape: &Drape) -> Vec<SimulationIssue> {
     let x = drape.positions();
-    let shown = |cause, triangle: Option<usize>, at: [f32; 3], reason: String, mend: &str| {
+    let shown = |cause, triangle: Option<usize>, at: [f32; 3], reason: String, remedy: &str| {
         let piece = triangle.map(|t| assembly.piece_of_triangle(t));
         let item = piece.map_or_else(|| assembly.costume.name.clone(), |p| p.name.clone());
-        Trouble { cause, item, reason, mend: mend.into(), piece: piece.map(|p| p.piece), at, since: 0.0 }
+        SimulationIssue { cause, item, reason, remedy: remedy.into(), piece: piece.map(|p| p.piece), at, since: 0.0 }
     };
     let owner = |v: usize| assembly.scene.triangles.iter().position(|t| t.contains(&(v as u32)));
     let mut list = Vec::new();
@@ -101,7 +104,7 @@ fn found(assembly: &Assembly, drape: &Drape) -> Vec<Trouble> {
         list.push(shown(Cause::InsideBody, owner(v), x[v], reason, "hang it again, farther out, or tug it free"));
     }
     if let Some((triangle, at)) = drape.tangle() {
-        let reason = format!("crosses other cloth at {} places", drape.figures().tangles);
+        let reason = format!("crosses other cloth at {} places", drape.statistics().tangles);
         list.push(shown(Cause::Tangled, Some(triangle as usize), at, reason, "wait, tug it apart, or hang it again"));
     }
     if drape.phase() != Phase::Closing
@@ -117,7 +120,7 @@ fn found(assembly: &Assembly, drape: &Drape) -> Vec<Trouble> {
             reason,
             "tug the cloth free, make it larger, or hang the piece again",
         );
-        list.push(Trouble { item: format!("Seam {tag}"), ..caught });
+        list.push(SimulationIssue { item: format!("Seam {tag}"), ..caught });
     }
     if let Some((t, strain)) = drape.strain().into_iter().enumerate().max_by(|a, b| a.1.total_cmp(&b.1)).filter(|(_, s)| *s > TORN) {
         let at = x[assembly.scene.triangles[t][0] as usize];

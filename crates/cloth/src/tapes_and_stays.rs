@@ -27,6 +27,7 @@ pub(crate) struct TapeSpan {
 /// A vertex that a stay keeps at its level.
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct Level {
+    /// The vertex that keeps its level.
     pub vertex: u32,
     /// m.
     pub height: f32,

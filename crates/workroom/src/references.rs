@@ -3,7 +3,7 @@
 use crate::contact::is_own_part;
 use crate::form::{pose, pose_refusal, refusal, request};
 use body::{Skeleton, own_bones};
-use costume::{BodyChoice, Costume, Edit, Fault, Pattern, Refusal, Severity, resolve};
+use costume::{BodyChoice, Costume, Diagnostic, Edit, Pattern, Refusal, Severity, resolve};
 
 /// A refusal of a body that cannot be made. Bones of imported figures are judged when the figure is at hand.
 fn body(choice: &BodyChoice) -> Result<(), Refusal> {
@@ -51,25 +51,25 @@ pub fn apply_on(costume: &Costume, pattern: &Pattern, edit: &Edit) -> Result<(Co
     costume::apply_on(costume, pattern, edit)
 }
 
-/// [`costume::faults`], and those of bodies and stations named in a file that do not exist.
-pub fn faults(costume: &Costume) -> Vec<Fault> {
-    faults_of(costume, &resolve(costume))
+/// [`costume::diagnostics`], and those of bodies and stations named in a file that do not exist.
+pub fn diagnostics(costume: &Costume) -> Vec<Diagnostic> {
+    diagnostics_of(costume, &resolve(costume))
 }
 
 /// The same when the pattern is at hand.
-pub fn faults_of(costume: &Costume, pattern: &Pattern) -> Vec<Fault> {
+pub fn diagnostics_of(costume: &Costume, pattern: &Pattern) -> Vec<Diagnostic> {
     let hanging = pattern.pieces.iter().filter(|p| !p.parked);
     let places = hanging.filter_map(|p| Some((p.id, station(p.name.clone(), &p.placement.as_ref()?.station).err()?)));
     let unknown = body(&costume.body).err().map(|refusal| (None, refusal));
-    let stops = |(piece, r): (_, Refusal)| Fault {
-        severity: Severity::Stops,
+    let stops = |(piece, r): (_, Refusal)| Diagnostic {
+        severity: Severity::Error,
         item: r.item,
         reason: r.reason,
-        mend: format!("{}.", r.mend),
+        remedy: format!("{}.", r.remedy),
         piece,
         seam: None,
     };
-    let mut found: Vec<Fault> = unknown.into_iter().chain(places.map(|(id, r)| (Some(id), r))).map(stops).collect();
-    found.extend(costume::faults(costume, pattern));
+    let mut found: Vec<Diagnostic> = unknown.into_iter().chain(places.map(|(id, r)| (Some(id), r))).map(stops).collect();
+    found.extend(costume::diagnostics(costume, pattern));
     found
 }

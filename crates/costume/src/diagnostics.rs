@@ -12,43 +12,49 @@ pub const GATHERED: f64 = 0.12;
 #[serde(rename_all = "kebab-case")]
 pub enum Severity {
     /// The drape cannot start.
-    Stops,
+    Error,
     /// The drape can start; the designer should know.
-    Advice,
+    Warning,
 }
 
-/// One finding: the item, the reason and the mend, and what to select.
+/// One finding: the item, the reason and the remedy, and what to select.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
-pub struct Fault {
+pub struct Diagnostic {
+    /// Whether it keeps the drape from starting.
     pub severity: Severity,
+    /// What is concerned, by the name the designer gave it.
     pub item: String,
+    /// What is the matter, in words that follow the name.
     pub reason: String,
-    pub mend: String,
+    /// What can be done.
+    pub remedy: String,
+    /// The piece to select.
     pub piece: Option<PieceId>,
+    /// The seam to select.
     pub seam: Option<SeamId>,
 }
 
-/// All faults of the document itself, gravest first.
-pub fn faults(costume: &Costume, pattern: &Pattern) -> Vec<Fault> {
+/// All diagnostics of the document itself, gravest first.
+pub fn diagnostics(costume: &Costume, pattern: &Pattern) -> Vec<Diagnostic> {
     let mut found = Vec::new();
     let hanging: Vec<_> = pattern.pieces.iter().filter(|p| !p.parked).collect();
     if hanging.is_empty() {
-        let mend = if costume.pieces.is_empty() { "Draw a piece on the table." } else { "Take a piece out of parking." };
-        found.push(Fault {
-            severity: Severity::Stops,
+        let remedy = if costume.pieces.is_empty() { "Draw a piece on the table." } else { "Take a piece out of parking." };
+        found.push(Diagnostic {
+            severity: Severity::Error,
             item: costume.name.clone(),
             reason: "has no piece to hang".into(),
-            mend: mend.into(),
+            remedy: remedy.into(),
             piece: None,
             seam: None,
         });
     }
     for piece in hanging.iter().filter(|p| p.placement.is_none()) {
-        found.push(Fault {
-            severity: Severity::Stops,
+        found.push(Diagnostic {
+            severity: Severity::Error,
             item: piece.name.clone(),
             reason: "has no station on the body".into(),
-            mend: "Choose a station for it, or park it.".into(),
+            remedy: "Choose a station for it, or park it.".into(),
             piece: Some(piece.id),
             seam: None,
         });
@@ -68,12 +74,12 @@ pub fn faults(costume: &Costume, pattern: &Pattern) -> Vec<Fault> {
         let lengths = pattern.seam_lengths(seam);
         if !lengths.is_even() && !seam.image {
             let reason = format!("its sides differ by {:.1} cm", lengths.difference().abs() / 10.0);
-            let mend = if lengths.difference().abs() > GATHERED * lengths.a.min(lengths.b) {
+            let remedy = if lengths.difference().abs() > GATHERED * lengths.a.min(lengths.b) {
                 "The longer one is gathered in; change an edge if it should not be."
             } else {
                 "Ease it in, or change one of the edges."
             };
-            found.push(advice(seam.id, &seam.tag, reason, mend));
+            found.push(advice(seam.id, &seam.tag, reason, remedy));
         }
     }
     found.extend(sewn_twice(costume));
@@ -81,10 +87,10 @@ pub fn faults(costume: &Costume, pattern: &Pattern) -> Vec<Fault> {
 }
 
 /// What cannot show or hold at the chosen mesh.
-fn cloth_advice(costume: &Costume, fabric: &Fabric) -> Option<Fault> {
+fn cloth_advice(costume: &Costume, fabric: &Fabric) -> Option<Diagnostic> {
     let (cloth, edge) = (fabric.cloth()?, costume.fineness.edge_mm());
     let fold = cloth.bending_length();
-    let (reason, mend) = if cloth.thickness > 0.25 * edge {
+    let (reason, remedy) = if cloth.thickness > 0.25 * edge {
         (format!("is {} mm thick, more than a mesh of {edge} mm can keep apart", cloth.thickness), "Choose a coarser mesh.")
     } else if fold < 0.5 * edge {
         (
@@ -94,25 +100,25 @@ fn cloth_advice(costume: &Costume, fabric: &Fabric) -> Option<Fault> {
     } else {
         return None;
     };
-    Some(Fault { severity: Severity::Advice, item: fabric.name.clone(), reason, mend: mend.into(), piece: None, seam: None })
+    Some(Diagnostic { severity: Severity::Warning, item: fabric.name.clone(), reason, remedy: remedy.into(), piece: None, seam: None })
 }
 
 /// A piece that bends over more than half its length stands like a board.
-fn stiffness_advice(costume: &Costume, piece: &PatternPiece) -> Option<Fault> {
+fn stiffness_advice(costume: &Costume, piece: &PatternPiece) -> Option<Diagnostic> {
     let bends = costume.fabric(piece.fabric)?.cloth()?.bending_length();
     let [_, length] = piece.extents();
-    (length < 2.0 * bends).then(|| Fault {
-        severity: Severity::Advice,
+    (length < 2.0 * bends).then(|| Diagnostic {
+        severity: Severity::Warning,
         item: piece.name.clone(),
         reason: format!("is too stiff for its size: it is {length:.0} mm long, and its cloth bends over {bends:.0} mm"),
-        mend: "Choose a softer cloth, or less of its bend.".into(),
+        remedy: "Choose a softer cloth, or less of its bend.".into(),
         piece: Some(piece.id),
         seam: None,
     })
 }
 
 /// Two seams over the same two stretches.
-fn sewn_twice(costume: &Costume) -> Vec<Fault> {
+fn sewn_twice(costume: &Costume) -> Vec<Diagnostic> {
     let mut found = Vec::new();
     for (k, seam) in costume.seams.iter().enumerate() {
         let other = costume.seams[..k].iter().find(|s| (s.a == seam.a && s.b == seam.b) || (s.a == seam.b && s.b == seam.a));
@@ -123,6 +129,6 @@ fn sewn_twice(costume: &Costume) -> Vec<Fault> {
     found
 }
 
-fn advice(seam: SeamId, tag: &str, reason: String, mend: &str) -> Fault {
-    Fault { severity: Severity::Advice, item: format!("Seam {tag}"), reason, mend: mend.into(), piece: None, seam: Some(seam) }
+fn advice(seam: SeamId, tag: &str, reason: String, remedy: &str) -> Diagnostic {
+    Diagnostic { severity: Severity::Warning, item: format!("Seam {tag}"), reason, remedy: remedy.into(), piece: None, seam: Some(seam) }
 }
