@@ -1,8 +1,8 @@
 //! Finding the multipliers that make a body measure as asked: measure, correct in proportion, repeat.
 
 use crate::field::Field;
+use crate::measures::Measure;
 use crate::tables::{Calibrated, PresetRow};
-use crate::tape::Measure;
 
 /// Rounds at most, and the error at which a finished body is good enough, cm.
 const ROUNDS: usize = 14;

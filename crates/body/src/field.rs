@@ -1,12 +1,13 @@
 //! The implicit body: negative inside, positive outside, close to a distance in cm.
 
 use crate::ellipsoid::smin;
+use crate::measures::Measure;
 use crate::part_arm::Arm;
 use crate::part_leg::Leg;
 use crate::part_trunk::{NeckAndHead, Trunk};
+use crate::shape::Shape;
 use crate::spline::Pchip;
 use crate::tables::{Calibrated, PresetRow, Template, tables};
-use crate::tape::Measure;
 use glam::DVec3;
 use std::collections::BTreeMap;
 
@@ -14,29 +15,6 @@ use std::collections::BTreeMap;
 const FAR: f64 = 60.0;
 /// Angle of the arms from the vertical in the rest pose (A-pose).
 const ARM_ANGLE: f64 = 40.0;
-
-/// What the parts are built from: a template, its height warp and its multipliers.
-pub struct Shape<'a> {
-    /// The tables it is shaped by.
-    pub template: &'a Template,
-    /// cm.
-    pub stature: f64,
-    /// Stature over template stature.
-    pub f: f64,
-    /// Heights of the template to heights of this body.
-    pub warp: Pchip,
-    multipliers: &'a BTreeMap<String, f64>,
-}
-
-impl Shape<'_> {
-    pub fn multiplier(&self, key: &str) -> f64 {
-        self.multipliers.get(key).copied().unwrap_or(1.0)
-    }
-    /// A multiplier along a stack, from (height, name) keys.
-    pub fn along(&self, keys: &[(f64, String)]) -> Pchip {
-        Pchip::new(&keys.iter().map(|(at, name)| (*at, self.multiplier(name))).collect::<Vec<_>>())
-    }
-}
 
 struct Accent {
     on_arm: bool,

@@ -1,11 +1,11 @@
 //! A body of any origin in its neutral pose, and the same body in another pose.
 
 use crate::calibrate::Remaining;
+use crate::measures::Measure;
 use crate::pose::{Pose, PoseFault};
 use crate::skin::{Rig, lowest};
 use crate::stations::Station;
 use crate::surface::{Surface, smooth_normals};
-use crate::tape::Measure;
 use glam::{DAffine3, DQuat, DVec3};
 use std::collections::BTreeMap;
 

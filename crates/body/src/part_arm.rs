@@ -1,7 +1,7 @@
 //! Arms and hands of the field.
 
 use crate::ellipsoid::{round_cone, smax, smin};
-use crate::field::Shape;
+use crate::shape::Shape;
 use crate::stack::Stack;
 use crate::tables::Cone;
 use glam::DVec3;

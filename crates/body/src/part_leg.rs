@@ -1,7 +1,7 @@
 //! Legs and feet of the field.
 
 use crate::ellipsoid::{smax, smin, smoothstep};
-use crate::field::Shape;
+use crate::shape::Shape;
 use crate::stack::Stack;
 use glam::{DVec2, DVec3};
 

@@ -1,7 +1,7 @@
 //! Trunk, neck and head of the field.
 
 use crate::ellipsoid::{Ellipsoid, smax, smin, smoothstep};
-use crate::field::Shape;
+use crate::shape::Shape;
 use crate::stack::Stack;
 use glam::{DMat3, DVec3};
 

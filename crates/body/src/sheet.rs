@@ -1,7 +1,7 @@
 //! The measuring sheet: sizes on offer, own measures on top of a size, and what cannot be.
 
+use crate::measures::Measure;
 use crate::tables::{PresetRow, tables};
-use crate::tape::Measure;
 
 /// A size and the measures that differ from it, mm.
 #[derive(Clone, Debug, PartialEq)]

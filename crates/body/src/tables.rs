@@ -1,6 +1,6 @@
 //! The numeric tables of the mannequin (`data/tables.json`): templates, presets and their calibrated multipliers.
 
-use crate::tape::Measure;
+use crate::measures::Measure;
 use serde::Deserialize;
 use std::collections::BTreeMap;
 use std::sync::OnceLock;

@@ -2,16 +2,15 @@
 
 use crate::bending;
 use crate::coarse::Coarse;
+use crate::contact::CONTACT_STIFFNESS;
 use crate::drape::Drape;
 use crate::fold;
 use crate::matrix::Pattern;
 use crate::seams::{Seams, fuse_gap};
 use crate::tapes_and_stays;
 use crate::topology;
+use crate::union::union;
 use glam::{Mat3A, Vec2, Vec3A};
-
-/// Contact stiffness per area, N/m³.
-pub(crate) const CONTACT_STIFFNESS: f32 = 1.5e6;
 
 impl Drape {
     /// The coarse space over the cloth as it will be when all seams are closed.
@@ -145,21 +144,4 @@ impl Drape {
         self.follow_roots();
         self.connect();
     }
-}
-
-/// Smallest member of each vertex's class.
-pub(crate) fn union(count: usize, pairs: impl IntoIterator<Item = (u32, u32)>) -> Vec<u32> {
-    let mut parent: Vec<u32> = (0..count as u32).collect();
-    fn root(parent: &mut [u32], mut i: u32) -> u32 {
-        while parent[i as usize] != i {
-            parent[i as usize] = parent[parent[i as usize] as usize];
-            i = parent[i as usize];
-        }
-        i
-    }
-    for (a, b) in pairs {
-        let (a, b) = (root(&mut parent, a), root(&mut parent, b));
-        parent[a.max(b) as usize] = a.min(b);
-    }
-    (0..count as u32).map(|i| root(&mut parent, i)).collect()
 }

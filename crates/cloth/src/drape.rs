@@ -2,17 +2,17 @@
 //! `connect`, when it is at rest in `rest`, what holds it in `hold`.
 
 use crate::air::Conditions;
-use crate::connect::{CONTACT_STIFFNESS, union};
-use crate::contact::{Neighbourhood, Sample, Searcher, Tangle};
+use crate::contact::{CONTACT_STIFFNESS, Neighbourhood, Sample, Searcher, Tangle};
 use crate::fold::{FoldSpring, FoldedHinge};
 use crate::gather::Gathers;
-use crate::kinematic::Grab;
+use crate::grab::Grab;
 use crate::matrix::Pattern;
 use crate::membrane::{self, Element, Stretched};
 use crate::scene::{Scene, SceneFault, SeamPair, Settings};
 use crate::seams::Seams;
 use crate::solve::Solver;
 use crate::tapes_and_stays::{self, Level, TapeSpan};
+use crate::union::union;
 use glam::{Mat3A, Vec3A};
 use std::collections::BTreeMap;
 

@@ -2,18 +2,13 @@
 
 use crate::body::BodyShape;
 use crate::drape::{Drape, Phase};
+use crate::grab::Grab;
 use crate::link::Link;
 use glam::Vec3A;
 
 /// Stiffness of the hand at its middle, N/m, and its longest reach in one step, m.
 const GRIP: f32 = 15.0;
 const REACH: f32 = 0.02;
-
-/// Cloth in the hand: vertices with their place and weight, and where the hand is.
-pub(crate) struct Grab {
-    vertices: Vec<(u32, Vec3A, f32)>,
-    target: Vec3A,
-}
 
 impl Drape {
     /// Takes hold of the cloth around a vertex with one of several hands.

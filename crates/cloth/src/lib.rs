@@ -41,6 +41,7 @@ mod drape;
 mod fabric;
 mod fold;
 mod gather;
+mod grab;
 mod grid;
 mod kinematic;
 mod link;
@@ -55,6 +56,7 @@ mod step;
 mod strain;
 mod tapes_and_stays;
 mod topology;
+mod union;
 mod untangle;
 
 pub use air::Conditions;

@@ -1,8 +1,9 @@
 //! What all handlers share.
 
-use crate::costumes::Recent;
+use crate::costumes::history::Costumes;
+use crate::costumes::recent::Recent;
 use crate::forms::BodyShelf;
-use crate::session::Sessions;
+use crate::session::registry::Sessions;
 use crate::shelf::Shelf;
 use sqlx::PgPool;
 use std::sync::Arc;
@@ -13,7 +14,7 @@ use workroom::laboratory::Sample;
 pub struct App {
     pub pool: PgPool,
     pub forms: BodyShelf,
-    pub documents: Recent,
+    pub costumes: Costumes,
     pub sessions: Sessions,
     pub samples: Arc<Shelf<String, Sample>>,
 }
@@ -21,6 +22,12 @@ pub struct App {
 impl App {
     pub fn new(pool: PgPool) -> Self {
         let forms = BodyShelf::new(pool.clone());
-        Self { sessions: Sessions::new(forms.clone()), documents: Recent::default(), samples: Arc::default(), forms, pool }
+        Self {
+            sessions: Sessions::new(forms.clone()),
+            costumes: Costumes { pool: pool.clone(), documents: Recent::default() },
+            samples: Arc::default(),
+            forms,
+            pool,
+        }
     }
 }

@@ -27,10 +27,10 @@ pub async fn deliver(
 ) -> Result<impl IntoResponse, Failure> {
     let nothing =
         || Failure::Refused(Refusal::new("drape", "there is nothing draped yet", "drape the costume, or open one of its fittings"));
-    let shown = history::shown(&app, id).await?;
+    let shown = history::shown(&app.costumes, id).await?;
     let snapshot = app.sessions.snapshot(&shown).await?.ok_or_else(nothing)?;
     let options = DeliverOptions { kind: wanted.kind, welded: wanted.welded, layout: wanted.layout, with_body: wanted.with_body };
-    let stem = crate::costumes::file_stem(&snapshot.assembly.costume.name);
+    let stem = crate::costumes::routes::file_stem(&snapshot.assembly.costume.name);
     let work = tokio::task::spawn_blocking(move || make(&snapshot.assembly, &snapshot.positions, &snapshot.fused, &options, &stem));
     let delivery = work.await.map_err(|e| Failure::Internal(e.to_string()))??;
     let (name, bytes) = delivery.files.into_iter().find(|(name, _)| *name == file).ok_or(Failure::NotFound("file"))?;

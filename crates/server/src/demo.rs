@@ -61,7 +61,7 @@ pub fn drape_in_the_background(app: App, ids: Vec<i64>) {
 }
 
 async fn drape(app: &App, id: i64) -> Result<(), Failure> {
-    let document = history::shown(app, id).await?.document;
+    let document = history::shown(&app.costumes, id).await?.document;
     let (forms, sessions) = (app.forms.clone(), app.sessions.clone());
     let draped = off_the_async_threads(move || {
         giving_way(|| {

@@ -4,7 +4,7 @@ use crate::app::App;
 use crate::background::off_the_async_threads;
 use crate::error::Failure;
 use crate::protocol::Air;
-use crate::session::Snapshot;
+use crate::session::values::Snapshot;
 use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::header;

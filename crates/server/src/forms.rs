@@ -41,10 +41,12 @@ impl BodyShelf {
         self.0.figures.get(choice.shape(), || {
             Ok(Arc::new(match &choice.figure {
                 None => workroom::figure(choice)?,
-                Some(hash) => self.0.runtime.block_on(crate::figures::figure(&self.0.pool, hash)).map_err(|failure| match failure {
-                    Failure::Refused(refusal) => refusal,
-                    _ => Refusal::new("figure", "cannot be read from the database", "try again when it answers"),
-                })?,
+                Some(hash) => {
+                    self.0.runtime.block_on(crate::figure_store::figure(&self.0.pool, hash)).map_err(|failure| match failure {
+                        Failure::Refused(refusal) => refusal,
+                        _ => Refusal::new("figure", "cannot be read from the database", "try again when it answers"),
+                    })?
+                }
             }))
         })
     }

@@ -12,6 +12,7 @@ mod database;
 mod deliveries;
 mod demo;
 mod error;
+mod figure_store;
 mod figures;
 mod fittings;
 mod forms;
@@ -91,17 +92,17 @@ fn router(app: App) -> Router {
         .route("/api/productions/{id}/rename", post(rail::rename_production))
         .route("/api/costumes", post(rail::add_costume))
         .route("/api/costumes/import", post(rail::import))
-        .route("/api/costumes/{id}", get(costumes::show).delete(rail::remove))
+        .route("/api/costumes/{id}", get(costumes::routes::show).delete(rail::remove))
         .route("/api/costumes/{id}/restore", post(rail::restore))
         .route("/api/costumes/{id}/duplicate", post(rail::duplicate))
-        .route("/api/costumes/{id}/edits", post(costumes::edit))
+        .route("/api/costumes/{id}/edits", post(costumes::routes::edit))
         .route("/api/costumes/{id}/body", post(shown_body::show))
-        .route("/api/costumes/{id}/undo", post(costumes::undo))
-        .route("/api/costumes/{id}/redo", post(costumes::redo))
-        .route("/api/costumes/{id}/go", post(costumes::go))
-        .route("/api/costumes/{id}/history", get(costumes::steps))
-        .route("/api/costumes/{id}/file", get(costumes::file))
-        .route("/api/costumes/{id}/drape", get(session::socket))
+        .route("/api/costumes/{id}/undo", post(costumes::routes::undo))
+        .route("/api/costumes/{id}/redo", post(costumes::routes::redo))
+        .route("/api/costumes/{id}/go", post(costumes::routes::go))
+        .route("/api/costumes/{id}/history", get(costumes::routes::steps))
+        .route("/api/costumes/{id}/file", get(costumes::routes::file))
+        .route("/api/costumes/{id}/drape", get(session::socket::socket))
         .route("/api/costumes/{id}/picture", get(fittings::running_picture))
         .route("/api/costumes/{id}/fittings", get(fittings::list))
         .route("/api/costumes/{id}/deliver/{file}", get(deliveries::deliver))

@@ -7,7 +7,7 @@
 //!   coordinates in the piece's frame, m).
 //! - 3, tension: generation u32, vertices u32, then 1 f32 per vertex (strain).
 
-use crate::costumes::CostumeChange;
+use crate::costumes::change::CostumeChange;
 use crate::costumes::pattern_view::PatternView;
 use costume::{Edit, PieceId, Refusal};
 use serde::{Deserialize, Serialize};

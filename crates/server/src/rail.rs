@@ -2,7 +2,9 @@
 
 use crate::app::App;
 use crate::background::off_the_async_threads;
-use crate::costumes::{CostumeState, history, state};
+use crate::costumes::change::CostumeState;
+use crate::costumes::history;
+use crate::costumes::routes::state;
 use crate::error::Failure;
 use axum::Json;
 use axum::extract::{Path, State};
@@ -157,7 +159,7 @@ pub async fn import(State(app): State<App>, Json(import): Json<Import>) -> Resul
 }
 
 pub async fn duplicate(State(app): State<App>, Path(id): Path<i64>) -> Result<Json<CostumeState>, Failure> {
-    let shown = history::shown(&app, id).await?;
+    let shown = history::shown(&app.costumes, id).await?;
     let mut copy = shown.document.costume.clone();
     copy.name = format!("{} copy", copy.name).chars().take(costume::limits::NAME).collect();
     create(&app, shown.production, &copy).await

@@ -104,7 +104,7 @@ pub async fn show(State(app): State<App>, Path(id): Path<i64>, Json(asked): Json
     if asked.trial.as_ref().is_some_and(|t| t.points.len() > costume::limits::TAPE_POINTS) {
         return Err(Refusal::new("tape", "has too many points", "finish it here and lay another one").into());
     }
-    let mut costume = history::shown(&app, id).await?.document.costume.clone();
+    let mut costume = history::shown(&app.costumes, id).await?.document.costume.clone();
     let from = asked.from.map_or_else(|| Pose { bones: asked.body.pose.clone() }, |bones| Pose { bones });
     costume.body = asked.body;
     costume.tapes.extend(asked.trial);

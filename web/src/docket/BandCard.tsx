@@ -4,7 +4,7 @@ import { toTableFrame } from "../table/shown";
 import { Button } from "../ui/Button";
 import { NumberField } from "../ui/NumberField";
 import { Card } from "./Card";
-import type { DocketProps } from "./Docket";
+import type { DocketProps } from "./props";
 
 /** A rectangle by its size; it is laid to the right of the other pieces. */
 export function BandCard({ state, actions }: DocketProps) {

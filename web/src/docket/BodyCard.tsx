@@ -1,7 +1,7 @@
 import { Tabs } from "radix-ui";
 import { BODY_TABS, type BodyTab, bodyDesk, useBody } from "../body/store";
 import { ContactCards } from "./ContactCards";
-import type { DocketProps } from "./Docket";
+import type { DocketProps } from "./props";
 import { MeasureCards } from "./MeasureCards";
 import { PoseCards } from "./PoseCards";
 import { TapeCards } from "./TapeCards";

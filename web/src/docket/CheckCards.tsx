@@ -3,7 +3,7 @@ import { desk, useDesk } from "../desk/store";
 import { useDrapeOf } from "../stand/socket";
 import { Button } from "../ui/Button";
 import { Advice, Card, Row } from "./Card";
-import type { DocketProps } from "./Docket";
+import type { DocketProps } from "./props";
 import { Findings } from "./Findings";
 
 /** What the cloth goes through at a place. */

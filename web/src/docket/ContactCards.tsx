@@ -9,7 +9,7 @@ import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { NumberField } from "../ui/NumberField";
 import { Card } from "./Card";
-import type { DocketProps } from "./Docket";
+import type { DocketProps } from "./props";
 
 const SHAPES = [
   ["capsule", "Capsule"],

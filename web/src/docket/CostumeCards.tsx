@@ -4,7 +4,7 @@ import type { Fineness } from "../api/types";
 import { desk, useDesk } from "../desk/store";
 import { format } from "../ui/units";
 import { Advice, Card, Row } from "./Card";
-import type { DocketProps } from "./Docket";
+import type { DocketProps } from "./props";
 import { FabricCard } from "./FabricCard";
 import { AskName } from "../ui/AskName";
 import { Button } from "../ui/Button";

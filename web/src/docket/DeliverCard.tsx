@@ -4,7 +4,7 @@ import { useDrapeOf } from "../stand/socket";
 import { Button } from "../ui/Button";
 import { notify } from "../ui/notices";
 import { Advice, Card } from "./Card";
-import type { DocketProps } from "./Docket";
+import type { DocketProps } from "./props";
 import { Findings } from "./Findings";
 import { Choice } from "../ui/Choice";
 

@@ -1,7 +1,4 @@
-import type { CostumeActions } from "../api/costume";
-import type { CostumeState } from "../api/types";
 import { useDeskOf } from "../desk/store";
-import type { DrapeSocket } from "../stand/socket";
 import { BandCard } from "./BandCard";
 import { BodyCard } from "./BodyCard";
 import { CheckCards } from "./CheckCards";
@@ -9,13 +6,8 @@ import { CostumeCards } from "./CostumeCards";
 import { DeliverCard } from "./DeliverCard";
 import { DrapeCards } from "./DrapeCards";
 import { PieceCards } from "./PieceCards";
+import type { DocketProps } from "./props";
 import { SeamCards } from "./SeamCards";
-
-export interface DocketProps {
-  state: CostumeState;
-  actions: CostumeActions;
-  socket: DrapeSocket;
-}
 
 /** Describes and edits what is selected; with nothing selected, the costume and the stage's own cards. */
 export function Docket(props: DocketProps) {

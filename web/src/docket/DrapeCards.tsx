@@ -7,7 +7,7 @@ import { Findings } from "./Findings";
 import { AirCard } from "./AirCard";
 import { Card, Row } from "./Card";
 import { Faults, MeshChoice } from "./CostumeCards";
-import type { DocketProps } from "./Docket";
+import type { DocketProps } from "./props";
 import { FabricCard } from "./FabricCard";
 import { PiecesCard } from "./PiecesCard";
 import { TroubleCard } from "./TroubleCard";

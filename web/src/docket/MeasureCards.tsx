@@ -9,7 +9,7 @@ import { NumberField } from "../ui/NumberField";
 import { Slider } from "../ui/Slider";
 import { format } from "../ui/units";
 import { Card } from "./Card";
-import type { DocketProps } from "./Docket";
+import type { DocketProps } from "./props";
 import { BringFigure, FigureCards } from "./FigureCards";
 
 const LENGTHS = ["stature", "shoulder-width", "back-waist", "arm-length", "waist-height", "inseam"];

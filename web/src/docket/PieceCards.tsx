@@ -11,7 +11,7 @@ import { Button } from "../ui/Button";
 import { NumberField } from "../ui/NumberField";
 import { format } from "../ui/units";
 import { Advice, Card, Row } from "./Card";
-import type { DocketProps } from "./Docket";
+import type { DocketProps } from "./props";
 import { Choice } from "../ui/Choice";
 
 type Props = DocketProps & { selection: Exclude<Selection, { kind: "seam" }> };

@@ -3,7 +3,7 @@ import { desk, selectedPiece, useDeskOf } from "../desk/store";
 import { useDrapeOf } from "../stand/socket";
 import { Tip } from "../ui/Tip";
 import { Card } from "./Card";
-import type { DocketProps } from "./Docket";
+import type { DocketProps } from "./props";
 
 /** The pieces on the stand: hold one as it is, or hang it again. */
 export function PiecesCard({ state, socket }: DocketProps) {

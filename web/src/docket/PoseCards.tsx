@@ -14,7 +14,7 @@ import { NumberField } from "../ui/NumberField";
 import { notify } from "../ui/notices";
 import { Slider } from "../ui/Slider";
 import { Card } from "./Card";
-import type { DocketProps } from "./Docket";
+import type { DocketProps } from "./props";
 
 type Pose = Record<string, Point3>;
 interface Named {

@@ -4,7 +4,7 @@ import { Button } from "../ui/Button";
 import { NumberField } from "../ui/NumberField";
 import { format, formatSigned } from "../ui/units";
 import { Advice, Card, Row } from "./Card";
-import type { DocketProps } from "./Docket";
+import type { DocketProps } from "./props";
 
 export function sideName(state: CostumeState, runs: Run[]): string {
   const [run] = runs;

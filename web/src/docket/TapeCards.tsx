@@ -4,7 +4,7 @@ import { useDesk } from "../desk/store";
 import { Button } from "../ui/Button";
 import { format } from "../ui/units";
 import { Card, Row } from "./Card";
-import type { DocketProps } from "./Docket";
+import type { DocketProps } from "./props";
 
 /** Standard girths and lengths of any body, and tapes laid over it by hand. */
 export function TapeCards({ state, actions }: DocketProps) {

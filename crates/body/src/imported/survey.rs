@@ -3,9 +3,9 @@
 use super::regions::Regions;
 use super::section::{Loop, Plane, girth, loops};
 use crate::figure::Measurement;
+use crate::measures::Measure;
 use crate::stations::{ACROSS, Reach, Station, station_names};
 use crate::surface::Surface;
-use crate::tape::Measure;
 use glam::DVec3;
 use std::collections::BTreeMap;
 

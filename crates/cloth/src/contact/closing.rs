@@ -94,7 +94,7 @@ mod tests {
         scene.panels = (0..3).map(|k| crate::Panel { first: 8 * k, count: 8, ..panel.clone() }).collect();
         let pair = |a, b, seam| SeamPair { a, b, seam };
         scene.pairs = (0..5).map(|i| pair(1 + 2 * i, 10 + 2 * i, 0)).chain([pair(9, 20, 1), pair(8, 21, 1)]).collect();
-        let group = crate::connect::union(30, scene.pairs.iter().map(|p| (p.a, p.b)));
+        let group = crate::union::union(30, scene.pairs.iter().map(|p| (p.a, p.b)));
         let mut closing = SeamExemption::new(&scene, &group, 0.04);
         closing.connect(scene.pairs.iter().copied().enumerate());
         assert!(closing.exempts(1, 10) && closing.exempts(1, 14), "two pairs on");

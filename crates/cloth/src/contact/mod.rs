@@ -13,4 +13,7 @@ mod tangle;
 pub(crate) use guard::guard;
 pub(crate) use pairs::{Neighbourhood, Searcher};
 pub(crate) use response::{Moving, OUTWARD_SPEED, Sample, body_links, cloth_links, heights, least_height};
+
+/// Contact stiffness per area, N/m³.
+pub(crate) const CONTACT_STIFFNESS: f32 = 1.5e6;
 pub(crate) use tangle::{Tangle, tangles, untangling_directions};

@@ -2,7 +2,7 @@
 //! undo begins another branch. What is acknowledged is on disk.
 
 use super::document::{Document, Shown};
-use crate::app::App;
+use super::recent::Recent;
 use crate::background::off_the_async_threads;
 use crate::database::{json, read};
 use crate::error::Failure;
@@ -14,6 +14,13 @@ use ts_rs::TS;
 
 /// Most steps that are listed, the newest ones.
 const LISTED: i64 = 2000;
+
+/// Where costumes are stored, and those of their documents that are in use. Cheap to clone.
+#[derive(Clone)]
+pub struct Costumes {
+    pub pool: PgPool,
+    pub documents: Recent,
+}
 
 /// A new costume with its first step.
 pub async fn create(pool: &PgPool, production: i64, costume: &Costume) -> Result<i64, Failure> {
@@ -35,10 +42,10 @@ struct Place {
 }
 
 /// The costume as it is shown now; removed costumes are not found.
-pub async fn shown(app: &App, id: i64) -> Result<Shown, Failure> {
-    let mut connection = app.pool.acquire().await?;
+pub async fn shown(store: &Costumes, id: i64) -> Result<Shown, Failure> {
+    let mut connection = store.pool.acquire().await?;
     let place = place(&mut connection, id).await?;
-    shown_at(app, &mut connection, id, place).await
+    shown_at(store, &mut connection, id, place).await
 }
 
 async fn place(connection: &mut PgConnection, id: i64) -> Result<Place, Failure> {
@@ -54,28 +61,28 @@ async fn place(connection: &mut PgConnection, id: i64) -> Result<Place, Failure>
     .ok_or(Failure::NotFound("costume"))
 }
 
-async fn shown_at(app: &App, connection: &mut PgConnection, id: i64, place: Place) -> Result<Shown, Failure> {
-    let document = document_of(app, connection, id, place.step).await?;
+async fn shown_at(store: &Costumes, connection: &mut PgConnection, id: i64, place: Place) -> Result<Shown, Failure> {
+    let document = document_of(store, connection, id, place.step).await?;
     let Place { production, step, parent, next, version } = place;
     Ok(Shown { id, production, step, parent, next, version, document })
 }
 
 /// The document of a step.
-pub async fn document(app: &App, id: i64, step: i32) -> Result<Arc<Document>, Failure> {
-    if let Some(document) = app.documents.get(id, step) {
+pub async fn document(store: &Costumes, id: i64, step: i32) -> Result<Arc<Document>, Failure> {
+    if let Some(document) = store.documents.get(id, step) {
         return Ok(document);
     }
-    document_of(app, &mut *app.pool.acquire().await?, id, step).await
+    document_of(store, &mut *store.pool.acquire().await?, id, step).await
 }
 
-async fn document_of(app: &App, connection: &mut PgConnection, id: i64, step: i32) -> Result<Arc<Document>, Failure> {
-    if let Some(document) = app.documents.get(id, step) {
+async fn document_of(store: &Costumes, connection: &mut PgConnection, id: i64, step: i32) -> Result<Arc<Document>, Failure> {
+    if let Some(document) = store.documents.get(id, step) {
         return Ok(document);
     }
     let stored = sqlx::query_scalar!("SELECT document FROM revisions WHERE costume = $1 AND step = $2", id, step);
     let stored = stored.fetch_optional(connection).await?.ok_or(Failure::NotFound("step"))?;
     let document = off_the_async_threads(move || Ok(read(stored).map(|costume| Arc::new(Document::new(costume))))).await??;
-    app.documents.put(id, step, document.clone());
+    store.documents.put(id, step, document.clone());
     Ok(document)
 }
 
@@ -87,9 +94,9 @@ pub enum Outcome {
 }
 
 /// Applies an edit made at step `base`. A request whose key was carried out before is not carried out again.
-pub async fn edit(app: &App, id: i64, base: i32, key: &str, edit: Edit) -> Result<Outcome, Failure> {
-    let mut tx = app.pool.begin().await?;
-    let now = match begin(app, &mut tx, id, base, key).await? {
+pub async fn edit(store: &Costumes, id: i64, base: i32, key: &str, edit: Edit) -> Result<Outcome, Failure> {
+    let mut tx = store.pool.begin().await?;
+    let now = match begin(store, &mut tx, id, base, key).await? {
         Ok(now) => now,
         Err(outcome) => return Ok(outcome),
     };
@@ -114,7 +121,7 @@ pub async fn edit(app: &App, id: i64, base: i32, key: &str, edit: Edit) -> Resul
     sqlx::query!("UPDATE revisions SET next = $3 WHERE costume = $1 AND step = $2", id, now.step, step).execute(&mut *tx).await?;
     let version = set_head(&mut tx, id, step).await?;
     tx.commit().await?;
-    app.documents.put(id, step, after.clone());
+    store.documents.put(id, step, after.clone());
     Ok(Outcome::Done(Shown { step, parent: Some(now.step), next: None, version, document: after, ..now }))
 }
 
@@ -127,9 +134,9 @@ pub enum Travel {
 }
 
 /// Goes along the history from step `base`; at its ends nothing changes.
-pub async fn travel(app: &App, id: i64, base: i32, key: &str, way: Travel) -> Result<Outcome, Failure> {
-    let mut tx = app.pool.begin().await?;
-    let now = match begin(app, &mut tx, id, base, key).await? {
+pub async fn travel(store: &Costumes, id: i64, base: i32, key: &str, way: Travel) -> Result<Outcome, Failure> {
+    let mut tx = store.pool.begin().await?;
+    let now = match begin(store, &mut tx, id, base, key).await? {
         Ok(now) => now,
         Err(outcome) => return Ok(outcome),
     };
@@ -145,7 +152,7 @@ pub async fn travel(app: &App, id: i64, base: i32, key: &str, way: Travel) -> Re
     };
     set_head(&mut tx, id, to).await?;
     let place = place(&mut tx, id).await?;
-    let shown = shown_at(app, &mut tx, id, place).await?;
+    let shown = shown_at(store, &mut tx, id, place).await?;
     tx.commit().await?;
     Ok(Outcome::Done(shown))
 }
@@ -166,7 +173,7 @@ async fn lead_to(connection: &mut PgConnection, id: i64, step: i32) -> Result<()
 }
 
 /// Locks the costume and notes the key; the outcome, when there is nothing left to do.
-async fn begin(app: &App, tx: &mut PgConnection, id: i64, base: i32, key: &str) -> Result<Result<Shown, Outcome>, Failure> {
+async fn begin(store: &Costumes, tx: &mut PgConnection, id: i64, base: i32, key: &str) -> Result<Result<Shown, Outcome>, Failure> {
     lock(tx, id).await?;
     let place = place(tx, id).await?;
     let known = sqlx::query_scalar!(r#"SELECT 1 AS "one!" FROM carried_out WHERE costume = $1 AND key = $2"#, id, key);
@@ -174,7 +181,7 @@ async fn begin(app: &App, tx: &mut PgConnection, id: i64, base: i32, key: &str) 
     if !known && place.step != base {
         return Ok(Err(Outcome::Stale));
     }
-    let now = shown_at(app, tx, id, place).await?;
+    let now = shown_at(store, tx, id, place).await?;
     if known {
         return Ok(Err(Outcome::Done(now)));
     }

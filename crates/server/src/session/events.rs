@@ -1,7 +1,8 @@
 //! What the session tells its windows: layouts, frames, read-outs, findings.
 
+use super::frames;
 use super::thread::{Hung, Worker};
-use super::{Latest, Layout, Snapshot, frames};
+use super::values::{Latest, Layout, Snapshot};
 use crate::protocol::{Activity, Event, IssueShown, MotionShown, PieceSpan, Status};
 use cloth::Phase;
 use costume::Refusal;

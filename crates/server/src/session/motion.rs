@@ -1,30 +1,10 @@
 //! The body on its way to another pose, and the cloth that goes along.
 
+use super::pose_way::Going;
 use super::thread::{Worker, with_drape};
 use crate::running::SavedMotion;
-use cloth::BodyShape;
 use costume::BodyChoice;
-use std::collections::BTreeMap;
 use workroom::{PoseMotion, STEPS_A_FRAME, carry_cloth};
-
-/// The body on its way to another pose.
-pub(super) struct Going {
-    pub motion: PoseMotion,
-    /// The pose it comes from.
-    pub from: BTreeMap<String, [f64; 3]>,
-    /// Steps since the last frame.
-    steps: usize,
-    /// Where it arrives.
-    arrives: BodyShape,
-}
-
-impl Going {
-    /// The body meets the cloth with other parts from the next frame on.
-    pub fn take_in(&mut self, form: &workroom::ContactBody) {
-        self.motion.leave_out(form.out.clone());
-        self.arrives = form.still();
-    }
-}
 
 impl Worker {
     /// Lets draped cloth go along when only the pose changed; false when it has to be hung afresh.

@@ -1,6 +1,6 @@
 //! One window's connection to a live drape. A slow window gets the newest frame, not a backlog.
 
-use super::{Latest, Order, Session};
+use super::values::{Latest, Order, Session};
 use crate::app::App;
 use crate::background::off_the_async_threads;
 use crate::costumes::history;
@@ -25,10 +25,10 @@ const SILENT: Duration = Duration::from_secs(50);
 const REPLIES: usize = 32;
 
 pub async fn socket(State(app): State<App>, Path(id): Path<i64>, upgrade: WebSocketUpgrade) -> Result<Response, Failure> {
-    let shown = history::shown(&app, id).await?;
+    let shown = history::shown(&app.costumes, id).await?;
     let session = app.sessions.open(&shown)?;
     // an edit that came between reading and opening found no session to tell
-    let newest = history::shown(&app, id).await?;
+    let newest = history::shown(&app.costumes, id).await?;
     if newest.version != shown.version {
         app.sessions.renewed(&newest);
     }
@@ -176,7 +176,7 @@ async fn keep(app: &App, id: i64, name: &str) -> Result<i64, Refusal> {
         return Err(Refusal::new("fitting", "needs a name", format!("write 1 to {} characters", costume::limits::NAME)));
     }
     let away = |_| Refusal::new("fitting", "could not be stored because the database does not answer", "keep it again when it returns");
-    let shown = history::shown(app, id).await.map_err(away)?;
+    let shown = history::shown(&app.costumes, id).await.map_err(away)?;
     let snapshot = app.sessions.snapshot(&shown).await?;
     let snapshot = snapshot.ok_or_else(|| Refusal::new("fitting", "there is nothing draped yet", "drape the costume first"))?;
     crate::fittings::keep(&app.pool, id, name, snapshot).await.map_err(away)

@@ -1,9 +1,9 @@
 //! The session thread: takes orders, steps the simulation, publishes frames. Never runs on the async threads.
 
 use super::manipulation::Hands;
-use super::motion::Going;
-use super::{Latest, Order, Session, Sessions};
-use crate::costumes::Shown;
+use super::pose_way::Going;
+use super::values::{Latest, Order, Session};
+use crate::costumes::document::Shown;
 use crate::forms::BodyShelf;
 use crate::protocol::{Air, Command};
 use crate::running::Keeper;
@@ -29,19 +29,22 @@ const IDLE: Duration = Duration::from_secs(2);
 /// Radius of the tugging hand, m.
 const GRIP: f32 = 0.06;
 
-pub(crate) fn start(sessions: Sessions, shown: &Shown) -> Session {
+/// Ends a session unless an order has come meanwhile, which is returned.
+pub(crate) type Ending = Box<dyn FnMut(&Receiver<Order>) -> Option<Order> + Send>;
+
+pub(crate) fn start(forms: &BodyShelf, shown: &Shown, ending: Ending) -> Session {
     let (orders, received) = mpsc::channel();
     let (latest, watched) = watch::channel(Latest::default());
     let (events, _) = broadcast::channel(256);
     let worker = Worker {
-        keeper: sessions.forms.keeper(),
+        keeper: forms.keeper(),
         id: shown.id,
         unsaved: false,
         mesh_saved: None,
         saved_at: Instant::now(),
         failed_at: None,
-        forms: sessions.forms.clone(),
-        sessions,
+        forms: forms.clone(),
+        ending,
         costume: shown.document.costume.clone(),
         version: shown.version,
         latest,
@@ -90,7 +93,7 @@ pub(super) struct Worker {
     pub saved_at: Instant,
     /// When a save failed that was not made up for since.
     pub failed_at: Option<Instant>,
-    pub sessions: Sessions,
+    ending: Ending,
     pub costume: Costume,
     /// That of the document.
     pub version: i64,
@@ -138,7 +141,7 @@ impl Worker {
             let patience = if self.running { LONELY_RUNNING } else { LONELY };
             if self.left_at.is_some_and(|at| at.elapsed() > patience) {
                 self.save_at_last();
-                match self.sessions.end(self.id, orders) {
+                match (self.ending)(orders) {
                     Some(order) => self.obey(order),
                     None => return,
                 }
