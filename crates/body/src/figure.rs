@@ -1,11 +1,11 @@
 //! A body of any origin in its neutral pose, and the same body in another pose.
 
-use crate::calibrate::Remaining;
-use crate::measures::Measure;
-use crate::pose::{Pose, PoseFault};
-use crate::skin::{Rig, lowest};
-use crate::stations::Station;
-use crate::surface::{Surface, smooth_normals};
+use crate::measuring::calibrate::Remaining;
+use crate::measuring::measures::Measure;
+use crate::posing::pose::{Pose, PoseFault};
+use crate::posing::skin::{Rig, lowest};
+use crate::posing::stations::Station;
+use crate::skinning::surface::{Surface, smooth_normals};
 use glam::{DAffine3, DQuat, DVec3};
 use std::collections::BTreeMap;
 

@@ -14,50 +14,29 @@
 //! assert!(check(&Request::size("giant-99")).is_err());
 //! ```
 
-mod calibrate;
-mod ellipsoid;
-mod fairing;
-mod field;
 mod figure;
+mod implicit;
 mod imported;
-mod laid;
 mod mannequin;
-mod measure;
-mod measures;
-mod nets;
-mod part_arm;
-mod part_leg;
-mod part_trunk;
-mod parts;
-mod pose;
-mod relax;
-mod shape;
-mod sheet;
-mod skeleton;
-mod skin;
-mod spline;
-mod stack;
-mod stations;
-mod surface;
-mod tables;
-mod tape;
-mod weights;
+mod measuring;
+mod posing;
+mod skinning;
 
-pub use calibrate::Remaining;
-pub use field::Field;
 pub use figure::{Body, Clip, ContactLod, Measurement, PosedBody};
+pub use implicit::field::Field;
 pub use imported::{
     Axis, FigureFault, FigureSheet, Flaws, ImportOrientation, RawFigure, figure as imported_figure, guess, inspect, landmark_names, propose,
 };
-pub use laid::{SurfacePoint, TapePath, lay};
 pub use mannequin::{Preset, mannequin, mannequin_with, presets, rough_mannequin};
-pub use measure::section_girth;
-pub use measures::Measure;
-pub use parts::{in_words, part_of_bone};
-pub use pose::{NamedPose, Pose, PoseFault, blend, poses};
-pub use sheet::{Request, SheetFault, check, range};
-pub use skeleton::{Bone, Freedom, Skeleton, other_side, own_bones};
-pub use skin::Rig;
-pub use stations::{Reach, Station, station_names};
-pub use surface::Surface;
-pub use weights::{Weights, strongest};
+pub use measuring::calibrate::Remaining;
+pub use measuring::laid::{SurfacePoint, TapePath, lay};
+pub use measuring::measure::section_girth;
+pub use measuring::measures::Measure;
+pub use measuring::sheet::{Request, SheetFault, check, range};
+pub use posing::parts::{in_words, part_of_bone};
+pub use posing::pose::{NamedPose, Pose, PoseFault, blend, poses};
+pub use posing::skeleton::{Bone, Freedom, Skeleton, other_side, own_bones};
+pub use posing::skin::Rig;
+pub use posing::stations::{Reach, Station, station_names};
+pub use posing::weights::{Weights, strongest};
+pub use skinning::surface::Surface;

@@ -1,19 +1,19 @@
 //! The finished mannequin of a request.
 
-use crate::calibrate::{GOOD, Remaining, calibrate};
-use crate::field::Field;
 use crate::figure::{Body, Measurement};
-use crate::measure::section_girth;
-use crate::measures::Measure;
-use crate::nets::surface_nets;
-use crate::relax::relax;
-use crate::sheet::{Request, SheetFault, fill, key_of, names, nearest, row};
-use crate::skeleton::Skeleton;
-use crate::skin::Rig;
-use crate::stations::stations;
-use crate::surface::Surface;
-use crate::tables::{PresetRow, tables};
-use crate::weights::weights;
+use crate::implicit::field::Field;
+use crate::implicit::tables::{PresetRow, tables};
+use crate::measuring::calibrate::{GOOD, Remaining, calibrate};
+use crate::measuring::measure::section_girth;
+use crate::measuring::measures::Measure;
+use crate::measuring::sheet::{Request, SheetFault, fill, key_of, names, nearest, row};
+use crate::posing::skeleton::Skeleton;
+use crate::posing::skin::Rig;
+use crate::posing::stations::stations;
+use crate::posing::weights::weights;
+use crate::skinning::nets::surface_nets;
+use crate::skinning::relax::relax;
+use crate::skinning::surface::Surface;
 use glam::DVec3;
 use std::collections::BTreeMap;
 

@@ -29,42 +29,22 @@
 //! # Ok::<(), cloth::SceneFault>(())
 //! ```
 
-mod air;
-mod assembly;
-mod bending;
-mod body;
-mod coarse;
-mod connect;
+mod collider;
 mod construction;
 mod contact;
-mod drape;
+mod elements;
 mod fabric;
-mod fold;
-mod gather;
-mod grab;
-mod grid;
-mod kinematic;
-mod link;
-mod matrix;
-mod membrane;
-mod rest;
+mod linear;
 mod scene;
-mod seams;
-mod solve;
-mod stage;
-mod step;
-mod strain;
-mod tapes_and_stays;
-mod topology;
-mod union;
-mod untangle;
+mod sewing;
+mod stepper;
 
-pub use air::Conditions;
-pub use body::{BodyShape, Motion};
+pub use collider::body::{BodyShape, Motion};
+pub use collider::grid::{DistanceGrid, SolidShape};
 pub use construction::{Construction, EdgeTape, Fold, Gather, Stay};
-pub use drape::{Drape, Phase, StepReport};
+pub use elements::air::Conditions;
+pub use elements::strain::triangle_stretch;
 pub use fabric::Fabric;
-pub use grid::{DistanceGrid, SolidShape};
 pub use scene::{Panel, Scene, SceneFault, SeamPair, Settings};
-pub use stage::Stage;
-pub use strain::triangle_stretch;
+pub use stepper::drape::{Drape, Phase, StepReport};
+pub use stepper::stage::Stage;

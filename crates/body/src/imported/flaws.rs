@@ -1,6 +1,6 @@
 //! What is wrong with a foreign mesh, and the remedy: points welded, faces turned outwards, holes closed, loose parts gone.
 
-use crate::parts::{cap, rims};
+use crate::posing::parts::{cap, rims};
 use glam::{DVec3, I64Vec3};
 use std::collections::{HashMap, HashSet};
 

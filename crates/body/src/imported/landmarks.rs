@@ -1,7 +1,7 @@
 //! Landmarks of an upright figure with its arms out, found from its sections.
 
 use super::section::{Loop, Plane, loops};
-use crate::surface::Surface;
+use crate::skinning::surface::Surface;
 use glam::DVec3;
 use std::collections::BTreeMap;
 

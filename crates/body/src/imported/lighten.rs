@@ -4,7 +4,7 @@
 //! skin weights of the full mesh serve the light one.
 
 use crate::figure::ContactLod;
-use crate::surface::Surface;
+use crate::skinning::surface::Surface;
 use glam::{DMat4, DVec3, DVec4};
 use std::cmp::Ordering;
 use std::collections::BinaryHeap;

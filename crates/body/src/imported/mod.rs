@@ -15,10 +15,10 @@ pub use landmarks::{landmark_names, propose};
 pub use stance::{Axis, ImportOrientation, guess};
 
 use crate::figure::{Body, Clip, ContactLod};
-use crate::skeleton::Skeleton;
-use crate::skin::Rig;
-use crate::surface::{Surface, smooth_normals};
-use crate::weights::{Weights, strongest};
+use crate::posing::skeleton::Skeleton;
+use crate::posing::skin::Rig;
+use crate::posing::weights::{Weights, strongest};
+use crate::skinning::surface::{Surface, smooth_normals};
 use glam::{DQuat, DVec3};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;

@@ -1,6 +1,6 @@
 //! Parts of a foreign figure (head, trunk, limbs), cut at its landmarks.
 
-use crate::surface::Surface;
+use crate::skinning::surface::Surface;
 use glam::DVec3;
 use std::collections::BTreeMap;
 

@@ -1,7 +1,7 @@
 //! Plane sections of a surface as closed lines.
 
-use crate::measure::hull_perimeter;
-use crate::surface::Surface;
+use crate::measuring::measure::hull_perimeter;
+use crate::skinning::surface::Surface;
 use glam::DVec3;
 use std::collections::HashMap;
 

@@ -3,9 +3,9 @@
 use super::regions::Regions;
 use super::section::{Loop, Plane, girth, loops};
 use crate::figure::Measurement;
-use crate::measures::Measure;
-use crate::stations::{ACROSS, Reach, Station, station_names};
-use crate::surface::Surface;
+use crate::measuring::measures::Measure;
+use crate::posing::stations::{ACROSS, Reach, Station, station_names};
+use crate::skinning::surface::Surface;
 use glam::DVec3;
 use std::collections::BTreeMap;
 

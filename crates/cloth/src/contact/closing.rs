@@ -1,7 +1,7 @@
 //! Where seams are still open: edges that are to be sewn together may pass each other there, or they would hook into
 //! each other as they meet.
 
-use crate::bending::panel_of_vertex;
+use crate::elements::bending::panel_of_vertex;
 use crate::scene::{Scene, SeamPair};
 use std::collections::HashMap;
 
@@ -94,7 +94,7 @@ mod tests {
         scene.panels = (0..3).map(|k| crate::Panel { first: 8 * k, count: 8, ..panel.clone() }).collect();
         let pair = |a, b, seam| SeamPair { a, b, seam };
         scene.pairs = (0..5).map(|i| pair(1 + 2 * i, 10 + 2 * i, 0)).chain([pair(9, 20, 1), pair(8, 21, 1)]).collect();
-        let group = crate::union::union(30, scene.pairs.iter().map(|p| (p.a, p.b)));
+        let group = crate::sewing::union::union(30, scene.pairs.iter().map(|p| (p.a, p.b)));
         let mut closing = SeamExemption::new(&scene, &group, 0.04);
         closing.connect(scene.pairs.iter().copied().enumerate());
         assert!(closing.exempts(1, 10) && closing.exempts(1, 14), "two pairs on");

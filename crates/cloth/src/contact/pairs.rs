@@ -5,7 +5,7 @@ use super::closest::{Separation, edge_edge, vertex_triangle};
 use super::closing::SeamExemption;
 use super::smooth::NormalConeCulling;
 use crate::scene::{Scene, SeamPair};
-use crate::topology::edges;
+use crate::sewing::topology::edges;
 use glam::{DVec3, Vec3A};
 use rayon::prelude::*;
 

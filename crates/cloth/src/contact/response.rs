@@ -2,8 +2,8 @@
 
 use super::closest::{Separation, edge_edge, vertex_triangle};
 use super::pairs::Candidates;
-use crate::body::BodyShape;
-use crate::link::Link;
+use crate::collider::body::BodyShape;
+use crate::linear::link::Link;
 use glam::{Vec3, Vec3A};
 use rayon::prelude::*;
 

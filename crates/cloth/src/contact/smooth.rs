@@ -77,7 +77,7 @@ impl NormalConeCulling {
     /// The tree over the flat pieces, and what is known of its nodes.
     pub fn tree(scene: &Scene) -> (Bvh, Self) {
         let corner = |v: u32| Vec2::from(scene.flat[v as usize]);
-        let panels = crate::bending::panel_of_triangle(scene);
+        let panels = crate::elements::bending::panel_of_triangle(scene);
         let centres: Vec<Vec2> = scene.triangles.iter().map(|t| t.iter().map(|&v| corner(v)).sum::<Vec2>() / 3.0).collect();
         let border = border(scene);
         // pieces far apart, so that the tree parts them first
@@ -162,7 +162,7 @@ impl NormalConeCulling {
 
 /// Vertices on the border of their piece.
 fn border(scene: &Scene) -> Vec<bool> {
-    let edges = crate::topology::edges(&scene.triangles);
+    let edges = crate::sewing::topology::edges(&scene.triangles);
     let shared: HashSet<(u32, u8)> = edges.hinges.iter().map(|h| (h.triangles[0], h.corners[0][0])).collect();
     let mut border = vec![false; scene.flat.len()];
     for (t, k) in edges.all.into_iter().filter(|edge| !shared.contains(edge)) {

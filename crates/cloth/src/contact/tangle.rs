@@ -5,8 +5,8 @@
 //! through intersection contour minimization).
 
 use super::pairs::Searcher;
-use crate::link::Link;
-use crate::union::union;
+use crate::linear::link::Link;
+use crate::sewing::union::union;
 use glam::{DVec3, Vec3A};
 use std::collections::{HashMap, HashSet};
 

@@ -1,0 +1,8 @@
+//! Bones, weights, poses, and where pieces hang.
+
+pub(crate) mod parts;
+pub(crate) mod pose;
+pub(crate) mod skeleton;
+pub(crate) mod skin;
+pub(crate) mod stations;
+pub(crate) mod weights;

@@ -1,0 +1,79 @@
+//! Skinning with dual quaternions (Kavan et al., Geometric Skinning with Approximate Dual Quaternion Blending, 2008).
+
+use crate::posing::skeleton::Skeleton;
+use crate::posing::weights::Weights;
+use crate::skinning::surface::Surface;
+use glam::{DAffine3, DQuat, DVec3};
+use rayon::prelude::*;
+
+/// Skeleton and skin weights of a figure, one entry of `weights` per vertex.
+#[derive(Clone, Debug, PartialEq, Default)]
+pub struct Rig {
+    /// What moves it.
+    pub skeleton: Skeleton,
+    /// By vertex.
+    pub weights: Vec<Weights>,
+}
+
+/// A rigid motion: rotation and half the translation times the rotation.
+#[derive(Clone, Copy)]
+struct DualQuat {
+    real: DQuat,
+    dual: DQuat,
+}
+
+impl DualQuat {
+    fn new(motion: &DAffine3) -> Self {
+        let (_, real, t) = motion.to_scale_rotation_translation();
+        Self { real, dual: DQuat::from_xyzw(t.x, t.y, t.z, 0.0) * real * 0.5 }
+    }
+    fn towards(self, pole: DQuat) -> Self {
+        if self.real.dot(pole) < 0.0 { Self { real: -self.real, dual: -self.dual } } else { self }
+    }
+}
+
+impl Rig {
+    /// The surface moved with the bones; stands on y = 0 when it did before.
+    pub fn posed(&self, surface: &Surface, placed: &[DAffine3]) -> Surface {
+        let motions: Vec<DualQuat> = placed.iter().map(DualQuat::new).collect();
+        // all on the side of the first bone, so that blends take the short way round
+        let pole = motions.first().map_or(DQuat::IDENTITY, |m| m.real);
+        let motions: Vec<DualQuat> = motions.into_iter().map(|m| m.towards(pole)).collect();
+        let single = |v: DVec3| [v.x as f32, v.y as f32, v.z as f32];
+        let double = |v: [f32; 3]| DVec3::from(v.map(f64::from));
+        let (positions, normals) = surface
+            .positions
+            .par_iter()
+            .zip(&surface.normals)
+            .zip(&self.weights)
+            .map(|((p, n), w)| {
+                let (rotation, shift) = blended(&motions, w);
+                (single(rotation * double(*p) + shift), single(rotation * double(*n)))
+            })
+            .unzip();
+        Surface { positions, normals, triangles: surface.triangles.clone() }
+    }
+}
+
+/// The weighted mean of rigid motions, itself rigid.
+fn blended(motions: &[DualQuat], w: &Weights) -> (DQuat, DVec3) {
+    let zero = DQuat::from_xyzw(0.0, 0.0, 0.0, 0.0);
+    let (mut real, mut dual) = (zero, zero);
+    for k in 0..4 {
+        let share = f64::from(w.weights[k]);
+        if share > 0.0 {
+            let m = &motions[w.joint_indices[k] as usize];
+            real += m.real * share;
+            dual += m.dual * share;
+        }
+    }
+    let length = real.length().max(1e-12);
+    let (real, dual) = (real * (1.0 / length), dual * (1.0 / length));
+    let t = (dual * real.conjugate()) * 2.0;
+    (real, DVec3::new(t.x, t.y, t.z))
+}
+
+/// The height of the lowest vertex, m.
+pub(crate) fn lowest(surface: &Surface) -> f32 {
+    surface.positions.iter().map(|p| p[1]).fold(f32::MAX, f32::min)
+}

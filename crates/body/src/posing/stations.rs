@@ -1,0 +1,170 @@
+//! Stations: named spots where a piece can hang, each with the elliptic cylinder around which it wraps.
+
+use crate::implicit::field::Field;
+use crate::posing::skeleton::Skeleton;
+use glam::{DAffine3, DVec3};
+
+/// How far around the body a piece at this station may reach.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Reach {
+    /// Only its own side (front or back).
+    Side,
+    /// All around the limb or trunk.
+    Around,
+}
+
+/// A wrap frame in metres. A piece's middle lies on the outward direction at `centre`'s height.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Station {
+    /// As it stands in documents.
+    pub key: &'static str,
+    /// As it stands in the interface.
+    pub name: &'static str,
+    /// On the axis of the body part.
+    pub centre: DVec3,
+    /// Unit vectors: along the piece's right, along its up, and outwards; a right-handed frame.
+    pub right: DVec3,
+    /// Unit vector along the surface, in which the piece points up.
+    pub up: DVec3,
+    /// Unit vector away from the body.
+    pub out: DVec3,
+    /// Radii of the body part along `right` and `out`.
+    pub radii: (f64, f64),
+    /// How a piece is wrapped there.
+    pub reach: Reach,
+    /// The bone that carries it.
+    pub bone: Option<usize>,
+}
+
+/// Keys and names of all stations, in the order in which they are offered.
+pub fn station_names() -> &'static [(&'static str, &'static str)] {
+    &[
+        ("chest-front", "Chest, front"),
+        ("chest-back", "Chest, back"),
+        ("waist-front", "Waist, front"),
+        ("waist-back", "Waist, back"),
+        ("hips-front", "Hips, front"),
+        ("hips-back", "Hips, back"),
+        ("upper-arm-left", "Upper arm, left"),
+        ("upper-arm-right", "Upper arm, right"),
+        ("thigh-left", "Thigh, left"),
+        ("thigh-right", "Thigh, right"),
+        ("knee-left", "Knee, left"),
+        ("knee-right", "Knee, right"),
+        ("shoulder-left", "Over the shoulder, left"),
+        ("shoulder-right", "Over the shoulder, right"),
+        ("neck-back", "Neck, from the nape"),
+    ]
+}
+
+impl Station {
+    /// The station carried along by its bone.
+    pub(crate) fn moved(&self, by: &DAffine3) -> Self {
+        let turn = |v: DVec3| by.transform_vector3(v);
+        Self { centre: by.transform_point3(self.centre), right: turn(self.right), up: turn(self.up), out: turn(self.out), ..self.clone() }
+    }
+}
+
+/// The bone that carries a station.
+pub(crate) fn bone_of(key: &str) -> &str {
+    match key {
+        "chest-front" | "chest-back" => "spine-3",
+        "waist-front" | "waist-back" => "spine-1",
+        "hips-front" | "hips-back" => "pelvis",
+        "shoulder-left" | "shoulder-right" => "spine-3",
+        "neck-back" => "neck",
+        "knee-left" => "shin-left",
+        "knee-right" => "shin-right",
+        limb => limb,
+    }
+}
+
+/// Where a strap lies over the shoulder, in shares of the way to its joint.
+pub(crate) const ACROSS: f64 = 0.55;
+
+pub(crate) fn stations(field: &Field, skeleton: &Skeleton) -> Vec<Station> {
+    station_names().iter().filter_map(|&(key, name)| station(field, skeleton, key, name)).collect()
+}
+
+fn station(field: &Field, skeleton: &Skeleton, key: &'static str, name: &'static str) -> Option<Station> {
+    let level = |k: &str| field.levels.get(k).copied();
+    let mirrored = key.ends_with("right");
+    let (axis_point, radii, up, out, reach) = match key {
+        "chest-front" | "chest-back" => trunk(field, level("bust")?, key.ends_with("front")),
+        "waist-front" | "waist-back" => trunk(field, level("waist")?, key.ends_with("front")),
+        "hips-front" | "hips-back" => trunk(field, level("hip")?, key.ends_with("front")),
+        "upper-arm-left" | "upper-arm-right" => {
+            let c = field.arm.stack.sections.at(field.t_biceps);
+            (field.arm.centre(field.t_biceps), (0.5 * (c[2] + c[3]), 0.5 * (c[0] + c[1])), -field.arm.along, field.arm.out, Reach::Around)
+        }
+        "shoulder-left" | "shoulder-right" => shoulder(field, level("bust")?),
+        "neck-back" => neck(field, level("neck")?),
+        "knee-left" | "knee-right" => leg(field, level("knee")?),
+        _ => leg(field, 0.85 * field.trunk.crotch),
+    };
+    let flip = |v: DVec3| if mirrored { DVec3::new(-v.x, v.y, v.z) } else { v };
+    let (centre, up, out) = (flip(axis_point) * 0.01, flip(up), flip(out));
+    Some(Station {
+        key,
+        name,
+        centre,
+        right: up.cross(out),
+        up,
+        out,
+        radii: (radii.0 * 0.01, radii.1 * 0.01),
+        reach,
+        bone: skeleton.index(bone_of(key)),
+    })
+}
+
+/// Axis point and radii in cm, up, out, and how far around.
+type Frame = (DVec3, (f64, f64), DVec3, DVec3, Reach);
+
+/// Where a ray out of the body leaves it for the last time, cm.
+fn way_out(distance: impl Fn(DVec3) -> f64, from: DVec3, direction: DVec3) -> f64 {
+    let inside = |r: f64| distance(from + direction * r) < 0.0;
+    let last = (0..120).map(|step| 60.0 - 0.5 * f64::from(step)).find(|r| inside(*r));
+    let (mut low, mut high) = last.map_or((0.0, 60.0), |r| (r, r + 0.5));
+    for _ in 0..20 {
+        let r = 0.5 * (low + high);
+        if inside(r) { low = r } else { high = r }
+    }
+    low
+}
+
+/// The middle of the body's depth at a point within it, and half that depth, cm.
+fn depth(distance: impl Fn(DVec3) -> f64, middle: DVec3) -> (DVec3, f64) {
+    let [ahead, behind] = [DVec3::Z, DVec3::NEG_Z].map(|d| way_out(&distance, middle, d));
+    (middle.with_z(0.5 * (ahead - behind)), 0.5 * (ahead + behind))
+}
+
+/// The trunk's section at a height: middle of its depth, half width and half depth.
+fn trunk(field: &Field, y: f64, front: bool) -> Frame {
+    let alone = |p: DVec3| field.trunk.distance(p.with_x(p.x.abs()));
+    let middle = DVec3::new(0.0, y, 0.0);
+    let (centre, deep) = depth(alone, middle);
+    let out = if front { DVec3::Z } else { DVec3::NEG_Z };
+    (centre, (way_out(alone, middle, DVec3::X), deep), DVec3::Y, out, Reach::Side)
+}
+
+/// The leg's section at a height.
+fn leg(field: &Field, y: f64) -> Frame {
+    let c = field.leg.stack.sections.at(y);
+    (DVec3::new(c[4], y, c[5]), (0.5 * (c[0] + c[1]), 0.5 * (c[2] + c[3])), DVec3::Y, DVec3::Z, Reach::Around)
+}
+
+/// The neck's section at a height, wrapped from behind.
+fn neck(field: &Field, y: f64) -> Frame {
+    let whole = |p: DVec3| field.distance(p);
+    let (centre, deep) = depth(whole, DVec3::new(0.0, y, 0.0));
+    (centre, (way_out(whole, centre, DVec3::X), deep), DVec3::Y, DVec3::NEG_Z, Reach::Around)
+}
+
+/// Half way from the neck to the shoulder joint: around an axis across the body, half way up from the bust.
+fn shoulder(field: &Field, bust: f64) -> Frame {
+    let whole = |p: DVec3| field.distance(p);
+    let x = ACROSS * field.arm.shoulder.x;
+    let top = (-8..=8).map(|z| bust + way_out(whole, DVec3::new(x, bust, f64::from(z)), DVec3::Y)).fold(bust, f64::max);
+    let (centre, deep) = depth(whole, DVec3::new(x, 0.5 * (bust + top), 0.0));
+    (centre, (deep, top - centre.y), DVec3::X, DVec3::Y, Reach::Around)
+}

@@ -1,0 +1,4 @@
+//! What cloth lies on.
+
+pub(crate) mod body;
+pub(crate) mod grid;

@@ -1,0 +1,128 @@
+//! What holds cloth from outside while it drapes: the hand that tugs, and pins in space.
+
+use crate::collider::body::BodyShape;
+use crate::linear::link::Link;
+use crate::stepper::drape::{Drape, Phase};
+use crate::stepper::grab::Grab;
+use glam::Vec3A;
+
+/// Stiffness of the hand at its middle, N/m, and its longest reach in one step, m.
+const GRIP: f32 = 15.0;
+const REACH: f32 = 0.02;
+
+impl Drape {
+    /// Takes hold of the cloth around a vertex with one of several hands.
+    pub fn grab(&mut self, hand: u32, vertex: u32, radius: f32) {
+        let Some(&centre) = self.x.get(vertex as usize) else { return };
+        let near = |i: usize| {
+            let d = self.x[i].distance(centre);
+            (d < radius && self.root[i] == i as u32).then(|| (i as u32, self.x[i] - centre, 1.0 - d / radius))
+        };
+        let vertices = (0..self.x.len()).filter_map(near).collect();
+        self.grabs.insert(hand, Grab { vertices, target: centre });
+        self.wake();
+    }
+
+    /// Moves a hand, m.
+    pub fn pull_to(&mut self, hand: u32, target: [f32; 3]) {
+        if let Some(grab) = self.grabs.get_mut(&hand)
+            && target.iter().all(|v| v.is_finite())
+        {
+            grab.target = Vec3A::from_array(target);
+        }
+    }
+
+    /// Opens one hand, or all of them.
+    pub fn let_go(&mut self, hand: Option<u32>) {
+        match hand {
+            Some(hand) => drop(self.grabs.remove(&hand)),
+            None => self.grabs.clear(),
+        }
+        self.wake();
+    }
+
+    /// Where the hands are, m.
+    pub fn hands(&self) -> Vec<(u32, [f32; 3])> {
+        self.grabs.iter().map(|(hand, grab)| (*hand, grab.target.to_array())).collect()
+    }
+
+    pub(crate) fn grab_links(&self, links: &mut Vec<Link>) {
+        for grab in self.grabs.values() {
+            for &(v, away, weight) in &grab.vertices {
+                let v = self.root[v as usize];
+                let way = (grab.target + away - self.x[v as usize]).clamp_length_max(REACH);
+                links.push(Link::round([v; 4], [1.0, 0.0, 0.0, 0.0], GRIP * weight, way));
+            }
+        }
+    }
+
+    /// The body is elsewhere, or in another pose, from now on.
+    pub fn set_body(&mut self, body: BodyShape) {
+        self.scene.body = Some(body);
+        self.wake();
+    }
+
+    /// Holds a vertex where it is now.
+    pub fn pin(&mut self, vertex: u32) {
+        self.set_pin(vertex, true);
+    }
+
+    /// Lets a vertex go, whether it was pinned by hand or by the scene.
+    pub fn unpin(&mut self, vertex: u32) {
+        self.set_pin(vertex, false);
+    }
+
+    fn set_pin(&mut self, vertex: u32, on: bool) {
+        let Some(&root) = self.root.get(vertex as usize) else { return };
+        for i in 0..self.x.len() {
+            if self.root[i] == root {
+                self.pinned[i] = on;
+            }
+        }
+        self.hold_fast();
+        self.v[root as usize] = Vec3A::ZERO;
+        self.wake();
+    }
+
+    /// Lets vertices (those of a finished piece) stand still as if they were body, or takes them into the drape again.
+    pub fn freeze(&mut self, vertices: std::ops::Range<usize>, on: bool) {
+        for i in vertices {
+            self.frozen[i] = on;
+            self.v[i] = Vec3A::ZERO;
+        }
+        self.hold_fast();
+        self.wake();
+    }
+
+    /// Works out anew which vertices do not move: those pinned, those fused with another that stands for them, and those
+    /// of which any fused part stands still.
+    pub(crate) fn hold_fast(&mut self) {
+        self.held = self.mass.iter().zip(&self.pinned).map(|(m, pinned)| *m <= 0.0 || *pinned).collect();
+        for i in (0..self.x.len()).filter(|&i| self.frozen[i]) {
+            let root = self.root[i] as usize;
+            self.held[root] = true;
+            self.v[root] = Vec3A::ZERO;
+        }
+    }
+
+    /// Puts vertices (those of a piece) elsewhere, at rest; their seams open and close again.
+    pub fn put(&mut self, first: usize, positions: &[[f32; 3]]) {
+        let moved = first..first + positions.len();
+        for (i, p) in moved.clone().zip(positions) {
+            self.x[i] = Vec3A::from_array(*p);
+            self.v[i] = Vec3A::ZERO;
+        }
+        self.part(moved);
+        self.look = true;
+        self.wake();
+        if !self.seams.all_fused() {
+            self.phase = Phase::Closing;
+            self.closing_since = self.steps;
+        }
+    }
+
+    /// Vertices that are held in space, each once.
+    pub fn pins(&self) -> Vec<u32> {
+        (0..self.x.len()).filter(|&i| self.pinned[i] && self.root[i] == i as u32).map(|i| i as u32).collect()
+    }
+}

@@ -1,0 +1,11 @@
+//! One time step after the other, from hanging to rest.
+
+pub(crate) mod assembly;
+pub(crate) mod connect;
+pub(crate) mod drape;
+pub(crate) mod grab;
+pub(crate) mod kinematic;
+pub(crate) mod rest;
+pub(crate) mod stage;
+pub(crate) mod step;
+pub(crate) mod untangle;

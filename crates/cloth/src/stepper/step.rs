@@ -1,0 +1,378 @@
+//! One time step: linearly implicit Euler. Elasticity, contacts, friction and seam springs go into one linear system
+//! for the displacement, which conjugate gradients solve; then the body pushes out what is left inside it, and the
+//! guard shortens any way that would make cloth cross cloth.
+
+use crate::contact;
+use crate::elements::fold;
+use crate::elements::tapes_and_stays;
+use crate::linear::link::Link;
+use crate::linear::solve::System;
+use crate::stepper::assembly::BENDING_DAMPING;
+use crate::stepper::drape::{Drape, Phase, StepReport};
+use crate::stepper::stage::{Stage, Watch};
+use glam::{Vec3, Vec3A};
+use rayon::prelude::*;
+use std::collections::BTreeMap;
+
+/// Longest displacement of a vertex in one step, m.
+const LONGEST_STEP: f32 = 0.08;
+/// Share of the first residual that is left after each pass of a step's solve.
+const PASSES: [f64; 3] = [0.1, 0.03, 0.01];
+/// Factor of these where cloth is folded.
+const FOLDS: f64 = 0.3;
+/// Share of its weight with which a contact may seem to pull.
+const NOISE: f32 = 0.25;
+/// Share of its offset from the body that cloth keeps after every step.
+const LEAST_OFFSET: f32 = 0.3;
+/// Parts into which a step without a finite result is divided, one try after the other.
+const RETRIES: [u32; 3] = [2, 4, 16];
+/// Rounds of search and guard after which the whole cloth stands still for a step.
+const GUARD_ROUNDS: usize = 5;
+/// Most iterations of one pass.
+const MOST_ITERATIONS: usize = 80;
+/// Steps between two attempts to fuse closed pairs.
+const FUSE_EVERY: u64 = 8;
+
+/// What joins vertices in one step besides the cloth itself.
+struct Joined {
+    links: Vec<Link>,
+    /// The first of the links that is a contact between layers.
+    contacts: usize,
+    /// Contacts with the body. They join no more than the ends of an edge, so they stand in the stored blocks.
+    body: Vec<Link>,
+}
+
+impl Joined {
+    /// Whether nothing touches.
+    fn is_free(&self) -> bool {
+        self.contacts == self.links.len() && self.body.is_empty()
+    }
+}
+
+impl Drape {
+    /// Advances one time step. At rest nothing moves and the last figures are returned.
+    pub fn step(&mut self) -> StepReport {
+        self.step_watched(&mut |_| {})
+    }
+
+    /// The same; `watch` is told of every stage as it begins.
+    pub fn step_watched(&mut self, watch: Watch) -> StepReport {
+        if self.phase == Phase::AtRest {
+            return self.report(0, 0);
+        }
+        let whole = self.settings.time_step;
+        self.failed = None;
+        self.gathers.draw_up(&self.scene, whole, &mut self.elements);
+        let mut taken = self.advance(1, watch);
+        for parts in RETRIES {
+            if taken.is_some() {
+                break;
+            }
+            self.settings.time_step = whole / parts as f32;
+            taken = self.advance(parts, watch);
+        }
+        self.settings.time_step = whole;
+        if taken.is_some() {
+            self.failed = None;
+        } else {
+            // the step is left out: cloth stands where it was
+            self.v.fill(Vec3A::ZERO);
+        }
+        watch(Stage::Rest);
+        self.steps += 1;
+        if self.steps.is_multiple_of(FUSE_EVERY) {
+            self.fuse();
+        }
+        self.advance_phase();
+        let (iterations, held_back) = taken.unwrap_or_default();
+        self.report(iterations, held_back)
+    }
+
+    /// Takes some time steps of the present length, each as far as body and cloth allow; returns the solver's iterations and
+    /// the vertices held back. None when one of them has no finite result; those before it stay taken.
+    fn advance(&mut self, steps: u32, watch: Watch) -> Option<(usize, usize)> {
+        let mut sums = (0, 0);
+        for _ in 0..steps {
+            let iterations = self.attempt(watch);
+            #[cfg(test)]
+            self.spoil();
+            self.failed = self.move_by.iter().position(|m| !m.is_finite());
+            if self.failed.is_some() {
+                self.solver.coarse.age = u32::MAX;
+                return None;
+            }
+            sums = (sums.0 + iterations, sums.1 + self.accept(watch));
+        }
+        Some(sums)
+    }
+
+    /// Computes the displacements of one time step; returns the solver's iterations.
+    fn attempt(&mut self, watch: Watch) -> usize {
+        let h = self.settings.time_step;
+        watch(Stage::Assembly);
+        self.assemble();
+        if self.settings.self_contact {
+            watch(Stage::Search);
+            self.untangle();
+        }
+        let mut joined = self.links(watch);
+        for i in 0..self.x.len() {
+            self.move_by[i] = if self.held[i] { Vec3A::ZERO } else { self.v[i] * h };
+        }
+        for link in joined.links.iter().chain(&joined.body) {
+            link.push(1.0, &mut self.right);
+        }
+        for link in &joined.body {
+            link.store(1.0, &self.pattern, &mut self.blocks);
+        }
+        fold::springs(&self.folds, &self.x, 1.0 + BENDING_DAMPING / h, &mut self.fold_springs);
+        for spring in &self.fold_springs {
+            spring.push(&mut self.right);
+        }
+        // kinetic energy of the whole cloth at a tenth of a millimetre per second
+        let floor = self.mass.iter().map(|m| f64::from(*m)).sum::<f64>() * 1e-8;
+        self.solve(&mut joined, floor, watch)
+    }
+
+    /// Solves for the displacements, ever more exactly; between the passes, contacts that would pull are let go.
+    fn solve(&mut self, joined: &mut Joined, floor: f64, watch: Watch) -> usize {
+        let bend = 1.0 + BENDING_DAMPING / self.settings.time_step;
+        let mut iterations = 0;
+        self.solver.begin();
+        let passes = if joined.is_free() { &PASSES[PASSES.len() - 1..] } else { &PASSES[..] };
+        // a fold turns whole panels by forces at its line, which a loose solve does not carry that far
+        let exact = if self.fold_springs.is_empty() { 1.0 } else { FOLDS };
+        for (pass, &tolerance) in passes.iter().enumerate() {
+            if pass > 0 {
+                self.release(joined);
+            }
+            let system = System {
+                pattern: &self.pattern,
+                blocks: &self.blocks,
+                bend,
+                held: &self.held,
+                links: &joined.links,
+                folds: &self.fold_springs,
+                right: &self.right,
+            };
+            iterations += self.solver.solve(&system, &mut self.move_by, tolerance * exact, floor, MOST_ITERATIONS, watch);
+        }
+        iterations
+    }
+
+    /// Contacts push and never pull: lets those go that hold cloth back which leaves. Cloth that hovers over the skin would
+    /// otherwise stick to it, could not buckle, and would stretch instead. Pulls below a share of the cloth's weight are
+    /// taken for noise of a solve that is not exact yet.
+    fn release(&mut self, joined: &mut Joined) {
+        let (moves, right, mass, gravity) = (&self.move_by, &mut self.right, &self.mass, self.settings.gravity);
+        let pulls = |link: &Link| {
+            let weight: f32 = (0..4).map(|k| link.weights[k].abs() * mass[link.vertices[k] as usize]).sum::<f32>() * gravity;
+            link.along * link.normal.dot(link.target - link.sum(moves)) < -NOISE * weight
+        };
+        for link in joined.links.extract_if(joined.contacts.., |link| pulls(link)) {
+            link.push(-1.0, right);
+        }
+        for link in joined.body.extract_if(.., |link| pulls(link)) {
+            link.push(-1.0, right);
+            link.store(-1.0, &self.pattern, &mut self.blocks);
+        }
+    }
+
+    /// Shortens the ways to `to` that would take cloth through cloth; returns how many vertices were held back. When a
+    /// vertex that was held back leaves what the search had expected, others may run into it: then it is searched again.
+    pub(crate) fn guard(&mut self, to: &mut [Vec3A], watch: Watch) -> usize {
+        let mut held_back = 0;
+        if !self.settings.self_contact {
+            return held_back;
+        }
+        for _ in 0..GUARD_ROUNDS {
+            watch(Stage::Search);
+            let candidates = self.neighbourhood.pairs(&self.x, to);
+            watch(Stage::Guard);
+            let held = contact::guard(candidates, &self.x, to, &self.collision_exempt);
+            held_back += held;
+            if held == 0 || self.neighbourhood.covers(&self.x, to) {
+                return held_back;
+            }
+        }
+        // standing still is always safe
+        to.copy_from_slice(&self.x);
+        held_back
+    }
+
+    pub(crate) fn gravity(&self) -> Vec3A {
+        if self.phase == Phase::Closing {
+            Vec3A::ZERO
+        } else {
+            Vec3A::new(0.0, -self.settings.gravity * self.settings.conditions.gravity, 0.0)
+        }
+    }
+
+    pub(crate) fn damping(&self) -> f32 {
+        let [falling, calm] = self.settings.damping;
+        let free = self.free_steps as f32 * self.settings.time_step;
+        match self.phase {
+            Phase::Closing => calm,
+            _ => (falling + (calm - falling) * ((free - self.settings.calm_after) / 0.5).clamp(0.0, 1.0) + self.settings.conditions.calm)
+                .max(0.0),
+        }
+    }
+
+    fn links(&mut self, watch: Watch) -> Joined {
+        watch(Stage::Contacts);
+        let h = self.settings.time_step;
+        let fall = self.gravity() * h;
+        let mut links = self.seams.links(&self.x, h, self.seam_stiffness, self.seam_force, self.closing_for());
+        for link in &mut links {
+            link.vertices = link.vertices.map(|v| self.root[v as usize]);
+        }
+        if !self.tapes_wait() {
+            tapes_and_stays::tape_links(&self.spans, &self.x, &mut links);
+        }
+        let stiffness = self.layer_stiffness;
+        tapes_and_stays::stay_links(&mut self.levels, self.scene.body.as_ref(), &self.x, &self.root, stiffness, h, &mut links);
+        self.grab_links(&mut links);
+        self.parting_links(&mut links);
+        let contacts = links.len();
+        let moving = contact::Moving { positions: &self.x, velocities: &self.v, time_step: h, fall };
+        let body = self.scene.body.as_ref().map_or_else(Vec::new, |body| contact::body_links(body, &moving, &self.samples));
+        if self.settings.self_contact {
+            let ahead: Vec<Vec3A> = self.x.iter().zip(&self.v).map(|(x, v)| *x + *v * h).collect();
+            watch(Stage::Search);
+            let candidates = self.neighbourhood.pairs(&self.x, &ahead);
+            watch(Stage::Contacts);
+            links.extend(contact::cloth_links(
+                candidates,
+                &moving,
+                &self.collision_exempt,
+                self.layer_gap,
+                self.layer_stiffness,
+                self.layer_friction,
+            ));
+        }
+        Joined { links, contacts, body }
+    }
+
+    /// Takes the displacements as far as body and cloth allow, and sets the velocities accordingly.
+    fn accept(&mut self, watch: Watch) -> usize {
+        watch(Stage::Guard);
+        let h = self.settings.time_step;
+        let mut to: Vec<Vec3A> = (0..self.x.len())
+            .into_par_iter()
+            .map(|i| if self.held[i] { self.x[i] } else { self.x[i] + self.move_by[i].clamp_length_max(LONGEST_STEP) })
+            .collect();
+        let pushed = self.push_out(&mut to);
+        let wanted: Vec<Vec3A> = pushed.iter().map(|(v, _)| to[*v]).collect();
+        let held_back = self.guard(&mut to, watch);
+        self.neighbourhood.next_step();
+        // what lay deep inside the body comes out, but is not thrown out; a push that the guard cut short threw nothing
+        let mut excess: Vec<(usize, Vec3A)> = Vec::with_capacity(pushed.len());
+        for ((v, push), wanted) in pushed.into_iter().zip(wanted) {
+            let way = wanted - self.x[v];
+            let done = ((to[v] - self.x[v]).dot(way) / way.length_squared().max(1e-12)).clamp(0.0, 1.0);
+            excess.push((v, (push - push.clamp_length_max(contact::OUTWARD_SPEED * h)) * (done / h)));
+        }
+        for i in 0..self.x.len() {
+            self.v[i] = (to[i] - self.x[i]) / h;
+            self.x[i] = to[i];
+        }
+        for (v, excess) in excess {
+            self.v[v] -= excess;
+        }
+        self.follow_roots();
+        held_back
+    }
+
+    /// Moves vertices and edges that the solve left inside the body out of it; returns which way they were pushed.
+    fn push_out(&self, to: &mut [Vec3A]) -> Vec<(usize, Vec3A)> {
+        let mut pushed = Vec::new();
+        let Some(body) = &self.scene.body else { return pushed };
+        let h = self.settings.time_step;
+        let heights = contact::heights(body, to, &self.samples);
+        let (vertices, edges) = self.samples.split_at(self.samples.partition_point(|(v, ..)| v[0] == v[1]));
+        for samples in [vertices, edges] {
+            let out = |&(v, offset, ..): &contact::Sample| {
+                let least = LEAST_OFFSET * offset;
+                if contact::least_height(&heights, to, v) >= least {
+                    return None;
+                }
+                let p = Vec3::from(0.5 * (to[v[0] as usize] + to[v[1] as usize]));
+                let (d, n) = body.grid.distance_and_normal(p);
+                if d >= least {
+                    return None;
+                }
+                // what was inside before the step comes out at no more than the outward speed beyond that of the skin
+                let q = Vec3::from(0.5 * (self.x[v[0] as usize] + self.x[v[1] as usize]));
+                let skin = body.velocity_at(q).dot(Vec3A::from(n)).max(0.0);
+                let most = least.min(body.grid.distance(q) + (contact::OUTWARD_SPEED + skin) * h);
+                (d < most).then(|| (v, Vec3A::from(n) * (most - d).min(LONGEST_STEP)))
+            };
+            let pushes: Vec<([u32; 2], Vec3A)> = samples.par_iter().filter_map(out).collect();
+            // a vertex of several edges follows the one that is deepest
+            let mut longest = BTreeMap::new();
+            for (v, push) in pushes.iter().flat_map(|(v, push)| v.iter().map(move |v| (*v as usize, *push))) {
+                let slot = longest.entry(v).or_insert(push);
+                if push.length_squared() > slot.length_squared() {
+                    *slot = push;
+                }
+            }
+            for (v, push) in longest.into_iter().filter(|(v, _)| !self.held[*v]) {
+                to[v] += push;
+                pushed.push((v, push));
+            }
+        }
+        pushed
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::Scene;
+
+    fn square() -> Drape {
+        let flat = vec![[0.0, 0.0], [0.1, 0.0], [0.1, 0.1], [0.0, 0.1]];
+        let scene = Scene { pins: vec![3], ..Scene::plain(flat, vec![[0, 1, 2], [0, 2, 3]]) };
+        Drape::new(scene).expect("a scene")
+    }
+
+    impl Drape {
+        /// Lets the next attempts fail.
+        pub(super) fn spoil(&mut self) {
+            if self.spoilt > 0 {
+                self.spoilt -= 1;
+                self.move_by[1] = Vec3A::NAN;
+            }
+        }
+    }
+
+    #[test]
+    fn a_step_that_fails_is_taken_in_smaller_parts() {
+        let (mut drape, mut plain) = (square(), square());
+        for _ in 0..30 {
+            drape.spoilt = 2;
+            drape.step();
+            plain.step();
+            assert_eq!(drape.failed_at(), None, "taken in four parts");
+        }
+        assert_eq!(drape.time(), plain.time(), "the clock goes on by whole steps");
+        // small steps swing as whole ones do, but for the first order of the step
+        let (parts, whole) = (drape.positions()[1][1], plain.positions()[1][1]);
+        assert!(parts < -0.02 && (parts / whole - 1.0).abs() < 0.1, "{parts} and {whole}");
+    }
+
+    #[test]
+    fn a_step_that_cannot_be_taken_is_left_out_and_told() {
+        let mut drape = square();
+        drape.v[1] = Vec3A::NAN;
+        let before = drape.positions();
+        drape.step();
+        assert!(drape.failed_at().is_some());
+        assert_eq!(drape.positions(), before, "the last good state is kept");
+        for _ in 0..60 {
+            drape.step();
+        }
+        assert_eq!(drape.failed_at(), None);
+        assert!(drape.positions()[1][1] < before[1][1] - 0.02, "and the cloth goes on to fall");
+    }
+}
