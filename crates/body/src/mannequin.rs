@@ -61,6 +61,7 @@ pub fn rough_mannequin(request: &Request) -> Result<Body, SheetFault> {
     make(request, cell, rounds, good)
 }
 
+/// A body at a cell size with so many rounds of calibration, until it measures within `good` cm.
 fn make(request: &Request, cell: f64, rounds: usize, good: f64) -> Result<Body, SheetFault> {
     let (name, row) = fill(request)?;
     let unknown = || SheetFault::UnknownPreset { key: request.preset.clone(), offered: String::new() };

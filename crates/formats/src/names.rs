@@ -19,6 +19,7 @@ impl Names {
         self.unique(name.to_owned(), ' ')
     }
 
+    /// The name, or the name with a number after `sign` where another has it already.
     fn unique(&mut self, name: String, sign: char) -> String {
         let numbered = (2usize..).map(|k| format!("{name}{sign}{k}"));
         let free = std::iter::once(name.clone()).chain(numbered).find(|n| !self.0.contains(n)).unwrap_or(name);

@@ -27,6 +27,7 @@ struct Facet<'a> {
     material: &'a Material,
 }
 
+/// Colours and depths of the picture, row by row from the top.
 struct Canvas {
     width: usize,
     height: usize,
@@ -70,6 +71,7 @@ pub fn picture(meshes: &[ExportMesh], view: &View) -> Vec<u8> {
 }
 
 impl Canvas {
+    /// Fills a facet where it is nearer than what is drawn already.
     fn draw(&mut self, facet: &Facet) {
         let Facet { corners: s, normals, material } = facet;
         let bound = |k: usize, limit: usize| {
@@ -111,6 +113,7 @@ fn seen(n: [f32; 3], opacity: f32) -> f32 {
     1.0 - (1.0 - opacity).powf(1.0 / n[2].abs().max(0.2))
 }
 
+/// Of length 1.
 fn unit(n: [f32; 3]) -> [f32; 3] {
     let length = n.iter().map(|v| v * v).sum::<f32>().sqrt().max(1e-6);
     n.map(|v| v / length)
@@ -118,6 +121,7 @@ fn unit(n: [f32; 3]) -> [f32; 3] {
 
 /// Direction to the key light, and halfway between it and the eye.
 const KEY: [f32; 3] = [-0.45, 0.6, 0.66];
+/// Halfway between the light and the eye, for the gloss.
 const HALF: [f32; 3] = [-0.247, 0.329, 0.911];
 
 /// Key light, sky, a soft sheen at grazing angles, and gloss on what is not rough; the back side is a little darker.
@@ -130,6 +134,7 @@ fn shade(n: [f32; 3], material: &Material) -> [f32; 3] {
     material.colour.map(|c| tone * (c * (0.22 + 0.28 * sky + 0.72 * key) + sheen + gloss))
 }
 
+/// The pixels as PNG.
 fn encode(canvas: &Canvas, view: &View) -> Vec<u8> {
     let to_srgb = |v: f32| (if v <= 0.003_130_8 { 12.92 * v } else { 1.055 * v.powf(1.0 / 2.4) - 0.055 }).clamp(0.0, 1.0) * 255.0;
     let mut pixels = Vec::with_capacity(view.width * view.height * 3);

@@ -16,6 +16,7 @@ const FAR: f64 = 60.0;
 /// Angle of the arms from the vertical in the rest pose (A-pose).
 const ARM_ANGLE: f64 = 40.0;
 
+/// A soft swelling or hollow laid over the surface.
 struct Accent {
     on_arm: bool,
     centre: DVec3,
@@ -110,6 +111,7 @@ impl Field {
         if d.abs() < 6.0 { d - self.accent(p, self.arm.frame(p)) } else { d }
     }
 
+    /// How far accents push the surface out at a point, cm; `q` is the same point in the frame of the arm.
     fn accent(&self, p: DVec3, q: DVec3) -> f64 {
         let mut sum = 0.0;
         for a in &self.accents {
@@ -163,6 +165,7 @@ fn height_warp(t: &Template, preset: &PresetRow, calibrated: &Calibrated, f: f64
     Pchip::new(&t.marks.iter().map(|(k, y)| (*y, body[k.as_str()])).collect::<Vec<_>>())
 }
 
+/// The accents of the template, scaled to this body.
 fn accents(s: &Shape, trunk: &Trunk, leg: &Leg, arm: &Arm) -> Vec<Accent> {
     let place = |(on, t, angle, r, amplitude): &(String, f64, f64, [f64; 3], f64)| {
         let on_arm = on == "arm";

@@ -29,6 +29,7 @@ pub struct Arm {
 const CURL: f64 = 0.012;
 
 impl Arm {
+    /// The left arm, hanging at an angle from the vertical in radians.
     pub fn new(s: &Shape, angle: f64) -> Self {
         let t = s.template;
         let (sin, cos) = angle.sin_cos();
@@ -101,6 +102,7 @@ impl Arm {
     }
 }
 
+/// Smooth union of round cones over a width of k, cm.
 fn join(cones: &[Cone], q: DVec3, k: f64) -> f64 {
     cones.iter().map(|&(a, b, ra, rb)| round_cone(q, a.into(), b.into(), ra, rb)).reduce(|d, e| smin(d, e, k)).unwrap_or(f64::INFINITY)
 }

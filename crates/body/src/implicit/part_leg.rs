@@ -5,6 +5,7 @@ use crate::implicit::shape::Shape;
 use crate::implicit::stack::Stack;
 use glam::{DVec2, DVec3};
 
+/// The left leg with its foot.
 #[derive(Clone, Debug)]
 pub struct Leg {
     pub stack: Stack,
@@ -20,6 +21,7 @@ pub struct Leg {
 }
 
 impl Leg {
+    /// At the size of the body.
     pub fn new(s: &Shape) -> Self {
         let t = s.template;
         let scale = s.along(&t.leg_keys);
@@ -63,6 +65,7 @@ impl Leg {
         DVec3::new(self.foot_base.x + sin * ahead, 2.0 * self.foot_unit, self.foot_base.y + cos * ahead)
     }
 
+    /// Signed distance to the foot, cm.
     fn foot_distance(&self, p: DVec3) -> f64 {
         let unit = self.foot_unit;
         let (dx, dz) = ((p.x - self.foot_base.x) / unit, (p.z - self.foot_base.y) / unit);

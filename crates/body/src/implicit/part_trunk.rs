@@ -14,6 +14,7 @@ pub struct Trunk {
     bulges: Vec<TrunkBulge>,
 }
 
+/// A swelling of the trunk, such as a breast.
 #[derive(Clone, Debug)]
 struct TrunkBulge {
     shape: Ellipsoid,
@@ -24,6 +25,7 @@ struct TrunkBulge {
 }
 
 impl Trunk {
+    /// At the size of the body.
     pub fn new(s: &Shape) -> Self {
         let t = s.template;
         let scale = s.along(&t.torso_keys);
@@ -90,6 +92,7 @@ pub struct NeckAndHead {
 }
 
 impl NeckAndHead {
+    /// At the size of the body.
     pub fn new(s: &Shape) -> Self {
         let t = s.template;
         let m = s.f * s.multiplier("neck");
@@ -112,6 +115,7 @@ impl NeckAndHead {
         }
     }
 
+    /// Signed distance estimate, cm.
     pub fn distance(&self, p: DVec3) -> f64 {
         let neck = self.neck.distance(p.y, p.x, p.z);
         let q = (p - self.head_origin) / self.head_scale + self.template_origin;

@@ -18,6 +18,7 @@ pub struct Shape<'a> {
 }
 
 impl Shape<'_> {
+    /// The calibrated factor of this name; 1 when there is none.
     pub fn multiplier(&self, key: &str) -> f64 {
         self.multipliers.get(key).copied().unwrap_or(1.0)
     }

@@ -95,6 +95,7 @@ impl Pchip {
     }
 }
 
+/// Slopes that keep the curve monotone between its points (Fritsch and Carlson 1980).
 fn pchip_slopes(x: &[f64], y: &[f64]) -> Vec<f64> {
     let n = x.len();
     let h: Vec<f64> = x.windows(2).map(|w| w[1] - w[0]).collect();

@@ -8,6 +8,7 @@ pub type Section = [f64; 8];
 /// Step of the slope along the axis, cm.
 const STEP: f64 = 0.25;
 
+/// Sections along an axis, joined by splines.
 #[derive(Clone, Debug)]
 pub struct Stack {
     pub sections: NaturalSpline<8>,
@@ -38,6 +39,7 @@ fn radial(c: &Section, u: f64, v: f64) -> (f64, f64, f64) {
 }
 
 impl Stack {
+    /// From rows of position and section; `capped` closes its ends.
     pub fn new(mut rows: Vec<(f64, Section)>, capped: bool) -> Self {
         rows.sort_by(|a, b| a.0.total_cmp(&b.0));
         Self { sections: NaturalSpline::new(&rows), capped }

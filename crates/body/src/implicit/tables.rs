@@ -5,10 +5,14 @@ use serde::Deserialize;
 use std::collections::BTreeMap;
 use std::sync::OnceLock;
 
+/// All that the model is tabled in, cm.
 #[derive(Debug, Deserialize)]
 pub struct Tables {
+    /// Shapes by name.
     pub templates: BTreeMap<String, Template>,
+    /// Sizes by name.
     pub presets: BTreeMap<String, PresetRow>,
+    /// What makes each size measure as asked.
     pub calibrated: BTreeMap<String, Calibrated>,
 }
 
@@ -59,6 +63,7 @@ pub struct Template {
     pub k: Blends,
 }
 
+/// Default of factors.
 fn one() -> f64 {
     1.0
 }
@@ -86,10 +91,12 @@ pub struct Bulge {
     pub sink: f64,
 }
 
+/// Default of a section: no change.
 fn plain() -> [f64; 4] {
     [1.0; 4]
 }
 
+/// An ellipsoid of the head.
 #[derive(Clone, Debug, Deserialize)]
 pub struct HeadPart {
     pub c: [f64; 3],
@@ -112,6 +119,7 @@ pub struct Blends {
 /// Tape measurements in cm.
 #[derive(Clone, Debug, Deserialize)]
 pub struct PresetRow {
+    /// Name of the shape it is made from.
     pub template: String,
     #[serde(flatten)]
     measures: BTreeMap<Measure, f64>,
@@ -129,6 +137,7 @@ pub struct PresetRow {
 }
 
 impl PresetRow {
+    /// Whether the size is measured under the bust.
     pub fn has_breasts(&self) -> bool {
         self.breasts.unwrap_or(self.template != "male")
     }
@@ -138,6 +147,7 @@ impl PresetRow {
         self.measures[&measure]
     }
 
+    /// Asks for another value of a measure.
     pub fn put(&mut self, measure: Measure, cm: f64) {
         self.measures.insert(measure, cm);
     }
@@ -151,9 +161,12 @@ impl PresetRow {
 /// Multipliers that make the field measure as asked.
 #[derive(Clone, Debug, Deserialize)]
 pub struct Calibrated {
+    /// Factors of widths and depths by name.
     #[serde(rename = "S")]
     pub multipliers: BTreeMap<String, f64>,
+    /// Shift of the crotch, cm.
     pub dy_crotch: f64,
+    /// Shift of the neck, cm.
     pub dy_neck: f64,
 }
 

@@ -1,4 +1,4 @@
-//! What is wrong with a foreign mesh, and the remedy: points welded, faces turned outwards, holes closed, loose parts gone.
+//! What is wrong with a foreign mesh, and its mending: points welded, faces turned outwards, holes closed, loose parts gone.
 
 use crate::posing::parts::{cap, rims};
 use glam::{DVec3, I64Vec3};
@@ -50,6 +50,7 @@ impl Mesh {
     }
 }
 
+/// A mesh after what could be mended was.
 pub(crate) struct Mended {
     /// Free of what could be mended.
     pub mesh: Mesh,
@@ -59,10 +60,11 @@ pub(crate) struct Mended {
 
 /// Looks at a mesh as it stands, metres.
 pub fn inspect(positions: &[DVec3], triangles: &[[u32; 3]]) -> Flaws {
-    remedy(positions, triangles).flaws
+    mend(positions, triangles).flaws
 }
 
-pub(crate) fn remedy(positions: &[DVec3], triangles: &[[u32; 3]]) -> Mended {
+/// Welds doubled points, turns faces outwards, closes holes and drops loose parts.
+pub(crate) fn mend(positions: &[DVec3], triangles: &[[u32; 3]]) -> Mended {
     let mut flaws = Flaws::default();
     let (mut mesh, mut faces) = welded(positions, triangles, &mut flaws);
     let neighbours = paired(&mut faces, &mut flaws);
@@ -193,6 +195,7 @@ fn orient(positions: &[DVec3], faces: &mut [[u32; 3]], across: &[[Option<u32>; 3
     part
 }
 
+/// Of the tetrahedron with the origin; positive when the triangle faces away from it.
 fn signed_volume(positions: &[DVec3], t: [u32; 3], origin: DVec3) -> f64 {
     let [a, b, c] = t.map(|v| positions[v as usize] - origin);
     a.dot(b.cross(c)) / 6.0

@@ -130,6 +130,7 @@ fn armpit(surface: &Surface, waist: f64, height: f64) -> f64 {
     0.75 * height
 }
 
+/// An arm as it was found.
 struct Arm {
     shoulder: DVec3,
     elbow: DVec3,
@@ -137,6 +138,7 @@ struct Arm {
 }
 
 impl Arm {
+    /// Follows the arm outwards from the armpit on the side of x.
     fn find(surface: &Surface, x: f64, armpit: f64, height: f64) -> Self {
         let points = surface.positions.iter().map(|p| DVec3::from(p.map(f64::from)));
         let tip = points.filter(|p| p.y > 0.3 * height).max_by(|a, b| (a.x * x).total_cmp(&(b.x * x))).unwrap_or(DVec3::ZERO);

@@ -12,6 +12,7 @@ use std::collections::BinaryHeap;
 /// Most faces around a vertex that takes part in a collapse; even meshes have six.
 const CROWDED: usize = 500;
 
+/// An edge that may be drawn together to a point, and what that costs.
 struct Collapse {
     error: f64,
     from: u32,
@@ -37,6 +38,7 @@ impl Ord for Collapse {
     }
 }
 
+/// Who is next to whom while edges collapse.
 struct Net {
     at: Vec<DVec3>,
     faces: Vec<Option<[u32; 3]>>,
@@ -84,6 +86,7 @@ pub(crate) fn lighten(surface: &Surface, wanted: usize) -> ContactLod {
 }
 
 impl Net {
+    /// The net of a surface.
     fn new(surface: &Surface) -> Self {
         let at: Vec<DVec3> = surface.positions.iter().map(|p| DVec3::from(p.map(f64::from))).collect();
         let mut of_vertex = vec![Vec::new(); at.len()];
@@ -103,10 +106,12 @@ impl Net {
         Self { at, faces: surface.triangles.iter().copied().map(Some).collect(), of_vertex, quadrics, ages }
     }
 
+    /// Triangles at a vertex.
     fn corners(&self, v: u32) -> impl Iterator<Item = [u32; 3]> + '_ {
         self.of_vertex[v as usize].iter().filter_map(|f| self.faces[*f as usize]).filter(move |t| t.contains(&v))
     }
 
+    /// Vertices next to a vertex.
     fn ring(&self, v: u32) -> Vec<u32> {
         let mut ring: Vec<u32> = self.corners(v).flatten().filter(|n| *n != v).collect();
         ring.sort_unstable();

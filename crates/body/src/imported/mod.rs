@@ -80,7 +80,7 @@ pub enum FigureFault {
 pub fn figure(key: &str, raw: &RawFigure, sheet: &FigureSheet) -> Result<Body, FigureFault> {
     let placed = stance::place(raw, &sheet.stance)?;
     let mended = if sheet.mended {
-        flaws::remedy(&placed.positions, &raw.triangles).mesh
+        flaws::mend(&placed.positions, &raw.triangles).mesh
     } else {
         flaws::Mesh::plain(&placed.positions, &raw.triangles)
     };
@@ -128,12 +128,14 @@ fn checked(sheet: &FigureSheet, surface: &Surface) -> Result<BTreeMap<String, DV
     Ok(all)
 }
 
+/// With smooth normals.
 fn surface(mesh: &flaws::Mesh) -> Surface {
     let normals = smooth_normals(&mesh.positions, &mesh.triangles);
     let single = |v: &DVec3| v.as_vec3().to_array();
     Surface { positions: mesh.positions.iter().map(single).collect(), normals, triangles: mesh.triangles.clone() }
 }
 
+/// The skeleton on the stand, and weights for the vertices that are left.
 fn rig(raw: &RawFigure, placed: &stance::Placed, mesh: &flaws::Mesh) -> Rig {
     if raw.bones.is_empty() || raw.weights.len() != raw.positions.len() {
         return Rig::default();

@@ -29,6 +29,7 @@ pub(crate) struct Regions {
 }
 
 impl Regions {
+    /// Splits a surface into parts by its landmarks.
     pub fn new(surface: &Surface, landmarks: &BTreeMap<String, DVec3>) -> Self {
         let mark = |key: &str| landmarks.get(key).copied().unwrap_or_default();
         let neighbours = neighbours(surface);
@@ -101,6 +102,7 @@ fn from_limb(p: DVec3, shoulder: DVec3, elbow: DVec3, wrist: DVec3) -> f64 {
     off(shoulder, elbow, 1.0).min(off(elbow, wrist, 2.0))
 }
 
+/// Vertices next to each vertex.
 fn neighbours(surface: &Surface) -> Vec<Vec<u32>> {
     let mut rings = vec![Vec::new(); surface.positions.len()];
     for t in &surface.triangles {

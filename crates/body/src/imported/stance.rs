@@ -175,6 +175,7 @@ pub fn guess(raw: &RawFigure, unit: Option<f64>, z_up: Option<bool>) -> ImportOr
     ImportOrientation { unit, up, front: samples.facing(axis, up) }
 }
 
+/// Corners of the box around points.
 fn bounds(points: &[DVec3]) -> (DVec3, DVec3) {
     points.iter().fold((DVec3::MAX, DVec3::MIN), |(l, h), p| (l.min(*p), h.max(*p)))
 }

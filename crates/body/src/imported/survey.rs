@@ -9,6 +9,7 @@ use crate::skinning::surface::Surface;
 use glam::DVec3;
 use std::collections::BTreeMap;
 
+/// Landmarks by key, m.
 type Marks = BTreeMap<String, DVec3>;
 
 /// Places along a limb in shares of its length: the fullest part of the upper arm, the thigh station.
@@ -18,6 +19,7 @@ const THIGH: f64 = 0.85;
 const SHOULDER: (f64, f64) = (0.010, 0.027);
 const BELOW: f64 = 0.015;
 
+/// A surface with its landmarks, while it is measured.
 struct Survey<'a> {
     surface: &'a Surface,
     regions: &'a Regions,
@@ -26,6 +28,7 @@ struct Survey<'a> {
 }
 
 impl Survey<'_> {
+    /// A landmark by its key.
     fn mark(&self, key: &str) -> DVec3 {
         self.marks.get(key).copied().unwrap_or_default()
     }
@@ -52,6 +55,7 @@ impl Survey<'_> {
         (nearest.middle().distance(origin) < 0.1 * self.height).then_some((nearest, plane))
     }
 
+    /// The loop around a limb at a point of its axis, with its plane; m.
     fn limb_girth(&self, origin: DVec3, normal: DVec3) -> Option<(f64, Plane)> {
         self.limb(origin, normal).map(|(l, plane)| (l.girth(&plane), plane))
     }
@@ -97,6 +101,7 @@ impl Survey<'_> {
         (taut.len() > 1).then(|| taut.windows(2).map(|w| w[0].distance(w[1])).sum())
     }
 
+    /// A girth by its section, m.
     fn girth(&self, what: Measure) -> Option<(f64, Plane)> {
         let (shoulder, arm) = self.arm_axis("left");
         match what {
@@ -121,6 +126,7 @@ impl Survey<'_> {
         }
     }
 
+    /// A length between landmarks, m.
     fn length(&self, what: Measure) -> Option<f64> {
         match what {
             Measure::Stature => Some(self.height),
@@ -154,6 +160,7 @@ pub(crate) fn stations(surface: &Surface, regions: &Regions, marks: &Marks) -> V
     station_names().iter().filter_map(|&(key, name)| station(&survey, key, name)).collect()
 }
 
+/// A place where pieces hang; none when the surface has no loop there.
 fn station(survey: &Survey, key: &'static str, name: &'static str) -> Option<Station> {
     let side = if key.ends_with("left") { "left" } else { "right" };
     let (centre, up, out, radii, reach) = match key.split('-').next()? {
@@ -180,6 +187,7 @@ fn station(survey: &Survey, key: &'static str, name: &'static str) -> Option<Sta
 
 type Frame = (DVec3, DVec3, DVec3, (f64, f64), Reach);
 
+/// The frame of a station around the trunk at a height.
 fn trunk(survey: &Survey, y: f64, key: &str) -> Option<Frame> {
     let (_, found) = survey.level(y);
     let all =
@@ -203,6 +211,7 @@ fn shoulder(survey: &Survey, side: &str) -> Option<Frame> {
     (front > back && y > bust).then_some((centre, up, DVec3::Y, (0.5 * (front - back), line.high.y - y), Reach::Around))
 }
 
+/// The frame of a loop.
 fn around(line: &Loop, up: DVec3, out: DVec3) -> Frame {
     let right = up.cross(out);
     let centre = line.points.iter().sum::<DVec3>() / line.points.len() as f64;

@@ -65,6 +65,7 @@ pub(crate) fn calibrate(row: &PresetRow, like: Option<&Calibrated>, good: f64) -
     Some((state, measured.into_iter().filter(|m| (m.measured - m.asked).abs() > 0.1).collect()))
 }
 
+/// Multipliers to begin with.
 fn start(row: &PresetRow) -> Calibrated {
     let names = [
         "hip",
@@ -93,6 +94,7 @@ fn start(row: &PresetRow) -> Calibrated {
     Calibrated { multipliers, dy_crotch: 0.0, dy_neck: 0.0 }
 }
 
+/// Moves the multipliers towards what is still missing.
 fn correct(row: &PresetRow, field: &Field, measured: &[Remaining], state: &mut Calibrated, round: &mut Round, k: usize) {
     let of = |measure: Measure| measured.iter().find(|m| m.measure == measure).map(|m| (m.asked, m.measured));
     let ratio = |measure| of(measure).map_or(1.0, |(asked, is)| asked / is);

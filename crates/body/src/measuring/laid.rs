@@ -41,6 +41,7 @@ impl SurfacePoint {
         (0..3).map(|k| corners[k] * self.weights[k]).sum()
     }
 
+    /// Unit normal of the surface there.
     fn normal(&self, surface: &Surface) -> DVec3 {
         let corners = surface.triangles[self.triangle].map(|v| DVec3::from(surface.normals[v as usize].map(f64::from)));
         (0..3).map(|k| corners[k] * self.weights[k]).sum::<DVec3>().normalize_or_zero()
@@ -110,6 +111,7 @@ struct Walk<'a> {
 }
 
 impl<'a> Walk<'a> {
+    /// Prepares a surface for tapes.
     fn new(surface: &'a Surface) -> Self {
         let mut across = HashMap::with_capacity(3 * surface.triangles.len());
         for (t, corners) in surface.triangles.iter().enumerate() {

@@ -27,6 +27,7 @@ pub fn section_girth(points: &[DVec3], triangles: &[[u32; 3]], origin: DVec3, no
     hull_perimeter(cut)
 }
 
+/// Length of a tape around points of a plane, which spans hollows.
 pub(crate) fn hull_perimeter(mut points: Vec<[f64; 2]>) -> f64 {
     points.sort_by(|a, b| a[0].total_cmp(&b[0]).then(a[1].total_cmp(&b[1])));
     let chain = |points: &mut dyn Iterator<Item = [f64; 2]>| {

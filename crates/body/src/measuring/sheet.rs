@@ -37,10 +37,12 @@ struct Size {
     share: f64,
 }
 
+/// A size between two tabled ones, at a share of the way.
 const fn size(name: &'static str, first: &'static str, second: &'static str, share: f64) -> Size {
     Size { name, between: (first, second), share }
 }
 
+/// All sizes on offer.
 const SIZES: [Size; 24] = [
     size("Woman 34", "Woman 38", "Woman 46", -0.5),
     size("Woman 36", "Woman 38", "Woman 46", -0.25),
@@ -68,6 +70,7 @@ const SIZES: [Size; 24] = [
     size("Teen 164", "Child 128", "Teen 164", 1.0),
 ];
 
+/// `Woman 38` as `woman-38`.
 pub(crate) fn key_of(name: &str) -> String {
     name.to_lowercase().replace(' ', "-")
 }

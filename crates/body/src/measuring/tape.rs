@@ -41,6 +41,7 @@ impl Field {
         }
     }
 
+    /// A girth in cm.
     fn girth(&self, what: Measure) -> f64 {
         tape(&self.plane(what), |p| self.part(what, p))
     }
@@ -122,6 +123,7 @@ impl Field {
         smin(trunk, legs, self.blend_leg)
     }
 
+    /// The field of the neck.
     fn neck_alone(&self, p: DVec3) -> f64 {
         smin(self.trunk.distance(p.with_x(p.x.abs())), self.neck.distance(p), self.blend_neck)
     }

@@ -32,10 +32,12 @@ pub struct NamedPose {
     pub pose: Pose,
 }
 
+/// Bend, side and turn by bone.
 type Angles = [(&'static str, [f64; 3])];
 
 /// Limbs given without a side are posed alike on both.
 fn pose(bones: &Angles) -> Pose {
+    /// Bones that have no other side.
     const MIDDLE: [&str; 6] = ["pelvis", "spine-1", "spine-2", "spine-3", "neck", "head"];
     let mut out = Pose::default();
     for &(name, angles) in bones {

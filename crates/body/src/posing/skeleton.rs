@@ -58,10 +58,13 @@ pub struct Skeleton {
 /// Name without side, parent, axes and freedoms of every bone of the own skeleton; limbs are those of the left.
 struct Plan(&'static str, &'static str, Axes, [Freedom; 3]);
 
+/// A movement between two angles, degrees.
 const fn free(name: &'static str, low: f64, high: f64) -> Freedom {
     Freedom { name, low, high }
 }
+/// No movement.
 const STILL: Freedom = free("", 0.0, 0.0);
+/// Axes of the body with these directions.
 const fn signs(signs: [f64; 3]) -> Axes {
     Axes { lean: 0.0, swing: 0.0, signs }
 }
@@ -69,6 +72,7 @@ const fn signs(signs: [f64; 3]) -> Axes {
 const ARM: f64 = 40.0;
 const ALONG_ARM: Axes = Axes { lean: ARM, swing: 0.0, signs: [-1.0, -1.0, -1.0] };
 
+/// All bones of one side and the middle, parents first.
 const PLANS: [Plan; 14] = [
     Plan("pelvis", "", signs([1.0, -1.0, 1.0]), [free("Lean", -40.0, 100.0), free("Tilt", -40.0, 40.0), free("Turn", -180.0, 180.0)]),
     Plan("spine-1", "pelvis", signs([1.0, -1.0, 1.0]), [free("Lean", -20.0, 35.0), free("Tilt", -20.0, 20.0), free("Turn", -20.0, 20.0)]),

@@ -23,6 +23,7 @@ struct DualQuat {
 }
 
 impl DualQuat {
+    /// From a rigid motion.
     fn new(motion: &DAffine3) -> Self {
         let (_, real, t) = motion.to_scale_rotation_translation();
         Self { real, dual: DQuat::from_xyzw(t.x, t.y, t.z, 0.0) * real * 0.5 }

@@ -82,10 +82,12 @@ pub(crate) fn bone_of(key: &str) -> &str {
 /// Where a strap lies over the shoulder, in shares of the way to its joint.
 pub(crate) const ACROSS: f64 = 0.55;
 
+/// All stations of a field.
 pub(crate) fn stations(field: &Field, skeleton: &Skeleton) -> Vec<Station> {
     station_names().iter().filter_map(|&(key, name)| station(field, skeleton, key, name)).collect()
 }
 
+/// One of them; none when the field has no surface there.
 fn station(field: &Field, skeleton: &Skeleton, key: &'static str, name: &'static str) -> Option<Station> {
     let level = |k: &str| field.levels.get(k).copied();
     let mirrored = key.ends_with("right");

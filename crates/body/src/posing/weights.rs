@@ -76,6 +76,7 @@ fn rings(count: usize, triangles: &[[u32; 3]]) -> (Vec<u32>, Vec<u32>) {
     (starts, ring)
 }
 
+/// The mean of each vertex with its ring.
 fn smoothed(dense: &[f64], (starts, ring): &(Vec<u32>, Vec<u32>), count: usize) -> Vec<f64> {
     let mut out = dense.to_vec();
     out.par_chunks_mut(count).enumerate().for_each(|(i, own)| {
@@ -105,6 +106,7 @@ struct Plan<'a> {
 }
 
 impl<'a> Plan<'a> {
+    /// Of a field with its skeleton.
     fn new(field: &'a Field, skeleton: &'a Skeleton) -> Self {
         let joint = |name: &str| skeleton.index(name).map_or(DVec3::ZERO, |b| skeleton.bones[b].joint * 100.0);
         let (collar, shoulder) = (joint("collar-left"), joint("upper-arm-left"));

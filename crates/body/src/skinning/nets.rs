@@ -19,6 +19,7 @@ pub(crate) struct MirroredMesh {
     pub mirror: Vec<u32>,
 }
 
+/// Values of the field at the corners of cells near the surface.
 struct Grid {
     size: IVec3,
     nodes: Vec<DVec3>,
@@ -26,9 +27,11 @@ struct Grid {
 }
 
 impl Grid {
+    /// Place of a corner.
     fn index(&self, c: IVec3) -> usize {
         ((c.x * self.size.y + c.y) * self.size.z + c.z) as usize
     }
+    /// The corner at a place.
     fn cell(&self, index: usize) -> IVec3 {
         let (i, z) = (index as i32 / self.size.z, index as i32 % self.size.z);
         IVec3::new(i / self.size.y, i % self.size.y, z)
@@ -103,6 +106,7 @@ pub(crate) fn surface_nets(field: &Field, h: f64) -> MirroredMesh {
     unreachable!("the loop returns in its last round")
 }
 
+/// Samples the field with cells of h cm.
 fn build_grid(field: &Field, h: f64) -> Grid {
     let f = field.f;
     let arm = &field.arm;
@@ -166,6 +170,7 @@ fn sparse_values(field: &Field, grid: &Grid, h: f64) -> Vec<f64> {
         .collect()
 }
 
+/// Nodes and quads of the surface.
 struct Net {
     points: Vec<DVec3>,
     quads: Vec<[u32; 4]>,
@@ -173,6 +178,7 @@ struct Net {
     overfull: Vec<usize>,
 }
 
+/// One node for each patch of a cell, one quad for each edge that is crossed.
 fn connect(grid: &Grid, table: &[([u8; 12], u8)]) -> Net {
     let cells = grid.size - 1;
     let inside = |c: IVec3| grid.values[grid.index(c)] < 0.0;
@@ -316,6 +322,7 @@ fn mirrored(net: Net) -> MirroredMesh {
     largest_component(MirroredMesh { points, triangles, mirror })
 }
 
+/// The body without crumbs.
 fn largest_component(mesh: MirroredMesh) -> MirroredMesh {
     let n = mesh.points.len();
     let mut parent: Vec<u32> = (0..n as u32).collect();

@@ -89,6 +89,7 @@ fn unfold(mesh: &mut MirroredMesh, half: &[u32], neighbours: &[Vec<u32>], gradie
     }
 }
 
+/// Points next to each point.
 fn neighbours(mesh: &MirroredMesh) -> Vec<Vec<u32>> {
     let mut ring = vec![Vec::new(); mesh.points.len()];
     for t in &mesh.triangles {
@@ -100,6 +101,7 @@ fn neighbours(mesh: &MirroredMesh) -> Vec<Vec<u32>> {
     ring
 }
 
+/// Writes moved points back, to both sides of the body.
 fn store(mesh: &mut MirroredMesh, half: &[u32], moved: &[DVec3]) {
     for (&i, &p) in half.iter().zip(moved) {
         let i = i as usize;

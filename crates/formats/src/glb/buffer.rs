@@ -27,6 +27,7 @@ impl Draft {
         Self { root: Root::default(), bytes: Vec::new() }
     }
 
+    /// Appends bytes at a multiple of four and describes them as `count` values of a kind.
     fn add(&mut self, bytes: Vec<u8>, to: Use, count: usize, kind: (ComponentType, Type)) -> Index<Accessor> {
         let target = match to {
             Use::Vertices => Some(Checked::Valid(Target::ArrayBuffer)),

@@ -36,6 +36,7 @@ pub fn glb(meshes: &[ExportMesh]) -> Vec<u8> {
     draft.finish()
 }
 
+/// A material of the file; its name is made unique by the caller.
 fn material(name: String, m: &Material) -> gltf::json::Material {
     let [r, g, b] = m.colour;
     gltf::json::Material {
@@ -52,6 +53,7 @@ fn material(name: String, m: &Material) -> gltf::json::Material {
     }
 }
 
+/// Adds one mesh with a primitive for each of its groups; returns its index in the file.
 fn add(mesh: &ExportMesh, known: &[&Material], draft: &mut Draft) -> Index<Mesh> {
     let (attributes, triangles) = vertices(mesh, draft);
     let mut primitives = Vec::new();
@@ -70,11 +72,13 @@ fn add(mesh: &ExportMesh, known: &[&Material], draft: &mut Draft) -> Index<Mesh>
     draft.root.push(Mesh { name: Some(mesh.name.clone()), primitives, weights: None, extensions: None, extras: Default::default() })
 }
 
+/// Accessors by what they mean: position, normal, joints and so on.
 type Attributes = BTreeMap<Checked<Semantic>, Index<Accessor>>;
 
 /// Writes the vertex attributes; returns them and the triangles in the new numbering.
 fn vertices(mesh: &ExportMesh, draft: &mut Draft) -> (Attributes, Vec<[u32; 3]>) {
     let (order, triangles) = numbered(mesh);
+    /// Entries in another order; each place names the source and a second index that tells copies apart.
     fn taken<T: Copy>(of: &[T], order: &[(u32, u32)]) -> Vec<T> {
         order.iter().map(|(v, _)| of[*v as usize]).collect()
     }

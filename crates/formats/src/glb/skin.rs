@@ -42,6 +42,7 @@ pub(super) fn add(skin: &Skin, draft: &mut Draft) -> (Index<gltf::json::Skin>, V
     (draft.root.push(described), above)
 }
 
+/// Place of a joint in the bind pose, m.
 fn placed(joint: &Joint) -> Affine3A {
     Affine3A::from_rotation_translation(Quat::from_array(joint.rotation).normalize(), Vec3::from(joint.at))
 }
@@ -53,6 +54,7 @@ fn bottom_row(m: Mat4) -> [f32; 16] {
     m
 }
 
+/// Adds a motion: one rotation channel for each joint, and the translation of roots; `first` is the node of the first joint.
 fn animation(clip: &Clip, first: usize, draft: &mut Draft) {
     let times: Vec<[f32; 1]> = clip.seconds.iter().map(|s| [*s]).collect();
     let input = draft.bounded(&times, Use::Data);

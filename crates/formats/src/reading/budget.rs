@@ -38,6 +38,7 @@ pub(super) struct Budget {
 }
 
 impl Default for Budget {
+    /// A fresh budget with all limits.
     fn default() -> Self {
         use figure_limits::{BONE_FRAMES, ENTRIES, NUMBERS, TRIANGLES, VERTICES};
         Self { vertices: VERTICES, triangles: TRIANGLES, entries: ENTRIES, numbers: NUMBERS, bone_frames: BONE_FRAMES }
@@ -67,6 +68,7 @@ impl Budget {
     }
 }
 
+/// Takes a count out of what is left, or tells the limit that it exceeds.
 fn spend(left: &mut usize, what: &'static str, count: usize, limit: usize) -> Result<(), ReadFault> {
     match left.checked_sub(count) {
         Some(rest) => {

@@ -92,6 +92,7 @@ pub fn read_figure(name: &str, bytes: &[u8]) -> Result<ImportedMesh, ReadFault> 
 
 /// Damage in one readable line, whatever a library or a name in the file says.
 fn damaged(what: impl std::fmt::Display) -> ReadFault {
+    /// Longest message of a reading library that is passed on, characters.
     const LONGEST: usize = 160;
     let text = what.to_string();
     let words = text.split(|c: char| c.is_whitespace() || c.is_control()).filter(|w| !w.is_empty());

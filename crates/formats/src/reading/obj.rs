@@ -6,6 +6,7 @@ use super::polygon::Cutter;
 use super::{ImportedMesh, ReadFault, damaged};
 use std::io::Cursor;
 
+/// Reads OBJ: positions and faces of all objects as one; what else stands in the file is told as left out.
 pub(super) fn read(bytes: &[u8], budget: &mut Budget) -> Result<ImportedMesh, ReadFault> {
     let seen = survey(bytes, budget)?;
     let options = tobj::LoadOptions { triangulate: false, ignore_points: true, ignore_lines: true, ..tobj::LoadOptions::default() };
@@ -41,6 +42,7 @@ pub(super) fn read(bytes: &[u8], budget: &mut Budget) -> Result<ImportedMesh, Re
     Ok(mesh)
 }
 
+/// What else stands in the file.
 #[derive(Default)]
 struct Seen {
     vertices: usize,

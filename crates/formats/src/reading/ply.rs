@@ -19,6 +19,7 @@ struct Entry {
     wrong: bool,
 }
 
+/// Reads PLY as text or binary: vertices and faces; other elements are passed over.
 pub(super) fn read(bytes: &[u8], budget: &mut Budget) -> Result<ImportedMesh, ReadFault> {
     let mut reader = Reader::new(bytes);
     let parser = Parser::<Entry>::new();
@@ -50,6 +51,7 @@ pub(super) fn read(bytes: &[u8], budget: &mut Budget) -> Result<ImportedMesh, Re
 
 /// The header, read from no more than its own bytes.
 fn header(parser: &Parser<Entry>, reader: &mut Reader<&[u8]>, bytes: &[u8]) -> Result<Header, ReadFault> {
+    /// Longest header, bytes.
     const LONGEST: usize = 64 << 10;
     let end = b"end_header";
     let head = &bytes[..bytes.len().min(LONGEST)];
@@ -94,6 +96,7 @@ fn kinds(element: &ElementDef) -> Result<(), ReadFault> {
 }
 
 impl Entry {
+    /// One number of a vertex or a face.
     fn single(&mut self, name: &str, value: f64) -> PropertyAccessResult {
         match ["x", "y", "z"].iter().position(|axis| *axis == name) {
             Some(k) => self.at[k] = value,
@@ -102,6 +105,7 @@ impl Entry {
         PropertyAccessResult::Set
     }
 
+    /// A list of a face: its corners.
     fn list<T: Copy + TryInto<u32>>(&mut self, name: &str, values: &[T]) -> PropertyAccessResult {
         if name != "vertex_indices" && name != "vertex_index" {
             return PropertyAccessResult::Ignored;
@@ -129,9 +133,11 @@ macro_rules! lists {
 }
 
 impl PropertyAccess for Entry {
+    /// Without any value yet.
     fn new() -> Self {
         Self { at: [f64::NAN; 3], corners: Vec::new(), wrong: false }
     }
+    /// Called for each property by the library; those that are not wanted are dropped.
     fn set_property(&mut self, _: &str, _: Property) -> PropertyAccessResult {
         PropertyAccessResult::Ignored
     }

@@ -64,6 +64,7 @@ pub(super) fn of_kind(accessor: &Accessor, what: &str, allowed: &[DataType]) -> 
     if allowed.contains(&kind) { Ok(()) } else { Err(damaged(format!("{what} of the kind {kind:?}"))) }
 }
 
+/// The refusal of an accessor that reaches beyond its buffer.
 fn beyond(accessor: &Accessor) -> ReadFault {
     damaged(format!("accessor {} reaches beyond its buffer", accessor.index()))
 }

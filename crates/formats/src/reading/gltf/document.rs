@@ -18,6 +18,7 @@ pub(super) fn parse(bytes: &[u8]) -> Result<(Document, Option<Vec<u8>>), ReadFau
     Ok((Document::from_json(json).map_err(damaged)?, blob))
 }
 
+/// Refuses primitives without positions of the right kind, before anything reads them.
 fn positions(json: &Root) -> Result<(), ReadFault> {
     let positions = Checked::Valid(Semantic::Positions);
     let primitives = json.meshes.iter().flat_map(|m| &m.primitives);
@@ -28,6 +29,7 @@ fn positions(json: &Root) -> Result<(), ReadFault> {
     Ok(())
 }
 
+/// Refuses animations whose channels name samplers or nodes that are not there.
 fn motions(json: &Root) -> Result<(), ReadFault> {
     for animation in &json.animations {
         for channel in &animation.channels {

@@ -105,6 +105,7 @@ impl Joints {
     }
 }
 
+/// From the skin to every joint in the bind pose; identities where the file has none.
 fn inverse_binds(skin: &gltf::Skin, count: usize, buffers: &Buffers, budget: &mut Budget) -> Result<Vec<DAffine3>, ReadFault> {
     let Some(accessor) = skin.inverse_bind_matrices() else { return Ok(vec![DAffine3::IDENTITY; count]) };
     of_kind(&accessor, "bind matrices", &[DataType::F32])?;

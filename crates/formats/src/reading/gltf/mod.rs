@@ -26,6 +26,8 @@ type Buffers = Vec<Vec<u8>>;
 /// Four bones of a vertex with their weights.
 type Row = ([u16; 4], [f32; 4]);
 
+/// Reads glTF JSON or GLB: all meshes of the shown scene as one, with the skin that moves most of it and its motions.
+/// Refuses what exceeds the budget or does not hold together.
 pub(super) fn read(bytes: &[u8], budget: &mut Budget) -> Result<ImportedMesh, ReadFault> {
     survey::survey(bytes, budget)?;
     let (document, mut blob) = document::parse(bytes)?;
@@ -60,11 +62,13 @@ pub(super) fn read(bytes: &[u8], budget: &mut Budget) -> Result<ImportedMesh, Re
     Ok(mesh)
 }
 
+/// Primitives of points or lines, which make no skin.
 fn loose_points(document: &Document) -> usize {
     let primitives = document.meshes().flat_map(|m| m.primitives().filter(|p| p.mode() == Mode::Points).collect::<Vec<_>>());
     primitives.filter_map(|p| p.get(&Semantic::Positions)).map(|a| a.count()).fold(0, usize::saturating_add)
 }
 
+/// The bytes of all buffers: the binary chunk and data URIs; other files are refused by name.
 fn buffers(document: &Document, blob: &mut Option<Vec<u8>>) -> Result<Buffers, ReadFault> {
     let one = |buffer: gltf::Buffer| {
         let bytes = match buffer.source() {
@@ -92,6 +96,7 @@ struct Reading<'a> {
 }
 
 impl Reading<'_> {
+    /// Appends a primitive at its place; with joints it stays in the bind pose.
     fn add(&mut self, primitive: &Primitive, place: &DAffine3, skinned: Option<&Joints>) -> Result<(), ReadFault> {
         if matches!(primitive.mode(), Mode::Points | Mode::Lines | Mode::LineLoop | Mode::LineStrip) {
             self.mesh.left_out.insert(LeftOut::PointsAndLines);
@@ -147,6 +152,7 @@ impl Reading<'_> {
         Ok(found)
     }
 
+    /// Appends triangles, strips and fans; mirrored places turn them round.
     fn faces(&mut self, primitive: &Primitive, first: u32, count: usize, flipped: bool) -> Result<(), ReadFault> {
         let indices: Vec<usize> = match primitive.indices() {
             None => (0..count).collect(),

@@ -18,6 +18,7 @@ const RATE: f64 = 30.0;
 /// Longest motion that is read whole, s.
 const LONGEST: usize = 100;
 
+/// All animations that move joints, sampled at a steady rate.
 pub(super) fn clips(
     document: &Document,
     joints: &Joints,
@@ -59,6 +60,7 @@ fn needed(joints: &Joints, tree: &Tree) -> Vec<usize> {
     found
 }
 
+/// One animation; none when it moves no joint of the skin.
 fn clip(
     animation: &Animation,
     tracks: &[Track],
@@ -92,6 +94,7 @@ fn clip(
     if clip.root.iter().flatten().all(|v| v.is_finite()) { Ok(clip) } else { Err(damaged("a motion that leaves all bounds")) }
 }
 
+/// What a channel moves, by key.
 enum Values {
     Places(Vec<DVec3>),
     Rotations(Vec<DVec4>),
@@ -106,6 +109,7 @@ struct Track {
 }
 
 impl Track {
+    /// Reads a channel with its times and its way of interpolation.
     fn new(channel: &Channel, buffers: &Buffers, budget: &mut Budget) -> Result<Self, ReadFault> {
         let sampler = channel.sampler();
         of_kind(&sampler.input(), "times of a motion", &[DataType::F32])?;
@@ -145,6 +149,7 @@ impl Track {
         }
     }
 
+    /// The value at a time in seconds: held, mixed or by cubic spline, as the file says.
     fn value<V>(&self, values: &[V], time: f64, between: impl Fn(V, V, f64) -> V) -> V
     where
         V: Copy + std::ops::Add<Output = V> + std::ops::Mul<f64, Output = V>,
@@ -171,6 +176,7 @@ impl Track {
     }
 }
 
+/// A rotation from four numbers of any length.
 fn unit(v: DVec4) -> DQuat {
     if v.length_squared() > 1e-12 { DQuat::from_vec4(v.normalize()) } else { DQuat::IDENTITY }
 }

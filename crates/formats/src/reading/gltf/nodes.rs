@@ -61,12 +61,14 @@ impl Tree {
         Ok(tree)
     }
 
+    /// Place of a node in the scene, m.
     fn place(&self, node: usize) -> DAffine3 {
         let above = self.parents[node].map_or(DAffine3::IDENTITY, |p| self.places[p].unwrap_or_else(|| self.place(p)));
         above * self.locals[node]
     }
 }
 
+/// Place of a node within its parent.
 fn local(node: &Node) -> DAffine3 {
     let m = node.transform().matrix();
     DAffine3::from_mat4(DMat4::from_cols_array_2d(&m.map(|column| column.map(f64::from))))

@@ -7,6 +7,7 @@ use crate::reading::{ReadFault, figure_limits};
 /// Most values in lists.
 const VALUES: usize = 4_000_000;
 
+/// Counts brackets and entries of the JSON before it is parsed, so that a hostile file costs nothing.
 pub(super) fn survey(bytes: &[u8], budget: &mut Budget) -> Result<(), ReadFault> {
     let (mut depth, mut values, mut objects) = (0usize, 0, 0);
     let (mut quoted, mut escaped) = (false, false);

@@ -13,6 +13,7 @@ use openusd::sdf::{Data, Path, SpecData, Value};
 use openusd::usda;
 use std::collections::HashSet;
 
+/// Reads USD text: the meshes of one layer as one; references to other files are told as left out.
 pub(super) fn read(bytes: &[u8], budget: &mut Budget) -> Result<ImportedMesh, ReadFault> {
     if bytes.starts_with(b"PXR-USDC") {
         return Err(ReadFault::Unsupported("the binary form of USD".into()));
@@ -44,6 +45,7 @@ struct Inherited {
 }
 
 impl Stage<'_> {
+    /// The unit and the up axis of the layer, then its roots.
     fn layer(&mut self) -> Result<(), ReadFault> {
         let root = Path::abs_root();
         let Some(spec) = self.data.spec(&root) else { return Ok(()) };
@@ -59,6 +61,7 @@ impl Stage<'_> {
         self.children(&root, spec, Inherited { frame: DAffine3::IDENTITY, hidden: false })
     }
 
+    /// All children of a prim with what they inherit.
     fn children(&mut self, path: &Path, spec: &SpecData, from: Inherited) -> Result<(), ReadFault> {
         let Some(Value::TokenVec(names)) = spec.get("primChildren") else { return Ok(()) };
         let mut seen = HashSet::new();
@@ -75,6 +78,7 @@ impl Stage<'_> {
         Ok(())
     }
 
+    /// A prim with its place; invisible ones and guides are left out.
     fn prim(&mut self, path: &Path, spec: &SpecData, from: Inherited) -> Result<(), ReadFault> {
         let kind = spec.get("typeName").and_then(word).unwrap_or("");
         self.note(spec, kind);
@@ -103,6 +107,7 @@ impl Stage<'_> {
         self.children(path, spec, here)
     }
 
+    /// Takes note of what is left out.
     fn note(&mut self, spec: &SpecData, kind: &str) {
         let out = &mut self.mesh.left_out;
         let any = |names: &[&str]| names.iter().any(|name| spec.contains(name));
@@ -132,6 +137,7 @@ impl Stage<'_> {
         still.or(samples).map(|v| (v, samples.is_some()))
     }
 
+    /// Appends a mesh at its place.
     fn add(&mut self, path: &Path, frame: &DAffine3) -> Result<(), ReadFault> {
         let (points, moving) = match self.value(path, "points") {
             Some((value, moving)) => {
@@ -192,6 +198,7 @@ fn number(value: &Value) -> Option<f64> {
     })
 }
 
+/// A token or a text.
 fn word(value: &Value) -> Option<&str> {
     match value {
         Value::Token(token) => Some(token.as_str()),
@@ -200,6 +207,7 @@ fn word(value: &Value) -> Option<&str> {
     }
 }
 
+/// An array of three numbers each.
 fn points(value: &Value) -> Option<Vec<DVec3>> {
     Some(match value {
         Value::Vec3fVec(all) => all.iter().map(|p| DVec3::new(f64::from(p.x), f64::from(p.y), f64::from(p.z))).collect(),

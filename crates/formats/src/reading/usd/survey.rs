@@ -16,6 +16,7 @@ const WORDS: usize = 100_000;
 /// Most entries of dictionaries and samples over time.
 const SAMPLES: usize = 400_000;
 
+/// Counts brackets and entries of the text before it is parsed; refuses what nests too deep or names a thing twice.
 pub(super) fn survey(text: &str, budget: &mut Budget) -> Result<(), ReadFault> {
     let (mut depth, mut texts, mut samples, mut numbers, mut words) = (0usize, 0, 0, 0, 0);
     let mut names_a_prim = false;

@@ -53,6 +53,7 @@ fn operation(op: &str, value: &Value) -> Option<DAffine3> {
     }
 }
 
+/// Three numbers.
 fn vector(value: &Value) -> Option<DVec3> {
     Some(match value {
         Value::Vec3d(p) => DVec3::new(p.x, p.y, p.z),
@@ -62,6 +63,7 @@ fn vector(value: &Value) -> Option<DVec3> {
     })
 }
 
+/// A rotation: the real part first.
 fn quaternion(value: &Value) -> Option<DQuat> {
     let [x, y, z, w] = match value {
         Value::Quatd(q) => [q.x, q.y, q.z, q.w],
