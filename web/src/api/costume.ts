@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo } from "react";
 import { notify } from "../ui/notices";
+import { tookAlong } from "./along";
 import { get, isAway, post, Refused } from "./http";
 import { merged } from "./merge";
 import { recover, setWaiting, useOutbox, type Waiting, waitingOf } from "./outbox";
@@ -50,7 +51,11 @@ export function useCostume(id: number) {
     const waits = () => waitingOf(id);
     const done = (key: string) => setWaiting(id, waits().filter((w) => w.key !== key));
     const send = async ({ key, edit }: Waiting, base: number) => {
+      const before = known();
       await take(await post<Told>(`/api/costumes/${id}/edits`, { base, key, edit }));
+      const after = known();
+      const along = before && after && before.step === base ? tookAlong(before, after, edit) : null;
+      if (along) notify(along, { good: true, action: { name: "Undo", run: () => void travel("undo") } });
       done(key);
       useOutbox.setState({ away: false });
       return true;
