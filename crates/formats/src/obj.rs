@@ -1,4 +1,7 @@
 //! Wavefront OBJ with its material file.
+//!
+//! One object with a group for each piece; positions in metres, texture coordinates and normals beside them. Seams that are
+//! welded share positions and normals, while their texture coordinates stay apart. Colours go to the material file (`Kd`, `d`).
 
 use crate::names::{Names, materials};
 use crate::{ExportMesh, Material};

@@ -10,6 +10,7 @@ import type { BodyTab, Point3 } from "./store";
 import { TapeLines } from "./tapes";
 import type { BodyView } from "./view";
 import { token } from "../ui/token";
+import { known } from "../pointer/gesture";
 
 /** What the pointer does to the body on the stand. */
 export interface BodyHand {
@@ -43,6 +44,8 @@ const MODES = { move: "translate", turn: "rotate", scale: "scale" } as const;
 
 /** Joints, stand-ins and tapes around the body, and the pointer on them. */
 export class BodyStand {
+  /** Ends what the keys know of a drag here. */
+  private readonly forget: () => void;
   readonly group = new THREE.Group();
   hand: BodyHand | null = null;
   private joints = new Joints();
@@ -78,7 +81,7 @@ export class BodyStand {
     canvas.addEventListener("pointermove", this.onMove);
     canvas.addEventListener("pointerup", this.onUp);
     canvas.addEventListener("pointercancel", this.onLost);
-    window.addEventListener("keydown", this.onKey);
+    this.forget = known({ active: () => Boolean(this.drag || this.dragged), cancel: () => this.onLost() });
   }
 
   show(view: BodyView | null, look: BodyLook) {
@@ -213,10 +216,6 @@ export class BodyStand {
     this.stir();
   };
 
-  private onKey = (e: KeyboardEvent) => {
-    if (e.key === "Escape" && (this.drag || this.dragged)) this.onLost();
-  };
-
   private click(e: PointerEvent) {
     if (this.look.tab === "pose") {
       const key = this.joints.jointAt(...this.place(e), this.project);
@@ -254,7 +253,7 @@ export class BodyStand {
   }
 
   dispose() {
-    window.removeEventListener("keydown", this.onKey);
+    this.forget();
     this.handles.dispose();
   }
 }

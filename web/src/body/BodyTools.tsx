@@ -6,7 +6,7 @@ import { useDesk } from "../desk/store";
 import { useDrape } from "../stand/socket";
 import { format } from "../ui/units";
 import { Tip } from "../ui/Tip";
-import { isTyping } from "../ui/typing";
+import { known } from "../pointer/gesture";
 import { useBody, useBodyOf } from "./store";
 
 const HANDLING = [
@@ -52,14 +52,7 @@ function Laying({ state, actions }: { state: CostumeState; actions: CostumeActio
     forget();
   };
   useEffect(() => {
-    const onKey = (e: KeyboardEvent) => {
-      if (isTyping(e)) return;
-      if (e.key === "Enter") finish();
-      if (e.key === "Escape") forget();
-      if (e.key === "Backspace" || e.key === "Delete") useBody.setState({ laying: points.slice(0, -1) });
-    };
-    window.addEventListener("keydown", onKey);
-    return () => window.removeEventListener("keydown", onKey);
+    return known({ active: () => laying !== null, finish, cancel: forget, back: () => useBody.setState({ laying: points.slice(0, -1) }) });
   });
   return (
     <>

@@ -1,5 +1,4 @@
 import { useEffect } from "react";
-import { useBody } from "../body/store";
 import { isTyping } from "../ui/typing";
 import type { Scene } from "./command";
 import { COMMANDS } from "./registry";
@@ -22,8 +21,6 @@ export function useCommandKeys(scene: Scene | null) {
     if (!scene) return;
     const onKey = (e: KeyboardEvent) => {
       if (isTyping(e)) return;
-      // while a tape is laid, these take back its last point
-      if ((e.key === "Delete" || e.key === "Backspace") && useBody.getState().laying !== null) return;
       const found = COMMANDS.find((c) => c.key !== undefined && matches(e, c.key) && (c.enabled?.(scene) ?? true));
       if (!found) return;
       e.preventDefault();

@@ -1,6 +1,7 @@
+import { GESTURES } from "./gestures";
 import { GENERAL } from "./general";
 import { SELECTION } from "./selection";
 import { TOOLS } from "./tools";
 
 /** Every tool and command: the tray, the sheet of shortcuts, the search and the keyboard all read it. */
-export const COMMANDS = [...TOOLS, ...GENERAL, ...SELECTION];
+export const COMMANDS = [...GESTURES, ...TOOLS, ...GENERAL, ...SELECTION];

@@ -3,6 +3,7 @@ import type { CostumeActions } from "../api/costume";
 import type { Edit, Point } from "../api/types";
 import { desk, useDesk } from "../desk/store";
 import { trials, useTrial } from "../desk/trial";
+import { known } from "../pointer/gesture";
 import { Press } from "../pointer/press";
 import { notify } from "../ui/notices";
 import { type Camera, toTable } from "./camera";
@@ -50,15 +51,18 @@ export function useHand({ pattern, camera, setCamera, svg, actions }: Surroundin
   };
 
   useEffect(() => {
-    const onKey = (e: KeyboardEvent) => {
-      if (e.key === "Escape") {
+    const ends = known({
+      active: () => drag.current !== null || sketch.length > 0 || useDesk.getState().seamStart !== null,
+      cancel: () => {
         cancel();
         useDesk.setState({ seamStart: null });
-      }
-      if (e.key === "Enter") finish();
+      },
+    });
+    const closes = known({ active: () => useDesk.getState().tool === "outline" && sketch.length > 2, finish });
+    return () => {
+      ends();
+      closes();
     };
-    window.addEventListener("keydown", onKey);
-    return () => window.removeEventListener("keydown", onKey);
   });
 
   /** Forgets what was begun; nothing has happened. */

@@ -1,5 +1,8 @@
 //! Binary glTF 2.0, through the typed JSON of the gltf crates. glTF has one index per vertex, so vertices are doubled
 //! where texture coordinates differ.
+//!
+//! Metres, y up, facing +z, as the standard asks; one primitive for each group of a mesh, one material for each look.
+//! Where two materials share a name but not a look, the second gets a number. Every accessor that needs bounds has them.
 
 mod buffer;
 mod skin;

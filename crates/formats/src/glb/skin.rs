@@ -1,4 +1,7 @@
 //! Skin, skeleton and motion of a mesh.
+//!
+//! Joints stand in the node tree as in the skeleton; there may be several roots. Inverse bind matrices take the bind
+//! pose from the places of the joints. A motion has one rotation channel for each joint and a translation of the first.
 
 use super::buffer::{Draft, Use};
 use crate::{Clip, Joint, Skin};
@@ -54,7 +57,7 @@ fn bottom_row(m: Mat4) -> [f32; 16] {
     m
 }
 
-/// Adds a motion: one rotation channel for each joint, and the translation of roots; `first` is the node of the first joint.
+/// Adds a motion: one rotation channel for each joint, and a translation of the first, whose node is `first`.
 fn animation(clip: &Clip, first: usize, draft: &mut Draft) {
     let times: Vec<[f32; 1]> = clip.seconds.iter().map(|s| [*s]).collect();
     let input = draft.bounded(&times, Use::Data);

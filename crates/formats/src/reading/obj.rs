@@ -1,4 +1,7 @@
 //! OBJ: all groups as one mesh; unit and axes are not in the file.
+//!
+//! Faces of any number of corners are cut by ears, concave ones too. Negative indices count from the end, as the format has it.
+//! Curves, points and lines are left out and told; materials and texture coordinates are not needed for a body.
 
 use super::budget::Budget;
 use super::left_out::LeftOut;

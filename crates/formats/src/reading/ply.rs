@@ -1,4 +1,7 @@
 //! PLY, text and binary in both byte orders: vertices with x, y, z and faces with a list of indices.
+//!
+//! Numbers of any kind are taken as f64 first; what is no finite number is refused. Elements and properties of other names are
+//! passed over at no cost of memory. The header is limited, and counts are held against the length of the file before anything is kept.
 
 use super::budget::Budget;
 use super::left_out::LeftOut;

@@ -1,4 +1,8 @@
 //! The bones of a skin, parents first.
+//!
+//! Joints come in the order of the skin and leave sorted, so that a parent always stands before its children; one that is its
+//! own ancestor is refused, and so are a joint that stands twice and places that are no numbers. The parent of a joint is the
+//! nearest joint above its node, also past nodes that are none.
 
 use super::accessor::{of_kind, rows};
 use super::nodes::Tree;

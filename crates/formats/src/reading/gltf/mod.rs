@@ -1,4 +1,9 @@
 //! glTF 2.0 in one file (GLB, or JSON with embedded buffers): meshes, the skin with the most bones, and its motions.
+//!
+//! Only the scene that is shown counts (the first when none is). The skin with the most joints moves the mesh, of equal ones
+//! the first; meshes of other skins are taken where their node stands. Vertices keep the bind pose. Triangles, strips and fans
+//! are read, points and lines counted as left out; a mirrored node turns its faces round. Morphs, further skins and motions
+//! without a skin are left out and told. Errors: damage by item, features by name, limits by what was exceeded.
 
 mod accessor;
 mod document;

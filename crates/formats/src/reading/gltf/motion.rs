@@ -1,4 +1,8 @@
 //! Motions of a skin, sampled at a fixed rate: stepped, linear and cubic tracks as the standard defines them.
+//!
+//! Times are seconds. Tracks of the bones and of all nodes above them count; scale and morph tracks are told as left
+//! out. A node without a track keeps its place. The rate is the same for all motions of a file; their length,
+//! and bones times frames of all together, are limited.
 
 use super::Buffers;
 use super::accessor::{of_kind, rows};

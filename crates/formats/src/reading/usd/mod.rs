@@ -1,5 +1,8 @@
 //! USD text: meshes with their transforms, metres per unit and up axis. What refers to other files, skeletons and
 //! changes over time are told as left out.
+//!
+//! Default metres per unit is 0.01 and default up axis y, as the format says. Prims hand their transform and visibility down;
+//! guides, proxies and invisible prims are left out. Faces of any number of corners are cut by ears; left-handed ones are turned.
 
 mod survey;
 mod transform;

@@ -1,4 +1,8 @@
 //! The transform of a prim from its `xformOp` attributes, in the order that it states.
+//!
+//! Operations multiply in the order stated, so that the last one acts on the points first; `!invert!` and suffixes are understood.
+//! Angles are degrees. A name without an attribute is passed over, an operation that is not known is refused by its name, and so is
+//! a transform that is no number.
 
 use super::{damaged, number};
 use crate::reading::ReadFault;
