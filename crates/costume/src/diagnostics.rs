@@ -1,6 +1,6 @@
 //! What a document still lacks before it can be draped, or what deserves a look. Faults never block editing.
 
-use crate::{Costume, Fabric, Pattern, PatternPiece, PieceId, SeamId};
+use crate::{Costume, Fabric, FabricId, Pattern, PatternPiece, PatternSeam, PieceId, Seam, SeamId};
 use serde::Serialize;
 use ts_rs::TS;
 
@@ -17,9 +17,102 @@ pub enum Severity {
     Warning,
 }
 
-/// One finding: the item, the reason and the remedy, and what to select.
+/// What is found, with the ids and numbers that it is about; lengths in mm.
+#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+#[serde(tag = "is", rename_all = "kebab-case")]
+pub enum DiagnosticKind {
+    /// Every piece is parked, or there is none.
+    NothingHangs { empty: bool },
+    /// No station says where the piece hangs.
+    NoStation { piece: PieceId },
+    /// Something that the document names does not exist outside of it: a body, a station.
+    Unknown { piece: Option<PieceId>, item: String, reason: String, remedy: String },
+    /// Cloth too thick for its layers to be kept apart at this edge length.
+    TooThick { fabric: FabricId, thickness: f64, edge: f64 },
+    /// Folds finer than the mesh can show.
+    FoldsTooFine { fabric: FabricId, fold: f64, edge: f64 },
+    /// A piece that bends over more than half its length.
+    TooStiff { piece: PieceId, length: f64, bends: f64 },
+    /// A seam that stays open because one of its pieces is parked.
+    ParkedSeam { seam: SeamId },
+    /// Sides of different length: eased, or gathered from [`GATHERED`] on.
+    Uneven { seam: SeamId, difference: f64, gathered: bool },
+    /// Two seams over the same two stretches.
+    SewnTwice { seam: SeamId, other: String },
+}
+
+impl DiagnosticKind {
+    /// Whether it keeps the drape from starting.
+    pub fn severity(&self) -> Severity {
+        match self {
+            Self::NothingHangs { .. } | Self::NoStation { .. } | Self::Unknown { .. } => Severity::Error,
+            _ => Severity::Warning,
+        }
+    }
+
+    /// The piece to select.
+    fn piece(&self) -> Option<PieceId> {
+        match self {
+            Self::NoStation { piece } | Self::TooStiff { piece, .. } => Some(*piece),
+            Self::Unknown { piece, .. } => *piece,
+            _ => None,
+        }
+    }
+
+    /// The seam to select.
+    fn seam(&self) -> Option<SeamId> {
+        match self {
+            Self::ParkedSeam { seam } | Self::Uneven { seam, .. } | Self::SewnTwice { seam, .. } => Some(*seam),
+            _ => None,
+        }
+    }
+
+    /// Item, reason and remedy: the one place where they are put into words.
+    fn words(&self, costume: &Costume) -> (String, String, String) {
+        let cloth = |id: &FabricId| costume.fabric(*id).map_or_else(String::new, |f| f.name.clone());
+        let tag = |id: &SeamId| format!("Seam {}", costume.seam(*id).map_or("", |s| s.tag.as_str()));
+        let (item, reason, remedy) = match self {
+            Self::NothingHangs { empty } => {
+                let remedy = if *empty { "Draw a piece on the table." } else { "Take a piece out of parking." };
+                (costume.name.clone(), "has no piece to hang".into(), remedy)
+            }
+            Self::NoStation { piece } => {
+                (costume.piece_name(*piece), "has no station on the body".into(), "Choose a station for it, or park it.")
+            }
+            Self::Unknown { item, reason, remedy, .. } => return (item.clone(), reason.clone(), remedy.clone()),
+            Self::TooThick { fabric, thickness, edge } => {
+                (cloth(fabric), format!("is {thickness} mm thick, more than a mesh of {edge} mm can keep apart"), "Choose a coarser mesh.")
+            }
+            Self::FoldsTooFine { fabric, fold, edge } => {
+                let reason = format!("falls in folds of about {fold:.0} mm, too fine for a mesh of {edge} mm");
+                (cloth(fabric), reason, "Choose a finer mesh before you judge its folds.")
+            }
+            Self::TooStiff { piece, length, bends } => {
+                let reason = format!("is too stiff for its size: it is {length:.0} mm long, and its cloth bends over {bends:.0} mm");
+                (costume.piece_name(*piece), reason, "Choose a softer cloth, or less of its bend.")
+            }
+            Self::ParkedSeam { seam } => {
+                (tag(seam), "joins a parked piece and stays open".into(), "Take the piece out of parking to sew it.")
+            }
+            Self::Uneven { seam, difference, gathered } => {
+                let remedy = if *gathered {
+                    "The longer one is gathered in; change an edge if it should not be."
+                } else {
+                    "Ease it in, or change one of the edges."
+                };
+                (tag(seam), format!("its sides differ by {:.1} cm", difference.abs() / 10.0), remedy)
+            }
+            Self::SewnTwice { seam, other } => (tag(seam), format!("sews what seam {other} sews"), "Unpick one of the two."),
+        };
+        (item, reason, remedy.into())
+    }
+}
+
+/// One finding with its words, and what to select.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
 pub struct Diagnostic {
+    /// What it is, for whoever does not read the words.
+    pub kind: DiagnosticKind,
     /// Whether it keeps the drape from starting.
     pub severity: Severity,
     /// What is concerned, by the name the designer gave it.
@@ -34,101 +127,65 @@ pub struct Diagnostic {
     pub seam: Option<SeamId>,
 }
 
-/// All diagnostics of the document itself, gravest first.
+impl Diagnostic {
+    /// In the words for this document.
+    pub fn new(kind: DiagnosticKind, costume: &Costume) -> Self {
+        let (item, reason, remedy) = kind.words(costume);
+        Self { severity: kind.severity(), piece: kind.piece(), seam: kind.seam(), kind, item, reason, remedy }
+    }
+}
+
+/// All findings on the document itself, gravest first.
 pub fn diagnostics(costume: &Costume, pattern: &Pattern) -> Vec<Diagnostic> {
-    let mut found = Vec::new();
     let hanging: Vec<_> = pattern.pieces.iter().filter(|p| !p.parked).collect();
+    let mut found = Vec::new();
     if hanging.is_empty() {
-        let remedy = if costume.pieces.is_empty() { "Draw a piece on the table." } else { "Take a piece out of parking." };
-        found.push(Diagnostic {
-            severity: Severity::Error,
-            item: costume.name.clone(),
-            reason: "has no piece to hang".into(),
-            remedy: remedy.into(),
-            piece: None,
-            seam: None,
-        });
+        found.push(DiagnosticKind::NothingHangs { empty: costume.pieces.is_empty() });
     }
-    for piece in hanging.iter().filter(|p| p.placement.is_none()) {
-        found.push(Diagnostic {
-            severity: Severity::Error,
-            item: piece.name.clone(),
-            reason: "has no station on the body".into(),
-            remedy: "Choose a station for it, or park it.".into(),
-            piece: Some(piece.id),
-            seam: None,
-        });
-    }
-    found.extend(costume.fabrics.iter().filter(|f| hanging.iter().any(|p| p.fabric == f.id)).filter_map(|f| cloth_advice(costume, f)));
-    found.extend(hanging.iter().filter_map(|p| stiffness_advice(costume, p)));
-    for seam in &pattern.seams {
-        if seam.a.iter().chain(&seam.b).any(|r| pattern.pieces[r.piece].parked) {
-            found.push(advice(
-                seam.id,
-                &seam.tag,
-                "joins a parked piece and stays open".into(),
-                "Take the piece out of parking to sew it.",
-            ));
-            continue;
-        }
-        let lengths = pattern.seam_lengths(seam);
-        if !lengths.is_even() && !seam.image {
-            let reason = format!("its sides differ by {:.1} cm", lengths.difference().abs() / 10.0);
-            let remedy = if lengths.difference().abs() > GATHERED * lengths.a.min(lengths.b) {
-                "The longer one is gathered in; change an edge if it should not be."
-            } else {
-                "Ease it in, or change one of the edges."
-            };
-            found.push(advice(seam.id, &seam.tag, reason, remedy));
-        }
-    }
+    found.extend(hanging.iter().filter(|p| p.placement.is_none()).map(|p| DiagnosticKind::NoStation { piece: p.id }));
+    found.extend(costume.fabrics.iter().filter(|f| hanging.iter().any(|p| p.fabric == f.id)).filter_map(|f| of_cloth(costume, f)));
+    found.extend(hanging.iter().filter_map(|p| of_stiffness(costume, p)));
+    found.extend(pattern.seams.iter().filter_map(|seam| of_seam(pattern, seam)));
     found.extend(sewn_twice(costume));
-    found
+    found.into_iter().map(|kind| Diagnostic::new(kind, costume)).collect()
 }
 
-/// What cannot show or hold at the chosen mesh.
-fn cloth_advice(costume: &Costume, fabric: &Fabric) -> Option<Diagnostic> {
-    let (cloth, edge) = (fabric.cloth()?, costume.fineness.edge_mm());
-    let fold = cloth.bending_length();
-    let (reason, remedy) = if cloth.thickness > 0.25 * edge {
-        (format!("is {} mm thick, more than a mesh of {edge} mm can keep apart", cloth.thickness), "Choose a coarser mesh.")
-    } else if fold < 0.5 * edge {
-        (
-            format!("falls in folds of about {:.0} mm, too fine for a mesh of {edge} mm", 2.0 * fold),
-            "Choose a finer mesh before you judge its folds.",
-        )
-    } else {
-        return None;
-    };
-    Some(Diagnostic { severity: Severity::Warning, item: fabric.name.clone(), reason, remedy: remedy.into(), piece: None, seam: None })
-}
-
-/// A piece that bends over more than half its length stands like a board.
-fn stiffness_advice(costume: &Costume, piece: &PatternPiece) -> Option<Diagnostic> {
-    let bends = costume.fabric(piece.fabric)?.cloth()?.bending_length();
-    let [_, length] = piece.extents();
-    (length < 2.0 * bends).then(|| Diagnostic {
-        severity: Severity::Warning,
-        item: piece.name.clone(),
-        reason: format!("is too stiff for its size: it is {length:.0} mm long, and its cloth bends over {bends:.0} mm"),
-        remedy: "Choose a softer cloth, or less of its bend.".into(),
-        piece: Some(piece.id),
-        seam: None,
+/// What a seam says of its sides.
+fn of_seam(pattern: &Pattern, seam: &PatternSeam) -> Option<DiagnosticKind> {
+    if seam.a.iter().chain(&seam.b).any(|r| pattern.pieces[r.piece].parked) {
+        return Some(DiagnosticKind::ParkedSeam { seam: seam.id });
+    }
+    let lengths = pattern.seam_lengths(seam);
+    let difference = lengths.difference();
+    (!lengths.is_even() && !seam.image).then(|| DiagnosticKind::Uneven {
+        seam: seam.id,
+        difference,
+        gathered: difference.abs() > GATHERED * lengths.a.min(lengths.b),
     })
 }
 
-/// Two seams over the same two stretches.
-fn sewn_twice(costume: &Costume) -> Vec<Diagnostic> {
-    let mut found = Vec::new();
-    for (k, seam) in costume.seams.iter().enumerate() {
-        let other = costume.seams[..k].iter().find(|s| (s.a == seam.a && s.b == seam.b) || (s.a == seam.b && s.b == seam.a));
-        if let Some(other) = other {
-            found.push(advice(seam.id, &seam.tag, format!("sews what seam {} sews", other.tag), "Unpick one of the two."));
-        }
+/// What cannot show or hold at the chosen mesh.
+fn of_cloth(costume: &Costume, fabric: &Fabric) -> Option<DiagnosticKind> {
+    let (cloth, edge) = (fabric.cloth()?, costume.fineness.edge_mm());
+    let fold = cloth.bending_length();
+    if cloth.thickness > 0.25 * edge {
+        return Some(DiagnosticKind::TooThick { fabric: fabric.id, thickness: cloth.thickness, edge });
     }
-    found
+    (fold < 0.5 * edge).then_some(DiagnosticKind::FoldsTooFine { fabric: fabric.id, fold: 2.0 * fold, edge })
 }
 
-fn advice(seam: SeamId, tag: &str, reason: String, remedy: &str) -> Diagnostic {
-    Diagnostic { severity: Severity::Warning, item: format!("Seam {tag}"), reason, remedy: remedy.into(), piece: None, seam: Some(seam) }
+/// A piece that bends over more than half its length stands like a board.
+fn of_stiffness(costume: &Costume, piece: &PatternPiece) -> Option<DiagnosticKind> {
+    let bends = costume.fabric(piece.fabric)?.cloth()?.bending_length();
+    let [_, length] = piece.extents();
+    (length < 2.0 * bends).then_some(DiagnosticKind::TooStiff { piece: piece.id, length, bends })
+}
+
+/// Two seams over the same two stretches.
+fn sewn_twice(costume: &Costume) -> Vec<DiagnosticKind> {
+    let twice = |(k, seam): (usize, &Seam)| {
+        let other = costume.seams[..k].iter().find(|s| (s.a == seam.a && s.b == seam.b) || (s.a == seam.b && s.b == seam.a))?;
+        Some(DiagnosticKind::SewnTwice { seam: seam.id, other: other.tag.clone() })
+    };
+    costume.seams.iter().enumerate().filter_map(twice).collect()
 }

@@ -34,7 +34,7 @@ mod swatch;
 
 pub use apply::{apply, apply_on};
 pub use curve::{arc_length, line_curve, parameter, point_at, share};
-pub use diagnostics::{Diagnostic, GATHERED, Severity, diagnostics};
+pub use diagnostics::{Diagnostic, DiagnosticKind, GATHERED, Severity, diagnostics};
 pub use document::{
     AllowanceCorner, Along, AlongId, BodyChoice, Closure, Contact, Costume, CutPlan, Drawing, Ease, FORMAT, Fabric, FabricId, Fineness,
     Finish, FreeTape, InsidePath, KeptPose, Line, LineId, Mark, MarkId, Node, NodeId, NodeKind, PartContact, PathId, Piece, PieceId,

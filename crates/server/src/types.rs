@@ -54,6 +54,7 @@ pub fn typescript() -> String {
         costume::Edit,
         costume::Refusal,
         costume::Severity,
+        costume::DiagnosticKind,
         costume::Diagnostic,
         costume::Look,
         costume::Swatch,

@@ -3,7 +3,7 @@
 use crate::contact::is_own_part;
 use crate::form::{pose, pose_refusal, refusal, request};
 use body::{Skeleton, own_bones};
-use costume::{BodyChoice, Costume, Diagnostic, Edit, Pattern, Refusal, Severity, resolve};
+use costume::{BodyChoice, Costume, Diagnostic, DiagnosticKind, Edit, Pattern, Refusal, resolve};
 
 /// A refusal of a body that cannot be made. Bones of imported figures are judged when the figure is at hand.
 fn body(choice: &BodyChoice) -> Result<(), Refusal> {
@@ -61,15 +61,11 @@ pub fn diagnostics_of(costume: &Costume, pattern: &Pattern) -> Vec<Diagnostic> {
     let hanging = pattern.pieces.iter().filter(|p| !p.parked);
     let places = hanging.filter_map(|p| Some((p.id, station(p.name.clone(), &p.placement.as_ref()?.station).err()?)));
     let unknown = body(&costume.body).err().map(|refusal| (None, refusal));
-    let stops = |(piece, r): (_, Refusal)| Diagnostic {
-        severity: Severity::Error,
-        item: r.item,
-        reason: r.reason,
-        remedy: format!("{}.", r.remedy),
-        piece,
-        seam: None,
+    let named = |(piece, r): (_, Refusal)| {
+        let remedy = format!("{}.", r.remedy);
+        Diagnostic::new(DiagnosticKind::Unknown { piece, item: r.item, reason: r.reason, remedy }, costume)
     };
-    let mut found: Vec<Diagnostic> = unknown.into_iter().chain(places.map(|(id, r)| (Some(id), r))).map(stops).collect();
+    let mut found: Vec<Diagnostic> = unknown.into_iter().chain(places.map(|(id, r)| (Some(id), r))).map(named).collect();
     found.extend(costume::diagnostics(costume, pattern));
     found
 }

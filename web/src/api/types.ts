@@ -450,7 +450,12 @@ reason: string,
  */
 remedy: string, };
 export type Severity = "error" | "warning";
+export type DiagnosticKind = { "is": "nothing-hangs", empty: boolean, } | { "is": "no-station", piece: PieceId, } | { "is": "unknown", piece: PieceId | null, item: string, reason: string, remedy: string, } | { "is": "too-thick", fabric: FabricId, thickness: number, edge: number, } | { "is": "folds-too-fine", fabric: FabricId, fold: number, edge: number, } | { "is": "too-stiff", piece: PieceId, length: number, bends: number, } | { "is": "parked-seam", seam: SeamId, } | { "is": "uneven", seam: SeamId, difference: number, gathered: boolean, } | { "is": "sewn-twice", seam: SeamId, other: string, };
 export type Diagnostic = { 
+/**
+ * What it is, for whoever does not read the words.
+ */
+kind: DiagnosticKind, 
 /**
  * Whether it keeps the drape from starting.
  */
