@@ -4,10 +4,10 @@
 //! lies with its right side towards the reader. Pure values: no I/O, no clock, no interface words.
 //!
 //! ```
-//! use costume::{Costume, Edit, Point, apply, resolve};
+//! use costume::{Costume, Edit, LoopPoint, Point, apply, resolve};
 //!
 //! // a square of 20 cm, and a corner of it moved out by 5 cm
-//! let square = [(0.0, 0.0), (200.0, 0.0), (200.0, 200.0), (0.0, 200.0)].map(|(x, y)| Point::new(x, y));
+//! let square = [(0.0, 0.0), (200.0, 0.0), (200.0, 200.0), (0.0, 200.0)].map(|(x, y)| LoopPoint { x, y, handles: None });
 //! let drawn = Edit::AddPiece { name: "Patch".into(), at: Point::new(0.0, 0.0), points: square.to_vec() };
 //! let costume = apply(&Costume::new("Apron"), &drawn)?;
 //! let piece = &costume.pieces[0];

@@ -1,10 +1,10 @@
 //! Takes one costume through the whole job: assemble, drape, check, deliver. The only room that knows all the others.
 //!
 //! ```
-//! use costume::{Costume, Edit, Point, apply};
+//! use costume::{Costume, Edit, LoopPoint, Point, apply};
 //!
 //! // a panel that no station holds yet cannot be draped, and the diagnostic says so
-//! let panel = [(0.0, 0.0), (400.0, 0.0), (400.0, 600.0), (0.0, 600.0)].map(|(x, y)| Point::new(x, y));
+//! let panel = [(0.0, 0.0), (400.0, 0.0), (400.0, 600.0), (0.0, 600.0)].map(|(x, y)| LoopPoint { x, y, handles: None });
 //! let drawn = Edit::AddPiece { name: "Panel".into(), at: Point::new(0.0, 0.0), points: panel.to_vec() };
 //! let apron = apply(&Costume::new("Apron"), &drawn)?;
 //! assert!(workroom::diagnostics(&apron).iter().any(|d| d.item == "Panel" && d.reason.contains("no station")));
