@@ -14,7 +14,7 @@ async fn an_own_swatch_is_kept_used_in_another_costume_and_taken_out() {
     desk.take_off_rail("Raker's tabard").await;
     desk.stage("drape").await;
     desk.click("[data-own-values]").await;
-    desk.until("document.querySelector(\"[data-book='keep']\").disabled").await;
+    desk.until("document.querySelector(\"[data-book='keep']\")?.disabled").await;
     desk.fill("[data-own='bend-warp'] input", "90").await;
     desk.until_step(1).await;
     desk.click("[data-book='keep']").await;
