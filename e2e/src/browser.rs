@@ -144,7 +144,8 @@ impl Desk {
     pub async fn until_within(&self, expression: &str, limit: Duration) {
         let begun = Instant::now();
         loop {
-            let seen = self.see(&format!("Boolean({expression})")).await;
+            // what is not there yet is not true yet
+            let seen = self.see(&format!("(() => {{ try {{ return Boolean({expression}); }} catch {{ return false; }} }})()")).await;
             if seen == true {
                 return;
             }
