@@ -51,7 +51,7 @@ pub async fn keep(pool: &PgPool, costume: i64, name: &str, snapshot: Snapshot) -
     });
     let (snapshot, picture) = made.await.map_err(|e| Failure::Internal(e.to_string()))?;
     let document = crate::database::json(&snapshot.assembly.costume)?;
-    let positions: Vec<u8> = snapshot.positions.iter().flatten().flat_map(|v| v.to_le_bytes()).collect();
+    let positions = crate::running::bytes_of(&snapshot.positions);
     let id = sqlx::query_scalar!(
         "INSERT INTO fittings (costume, name, document, positions, at_rest, crossings, picture, air, mesh)
          VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9) RETURNING id",

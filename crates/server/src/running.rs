@@ -13,7 +13,12 @@ use std::time::Duration;
 use tokio::runtime::Handle;
 use workroom::{Fitting, KeptMesh};
 
-/// Positions as they are stored.
+/// Positions as they are stored: little-endian f32.
+pub fn bytes_of(positions: &[[f32; 3]]) -> Vec<u8> {
+    positions.iter().flatten().flat_map(|v| v.to_le_bytes()).collect()
+}
+
+/// Stored positions read back.
 pub fn positions(bytes: &[u8]) -> Vec<[f32; 3]> {
     let value = |b: &[u8]| f32::from_le_bytes([b[0], b[1], b[2], b[3]]);
     bytes.chunks_exact(12).map(|p| [value(&p[0..4]), value(&p[4..8]), value(&p[8..12])]).collect()
@@ -79,7 +84,7 @@ impl Keeper {
         let (pool, busy, failed) = (self.pool.clone(), self.busy.clone(), self.failed.clone());
         let document = serde_json::to_value(&fitting.costume).unwrap_or_default();
         let (mesh, at_rest) = (fitting.mesh.as_ref().map(KeptMesh::to_bytes), fitting.at_rest);
-        let bytes: Vec<u8> = fitting.positions.iter().flatten().flat_map(|v| v.to_le_bytes()).collect();
+        let bytes = bytes_of(&fitting.positions);
         let grip = serde_json::to_value(grip).unwrap_or_default();
         self.runtime.spawn(async move {
             if let Err(e) = store(&pool, id, document, (bytes, mesh), grip, at_rest).await {
@@ -132,7 +137,7 @@ async fn store(
 
 /// Stores the drape of a costume that has none yet.
 pub async fn store_first(pool: &PgPool, id: i64, fitting: &Fitting) -> Result<(), Failure> {
-    let bytes: Vec<u8> = fitting.positions.iter().flatten().flat_map(|v| v.to_le_bytes()).collect();
+    let bytes = bytes_of(&fitting.positions);
     sqlx::query!(
         "INSERT INTO running (costume, document, positions, grip, at_rest, mesh) VALUES ($1, $2, $3, '{}', $4, $5) ON CONFLICT DO NOTHING",
         id,

@@ -1,6 +1,5 @@
 import { create } from "zustand";
-import { useShallow } from "zustand/react/shallow";
-import { picked } from "../ui/pick";
+import { entriesOf } from "../ui/pick";
 import type { BodyChoice, CostumeState } from "../api/types";
 import { type BodyView, bodyView } from "./view";
 
@@ -46,8 +45,7 @@ const fresh: BodyState = {
 
 export const useBody = create<BodyState>(() => fresh);
 
-/** Some entries of it; nothing is drawn again for the others. */
-export const useBodyOf = <K extends keyof BodyState>(...keys: K[]) => useBody(useShallow(picked<BodyState, K>(keys)));
+export const useBodyOf = entriesOf(useBody);
 
 export const bodyDesk = {
   reset: () => useBody.setState(fresh),

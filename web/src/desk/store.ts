@@ -1,6 +1,5 @@
 import { create } from "zustand";
-import { useShallow } from "zustand/react/shallow";
-import { picked } from "../ui/pick";
+import { entriesOf } from "../ui/pick";
 import type { CrossingPlace, LineId, NodeId, PieceId, SeamId } from "../api/types";
 import { trials } from "./trial";
 import { bodyDesk, useBody } from "../body/store";
@@ -63,8 +62,7 @@ const fresh: DeskState = {
 
 export const useDesk = create<DeskState>(() => fresh);
 
-/** Some entries of it; nothing is drawn again for the others. */
-export const useDeskOf = <K extends keyof DeskState>(...keys: K[]) => useDesk(useShallow(picked<DeskState, K>(keys)));
+export const useDeskOf = entriesOf(useDesk);
 
 export const desk = {
   reset: () => useDesk.setState({ ...fresh, unit: useDesk.getState().unit }),

@@ -36,6 +36,8 @@ export class StandScene {
   private dirty = true;
   /** The next frame is asked for. */
   private asked = false;
+  /** The timer after which what moved is drawn in full. */
+  private settling = 0;
   /** When cloth or camera last moved and when the last picture was drawn, ms. */
   private movedAt = 0;
   private drawnAt = 0;
@@ -105,7 +107,8 @@ export class StandScene {
     if (this.full !== wanted.full) this.dressFor(wanted.full, wanted.ratio);
     this.renderer.render(this.scene, this.camera);
     // once it stands still it is drawn in full
-    if (!wanted.full) window.setTimeout(() => this.ask(), SETTLED + 20);
+    window.clearTimeout(this.settling);
+    if (!wanted.full) this.settling = window.setTimeout(() => this.ask(), SETTLED + 20);
   };
 
   /** Has the next picture drawn, when something changed; nothing runs while all stands still. */

@@ -1,6 +1,5 @@
 import { create } from "zustand";
-import { useShallow } from "zustand/react/shallow";
-import { picked } from "../ui/pick";
+import { entriesOf } from "../ui/pick";
 import type { CostumeActions } from "../api/costume";
 import type { Command, Event as DrapeEvent, PieceSpan, Status, CrossingPlace } from "../api/types";
 import { trials } from "../desk/trial";
@@ -30,8 +29,7 @@ const fresh: DrapeState = { connected: false, status: null, spans: [], generatio
 
 export const useDrape = create<DrapeState>(() => fresh);
 
-/** Some entries of it; nothing is drawn again for the others. */
-export const useDrapeOf = <K extends keyof DrapeState>(...keys: K[]) => useDrape(useShallow(picked<DrapeState, K>(keys)));
+export const useDrapeOf = entriesOf(useDrape);
 
 type FrameListener = (frame: Frame) => void;
 
