@@ -46,7 +46,7 @@ pub use pattern::{
     Pattern, PatternAlong, PatternLine, PatternMark, PatternNode, PatternPath, PatternPiece, PatternRun, PatternSeam, SeamLengths, resolve,
 };
 pub use picture::{FlatOutline, FlatPicture, flat_picture};
-pub use refusal::Refusal;
+pub use refusal::{Counted, LineSpot, Quantity, Refusal, RefusalKind, Thing};
 pub use rules::{fabric as check_fabric, is_name};
 pub use swatch::{CLOTH_VALUES, ClothValue, Look, SWATCHES, Swatch, swatch};
 
@@ -54,11 +54,8 @@ pub use swatch::{CLOTH_VALUES, ClothValue, Look, SWATCHES, Swatch, swatch};
 /// that break a rule.
 pub fn read(text: &str) -> Result<Costume, Refusal> {
     if text.len() > limits::FILE_BYTES {
-        return Err(Refusal::new(
-            "costume file",
-            format!("{} bytes is more than a costume may have", text.len()),
-            format!("keep it under {} bytes", limits::FILE_BYTES),
-        ));
+        let kind = RefusalKind::TooLarge { bytes: text.len(), most: limits::FILE_BYTES, made: false };
+        return Err(Refusal::of("costume file", kind));
     }
     let costume = migrate::from_text(text)?;
     rules::check(&costume, None)?;
@@ -73,8 +70,7 @@ pub fn read(text: &str) -> Result<Costume, Refusal> {
 /// # Ok::<(), costume::Refusal>(())
 /// ```
 pub fn write(costume: &Costume) -> Result<String, Refusal> {
-    let unwritten =
-        |e: serde_json::Error| Refusal::new(&costume.name, format!("cannot be written: {e}"), "undo the last step and try again");
+    let unwritten = |e: serde_json::Error| Refusal::of(&costume.name, RefusalKind::Unwritten { found: e.to_string() });
     let mut text = serde_json::to_string_pretty(costume).map_err(unwritten)?;
     text.push('\n');
     Ok(text)

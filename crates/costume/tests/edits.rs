@@ -321,10 +321,10 @@ fn edges_seams_and_pieces_carry_their_making_and_bad_values_are_refused() {
     );
     let refused = |edit: Edit| apply(&joined, &edit).expect_err("refused").reason;
     assert!(refused(finish(Some(Finish::Elastic { length: 5.0 }))).contains("elastic"));
-    assert!(refused(finish(Some(Finish::Hem { width: f64::NAN }))).contains("beyond it"));
-    assert!(refused(Edit::FoldSeam { seam, fold: Some(f64::NAN) }).contains("pressed"));
+    assert!(refused(finish(Some(Finish::Hem { width: f64::NAN }))).contains("a hem or allowance that is no number"));
+    assert!(refused(Edit::FoldSeam { seam, fold: Some(f64::NAN) }).contains("a pressed angle that is no number"));
     assert!(refused(Edit::SetWear { piece, wear: 0 }).contains("wear order"));
-    assert!(refused(Edit::CloseSeam { seam, closure: Some(Closure { open: 1.5 }) }).contains("open over"));
+    assert!(refused(Edit::CloseSeam { seam, closure: Some(Closure { open: 1.5 }) }).contains("open of 1.5"));
     let bare = done(&taped, finish(None));
     assert_eq!(bare.pieces, joined.pieces);
 }
@@ -371,7 +371,7 @@ fn a_fold_line_follows_its_corners_and_goes_with_them() {
         (1, 3, 20.0, "crosses another fold line"),
         (2, 0, 20.0, "lies on another fold line"),
         (0, 1, 20.0, "does not lie within the outline"),
-        (0, 2, 190.0, "cannot be pressed to 190°"),
+        (0, 2, 190.0, "a pressed angle of 190°"),
     ] {
         let refusal = press(&again, from, to, angle).expect_err(reason);
         assert!(refusal.reason.contains(reason), "{refusal}");

@@ -5,7 +5,7 @@ mod common;
 use common::{done, edge, line, node, points, text as file};
 use costume::{
     Anchor, Costume, Edit, Fabric, FabricId, Fineness, LineEnd, LineId, LineRef, NodeId, PathId, PieceId, Placement, Point, Print, Purpose,
-    Refusal, Run, SeamId, Shape, apply, limits, read,
+    Quantity, Refusal, RefusalKind, Run, SeamId, Shape, apply, limits, read,
 };
 
 fn add(name: &str, list: &[(f64, f64)]) -> Edit {
@@ -56,7 +56,7 @@ fn moved_corners_and_handles() {
     let curved = done(&costume, Edit::CurveLine { piece, line: first });
     let over = Edit::MoveHandle { piece, line: first, end: LineEnd::From, to: Point::new(50.0, 400.0) };
     expect(&curved, over, "Patch", "would cross");
-    expect(&costume, Edit::SplitLine { piece, line: first, fraction: 1.5, by_length: false }, "corner", "outside its edge");
+    expect(&costume, Edit::SplitLine { piece, line: first, fraction: 1.5, by_length: false }, "corner", "share of its length of 1.5");
     expect(&costume, Edit::SplitLine { piece, line: first, fraction: 0.0, by_length: false }, "Patch", "would have no length");
     let three = done(&costume, Edit::RemoveNode { piece, node: node(patch, 0) });
     expect(&three, Edit::RemoveNode { piece, node: node(&three.pieces[0], 0) }, "Patch", "fewer than three");
@@ -110,12 +110,12 @@ fn names_numbers_and_choices() {
     expect(&costume, Edit::RenameCostume { name: "  ".into() }, "costume", "readable name");
     expect(&costume, Edit::RenamePiece { piece, name: "x".repeat(limits::NAME + 1) }, "piece", "readable name");
     expect(&costume, Edit::RenamePiece { piece: PieceId(77), name: "Cuff".into() }, "piece", "no longer part");
-    expect(&costume, Edit::ChooseFineness { fineness: Fineness::Custom(0.5) }, "fineness", "outside");
-    expect(&costume, Edit::ChooseFineness { fineness: Fineness::Custom(f64::NAN) }, "fineness", "outside");
-    expect(&costume, Edit::SetGrain { piece, degrees: f64::INFINITY }, "Patch", "no grain");
+    expect(&costume, Edit::ChooseFineness { fineness: Fineness::Custom(0.5) }, "fineness", "mesh edge of 0.5 mm");
+    expect(&costume, Edit::ChooseFineness { fineness: Fineness::Custom(f64::NAN) }, "fineness", "no number");
+    expect(&costume, Edit::SetGrain { piece, degrees: f64::INFINITY }, "Patch", "a grain that is no number");
     expect(&costume, Edit::SetFabric { piece, fabric: costume::FabricId(88) }, "Patch", "fabric that the costume does not have");
     let placement = |turn, x| Some(Placement { station: "chest-front".into(), shift: Point::new(x, 0.0), turn });
-    expect(&costume, Edit::Place { piece, placement: placement(f64::NAN, 0.0) }, "Patch", "no turn");
+    expect(&costume, Edit::Place { piece, placement: placement(f64::NAN, 0.0) }, "Patch", "a turn at its station that is no number");
     expect(&costume, Edit::Place { piece, placement: placement(0.0, 1e9) }, "Patch", "leave the table");
 }
 
@@ -196,8 +196,8 @@ fn refused_file(costume: &Costume, word: &str, by: &str) -> String {
 fn numbers_ids_and_names_from_outside_are_bounded() {
     let mut placed = square();
     placed.pieces[0].placement = Some(Placement { station: "chest-front".into(), shift: Point::new(0.0, 0.0), turn: 0.0 });
-    assert!(refused_file(&placed, "\"grain\": 90.0", "\"grain\": 1e41").contains("no grain direction"));
-    assert!(refused_file(&placed, "\"turn\": 0.0", "\"turn\": 1e30").contains("no turn"));
+    assert!(refused_file(&placed, "\"grain\": 90.0", "\"grain\": 1e41").contains("a grain of 1e41°"));
+    assert!(refused_file(&placed, "\"turn\": 0.0", "\"turn\": 1e30").contains("a turn at its station of 1e30°"));
     assert!(refused_file(&placed, "chest-front", "chest\\u0000front").contains("readable name"));
     assert!(refused_file(&placed, "woman-38", "woman\\u0007").contains("readable name"));
     let next = format!("\"next_id\": {}", placed.next_id);
@@ -256,4 +256,18 @@ fn no_edit_makes_a_document_that_cannot_be_read_back() {
         }
     }
     panic!("all pieces fit, so the limit was not met");
+}
+
+#[test]
+fn refusals_are_values_with_ids_and_numbers() {
+    let costume = square();
+    let patch = &costume.pieces[0];
+    let crossed = refused(&costume, &Edit::MoveNode { piece: patch.id, node: node(patch, 0), to: Point::new(150.0, 50.0) });
+    let RefusalKind::Crosses { lines, .. } = &*crossed.kind else { panic!("{crossed:?}") };
+    assert!(lines.iter().all(|l| patch.drawing().is_some_and(|d| d.line(*l).is_some())), "{crossed:?}");
+    let worn = refused(&costume, &Edit::SetWear { piece: patch.id, wear: 12 });
+    assert_eq!(*worn.kind, RefusalKind::OutOfRange { of: Quantity::WearOrder, value: 12.0, low: 1.0, high: 9.0 });
+    assert_eq!(worn.to_string(), "Patch: cannot have a wear order of 12. Choose one from 1 to 9.");
+    let json = serde_json::to_value(&worn).expect("JSON");
+    assert_eq!((&json["kind"]["is"], &json["kind"]["of"]), (&"out-of-range".into(), &"wear-order".into()));
 }

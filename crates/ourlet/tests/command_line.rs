@@ -196,7 +196,7 @@ fn open_seams_are_told_and_no_success() {
 fn numbers_beyond_all_sense_are_refused_and_heaps_of_stand_ins_and_misfits_are_draped() {
     let folder = TempDir::new().expect("a folder");
     let grain = hostile("grain.ourlet.json");
-    assert!(refusal(&["drape", grain.to_str().expect("a plain path")]).contains("A: has no grain direction"));
+    assert!(refusal(&["drape", grain.to_str().expect("a plain path")]).contains("A: cannot have a grain of"));
     // forty stand-ins of three metres: a matter of seconds, not of minutes
     let (output, report, _) = drape(&hostile("standins.ourlet.json"), &folder, &["--limit", "0.2"]);
     assert!(matches!(output.status.code(), Some(0..=2)), "{}", String::from_utf8_lossy(&output.stderr));

@@ -26,7 +26,7 @@ pub type Stored = sqlx::types::Json<Box<RawValue>>;
 pub fn json(value: &impl serde::Serialize) -> Result<Stored, Failure> {
     let text = serde_json::to_string(value).map_err(|e| Failure::Internal(e.to_string()))?;
     if holds_zero(&text) {
-        return Err(Refusal::new("text", "holds a sign that is no text", "write it with letters, digits and signs").into());
+        return Err(Refusal::elsewhere("text", "holds a sign that is no text", "write it with letters, digits and signs").into());
     }
     Ok(sqlx::types::Json(RawValue::from_string(text).map_err(|e| Failure::Internal(e.to_string()))?))
 }

@@ -26,7 +26,7 @@ pub async fn deliver(
     Query(wanted): Query<Wanted>,
 ) -> Result<impl IntoResponse, Failure> {
     let nothing =
-        || Failure::Refused(Refusal::new("drape", "there is nothing draped yet", "drape the costume, or open one of its fittings"));
+        || Failure::Refused(Refusal::elsewhere("drape", "there is nothing draped yet", "drape the costume, or open one of its fittings"));
     let shown = history::shown(&app.costumes, id).await?;
     let snapshot = app.sessions.snapshot(&shown).await?.ok_or_else(nothing)?;
     let options = DeliverOptions { kind: wanted.kind, welded: wanted.welded, layout: wanted.layout, with_body: wanted.with_body };

@@ -66,7 +66,8 @@ async fn drape(app: &App, id: i64) -> Result<(), Failure> {
     let draped = off_the_async_threads(move || {
         giving_way(|| {
             let mut assembly = forms.hang(&document.costume)?;
-            let mut drape = Drape::new(assembly.scene.clone()).map_err(|e| Refusal::new("drape", e.to_string(), "drape it by hand"))?;
+            let mut drape =
+                Drape::new(assembly.scene.clone()).map_err(|e| Refusal::elsewhere("drape", e.to_string(), "drape it by hand"))?;
             let mut wanted = true;
             while wanted && drape.phase() != Phase::AtRest && drape.time() < LIMIT {
                 let until = drape.time() + 0.25;

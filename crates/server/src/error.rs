@@ -59,18 +59,20 @@ impl IntoResponse for Failure {
     fn into_response(self) -> Response {
         let (status, refusal) = match self {
             Self::Refused(refusal) => (StatusCode::UNPROCESSABLE_ENTITY, refusal),
-            Self::NotFound(what) => (StatusCode::NOT_FOUND, Refusal::new(what, "does not exist or was removed", "go back to the rail")),
+            Self::NotFound(what) => {
+                (StatusCode::NOT_FOUND, Refusal::elsewhere(what, "does not exist or was removed", "go back to the rail"))
+            }
             Self::Stale => (
                 StatusCode::CONFLICT,
-                Refusal::new("costume", "was changed in another window meanwhile", "look at the newest state and repeat the step"),
+                Refusal::elsewhere("costume", "was changed in another window meanwhile", "look at the newest state and repeat the step"),
             ),
             Self::Unavailable => (
                 StatusCode::SERVICE_UNAVAILABLE,
-                Refusal::new("database", "does not answer", "your step is kept here and sent when it returns"),
+                Refusal::elsewhere("database", "does not answer", "your step is kept here and sent when it returns"),
             ),
             Self::Internal(message) => {
                 tracing::error!("{message}");
-                (StatusCode::INTERNAL_SERVER_ERROR, Refusal::new("server", "met an unexpected fault", "try again; the log says more"))
+                (StatusCode::INTERNAL_SERVER_ERROR, Refusal::elsewhere("server", "met an unexpected fault", "try again; the log says more"))
             }
         };
         (status, Json(Answer { refusal })).into_response()

@@ -43,7 +43,7 @@ fn check_hash(hash: &str) -> Result<(), Failure> {
 }
 
 fn missing() -> Failure {
-    Refusal::new("figure", "is not on this server", "bring it again, or choose a size").into()
+    Refusal::elsewhere("figure", "is not on this server", "bring it again, or choose a size").into()
 }
 
 /// Refuses a choice of a figure that is not here.

@@ -67,7 +67,7 @@ pub struct FigureRow {
 /// The refusal of a file that is too large to be taken at all.
 fn too_large(name: &str) -> Failure {
     let limit = FILE_BYTES >> 20;
-    Refusal::new(name, format!("is larger than the {limit} MB that are read"), "bring a lighter version of the figure").into()
+    Refusal::elsewhere(name, format!("is larger than the {limit} MB that are read"), "bring a lighter version of the figure").into()
 }
 
 /// Takes a file in; what is refused leaves nothing behind.
@@ -146,7 +146,7 @@ pub async fn correct(
 ) -> Result<Json<FigureState>, Failure> {
     let count = sheet.name.trim().chars().count();
     if count == 0 || count > costume::limits::NAME || sheet.name.chars().any(char::is_control) {
-        return Err(Refusal::new("figure", "needs a name", format!("write 1 to {} characters", costume::limits::NAME)).into());
+        return Err(Refusal::elsewhere("figure", "needs a name", format!("write 1 to {} characters", costume::limits::NAME)).into());
     }
     let found = stored(&app.pool, &hash).await?;
     let state = state_of(&found.arrival, sheet, found.asset.clone(), found.file).await?;
@@ -177,7 +177,7 @@ pub async fn frame(
     let forms = app.forms.clone();
     off_the_async_threads(move || {
         let figure = forms.figure(&choice)?;
-        let nothing = || Refusal::new("motion", "has no such frame", "choose another one");
+        let nothing = || Refusal::elsewhere("motion", "has no such frame", "choose another one");
         let rotations = figure.clips.get(motion).and_then(|c| c.frames.get(frame)).ok_or_else(nothing)?;
         let bones = figure.rig.skeleton.bones.iter().zip(rotations);
         Ok(bones

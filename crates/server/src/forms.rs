@@ -44,7 +44,7 @@ impl BodyShelf {
                 Some(hash) => {
                     self.0.runtime.block_on(crate::figure_store::figure(&self.0.pool, hash)).map_err(|failure| match failure {
                         Failure::Refused(refusal) => refusal,
-                        _ => Refusal::new("figure", "cannot be read from the database", "try again when it answers"),
+                        _ => Refusal::elsewhere("figure", "cannot be read from the database", "try again when it answers"),
                     })?
                 }
             }))

@@ -79,10 +79,10 @@ impl Command {
     pub fn check(&self) -> Result<(), Refusal> {
         match self {
             Self::PullTo { at, .. } if !at.iter().all(|v| v.abs() <= REACH) => {
-                Err(Refusal::new("hand", "is pulled away from the stand", format!("stay within {REACH} m of its middle")))
+                Err(Refusal::elsewhere("hand", "is pulled away from the stand", format!("stay within {REACH} m of its middle")))
             }
             Self::Grab { hand, .. } | Self::PullTo { hand, .. } if *hand >= HANDS => {
-                Err(Refusal::new("hand", format!("number {hand} is one too many"), format!("use {HANDS} hands")))
+                Err(Refusal::elsewhere("hand", format!("number {hand} is one too many"), format!("use {HANDS} hands")))
             }
             Self::Air { air } => air.check(),
             _ => Ok(()),
@@ -122,9 +122,11 @@ impl Air {
             ("strength of the gusts", self.gusts, 0.0..=1.0),
         ];
         match within.iter().find(|(_, value, range)| !range.contains(value)) {
-            Some((what, value, range)) => {
-                Err(Refusal::new("air", format!("a {what} of {value}"), format!("choose one from {} to {}", range.start(), range.end())))
-            }
+            Some((what, value, range)) => Err(Refusal::elsewhere(
+                "air",
+                format!("a {what} of {value}"),
+                format!("choose one from {} to {}", range.start(), range.end()),
+            )),
             None => Ok(()),
         }
     }

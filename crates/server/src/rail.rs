@@ -109,7 +109,7 @@ pub struct NewProduction {
 fn named(name: &str) -> Result<&str, Refusal> {
     let name = name.trim();
     if !costume::is_name(name) {
-        return Err(Refusal::new(
+        return Err(Refusal::elsewhere(
             "name",
             "is empty, too long or holds a sign that is no text",
             format!("write 1 to {} characters", costume::limits::NAME),

@@ -26,7 +26,7 @@ pub async fn show(State(app): State<App>, Json(asked): Json<Asked>) -> Result<Js
     let fabric = Fabric { id: FabricId(1), name: swatch.clone(), swatch, colour: "#ffffff".into(), print: None, overrides: own };
     costume::check_fabric(&fabric)?;
     let cloth = fabric.cloth().map(|s| cloth_fabric(&s));
-    let refused = move || Refusal::new(fabric.name, "cannot be tested", "choose values within their limits");
+    let refused = move || Refusal::elsewhere(fabric.name, "cannot be tested", "choose values within their limits");
     let made = off_the_async_threads(move || app.samples.get(key, || cloth.as_ref().and_then(sample).ok_or_else(refused)));
     Ok(Json(made.await?))
 }

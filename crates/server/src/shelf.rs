@@ -83,7 +83,7 @@ mod tests {
     #[test]
     fn what_cannot_be_made_is_tried_again() {
         let shelf: Shelf<u8, u8> = Shelf::default();
-        assert!(shelf.get(1, || Err(Refusal::new("a", "b", "c"))).is_err());
+        assert!(shelf.get(1, || Err(Refusal::elsewhere("a", "b", "c"))).is_err());
         assert_eq!(shelf.get(1, || Ok(3)), Ok(3));
         for key in 2..2 + KEPT as u8 {
             shelf.get(key, || Ok(key)).expect("made");

@@ -102,7 +102,7 @@ pub struct BodyShown {
 /// u32 triangles, neutral positions when posed, and one byte per vertex: its part.
 pub async fn show(State(app): State<App>, Path(id): Path<i64>, Json(asked): Json<BodyAsked>) -> Result<impl IntoResponse, Failure> {
     if asked.trial.as_ref().is_some_and(|t| t.points.len() > costume::limits::TAPE_POINTS) {
-        return Err(Refusal::new("tape", "has too many points", "finish it here and lay another one").into());
+        return Err(Refusal::elsewhere("tape", "has too many points", "finish it here and lay another one").into());
     }
     let mut costume = history::shown(&app.costumes, id).await?.document.costume.clone();
     let from = asked.from.map_or_else(|| Pose { bones: asked.body.pose.clone() }, |bones| Pose { bones });

@@ -41,7 +41,7 @@ pub async fn keep(State(app): State<App>, Json(fabric): Json<Fabric>) -> Result<
     costume::check_fabric(&fabric)?;
     let count = sqlx::query_scalar!("SELECT count(*) FROM own_swatches").fetch_one(&app.pool).await?;
     if count.unwrap_or(0) >= MOST {
-        return Err(Refusal::new("swatch book", format!("holds {MOST} own swatches already"), "take one out of it first").into());
+        return Err(Refusal::elsewhere("swatch book", format!("holds {MOST} own swatches already"), "take one out of it first").into());
     }
     let document = serde_json::to_value(&fabric).map_err(|e| Failure::Internal(e.to_string()))?;
     let id = sqlx::query_scalar!(

@@ -52,14 +52,14 @@ pub fn hang(costume: &Costume, mut form: impl FnMut(&BTreeSet<String>) -> Result
 pub fn assemble(costume: &Costume, form: &ContactBody) -> Result<Assembly, Refusal> {
     let pattern = resolve(costume);
     if let Some(fault) = crate::references::diagnostics_of(costume, &pattern).into_iter().find(|f| f.severity == Severity::Error) {
-        return Err(Refusal::new(fault.item, fault.reason, fault.remedy.trim_end_matches('.')));
+        return Err(Refusal::elsewhere(fault.item, fault.reason, fault.remedy.trim_end_matches('.')));
     }
     let hanging = hanging(&pattern);
     let pieces_hung: Vec<&PatternPiece> = hanging.iter().map(|&p| &pattern.pieces[p]).collect();
     let (domains, sewn) = domains(&pattern, &hanging);
     let specs: Vec<SeamSpec> = sewn.iter().map(|(_, spec)| spec.clone()).collect();
     let cut = mesh::cut(&domains, &specs, costume.fineness.edge_mm())
-        .map_err(|e| Refusal::new(&pieces_hung[e.piece].name, e.reason, "change the outline or the fineness"))?;
+        .map_err(|e| Refusal::elsewhere(&pieces_hung[e.piece].name, e.reason, "change the outline or the fineness"))?;
     let mut scene = Scene {
         positions: Vec::new(),
         flat: Vec::new(),
@@ -116,7 +116,7 @@ pub(crate) fn cut_of(costume: &Costume, cutter: Cutter) -> Result<(Vec<(PieceId,
 /// The meshes that a costume is cut into, by piece, without hanging it.
 pub fn meshes(costume: &Costume) -> Result<Vec<(PieceId, PlanarMesh)>, Refusal> {
     let (pieces, cut) =
-        cut_of(costume, mesh::cut).map_err(|e| Refusal::new(&costume.name, e.to_string(), "change the outline or the fineness"))?;
+        cut_of(costume, mesh::cut).map_err(|e| Refusal::elsewhere(&costume.name, e.to_string(), "change the outline or the fineness"))?;
     Ok(pieces.into_iter().map(|(id, _)| id).zip(cut.pieces).collect())
 }
 
@@ -129,7 +129,7 @@ fn hang_piece<'a>(
     standoffs: &mut HashMap<&'a str, Offset>,
     scene: &mut Scene,
 ) -> Result<PieceRange, Refusal> {
-    let no_station = || Refusal::new(&piece.name, "has no station on the body", "choose a station for it, or park it");
+    let no_station = || Refusal::elsewhere(&piece.name, "has no station on the body", "choose a station for it, or park it");
     let placement = piece.placement.as_ref().ok_or_else(no_station)?;
     let station = form.posed.station(&placement.station).ok_or_else(no_station)?;
     let near = Surroundings { grid: &form.grid, positions: &scene.positions, triangles: &scene.triangles };
@@ -138,7 +138,7 @@ fn hang_piece<'a>(
     let swatch = costume
         .fabric(piece.fabric)
         .and_then(costume::Fabric::cloth)
-        .ok_or_else(|| Refusal::new(&piece.name, "has no fabric", "choose one"))?;
+        .ok_or_else(|| Refusal::elsewhere(&piece.name, "has no fabric", "choose one"))?;
     let range = PieceRange {
         piece: piece.id,
         name: piece.name.clone(),

@@ -58,7 +58,7 @@ pub fn deliver(
     stem: &str,
 ) -> Result<Delivery, Refusal> {
     if positions.len() != assembly.scene.positions.len() || !positions.iter().flatten().all(|v| v.is_finite()) {
-        return Err(Refusal::new("drape", "does not belong to the present pattern", "drape the costume again"));
+        return Err(Refusal::elsewhere("drape", "does not belong to the present pattern", "drape the costume again"));
     }
     let mut meshes = vec![garment_mesh(assembly, positions, fused, options)];
     if options.with_body {

@@ -48,12 +48,12 @@ pub fn foreign_figure(key: &str, raw: &RawFigure, sheet: &FigureSheet) -> Result
             FigureFault::Nothing => "bring a mesh with a closed body",
             FigureFault::Landmark(_) | FigureFault::Place(_) => "let the landmarks be found again",
         };
-        Refusal::new(&sheet.name, fault.to_string(), remedy)
+        Refusal::elsewhere(&sheet.name, fault.to_string(), remedy)
     })
 }
 
 fn unread(name: &str, fault: &ReadFault) -> Refusal {
-    Refusal::new(name, fault.to_string(), fault.remedy())
+    Refusal::elsewhere(name, fault.to_string(), fault.remedy())
 }
 
 fn raw(found: ImportedMesh) -> RawFigure {

@@ -75,7 +75,7 @@ impl ContactBody {
 /// Generates the figure of a size or made to measure (about a second); imported figures come from elsewhere.
 pub fn figure(choice: &BodyChoice) -> Result<Body, Refusal> {
     if choice.figure.is_some() {
-        return Err(Refusal::new("body", "is a figure from elsewhere, which is not at hand", "bring its file, or choose a size"));
+        return Err(Refusal::elsewhere("body", "is a figure from elsewhere, which is not at hand", "bring its file, or choose a size"));
     }
     mannequin(&request(choice)?).map_err(refusal)
 }
@@ -94,9 +94,9 @@ pub fn pose(choice: &BodyChoice) -> Pose {
 pub(crate) fn refusal(fault: SheetFault) -> Refusal {
     match fault {
         SheetFault::UnknownPreset { key, offered } => {
-            Refusal::new("body", format!("there is no size `{key}`"), format!("choose one of {offered}"))
+            Refusal::elsewhere("body", format!("there is no size `{key}`"), format!("choose one of {offered}"))
         }
-        other => Refusal::new("body", other.to_string(), "change the measure, or choose the nearest size"),
+        other => Refusal::elsewhere("body", other.to_string(), "change the measure, or choose the nearest size"),
     }
 }
 
@@ -106,7 +106,7 @@ pub fn pose_refusal(fault: PoseFault) -> Refusal {
         PoseFault::NoBone(_) => "choose a pose made for this figure, or reset it",
         PoseFault::Limit { .. } => "turn the joint back within its limits",
     };
-    Refusal::new("pose", fault.to_string(), remedy)
+    Refusal::elsewhere("pose", fault.to_string(), remedy)
 }
 
 /// The choice in terms of the measuring sheet; refuses measures that do not exist.
@@ -114,7 +114,7 @@ pub(crate) fn request(choice: &BodyChoice) -> Result<Request, Refusal> {
     let known = |(key, mm): (&String, &f64)| {
         let keys = || Measure::ALL.map(Measure::key).join(", ");
         let measure = Measure::from_key(key)
-            .ok_or_else(|| Refusal::new("body", format!("there is no measure `{key}`"), format!("use one of {}", keys())))?;
+            .ok_or_else(|| Refusal::elsewhere("body", format!("there is no measure `{key}`"), format!("use one of {}", keys())))?;
         Ok((measure, *mm))
     };
     Ok(Request { preset: choice.preset.clone(), set: choice.overrides.iter().map(known).collect::<Result<_, Refusal>>()? })

@@ -60,7 +60,7 @@ impl PoseMotion {
     ) -> Result<(Self, BodyShape), Refusal> {
         let skeleton = &figure.rig.skeleton;
         if let Some(bone) = from.keys().find(|bone| skeleton.index(bone).is_none()) {
-            return Err(Refusal::new("pose", format!("has no bone `{bone}`"), "choose a pose made for this figure"));
+            return Err(Refusal::elsewhere("pose", format!("has no bone `{bone}`"), "choose a pose made for this figure"));
         }
         let (from, to) = (skeleton.rotations(&body::Pose { bones: from.clone() }), rotations(&figure, choice)?);
         let frames = frames.clamp(*FRAMES.start(), *FRAMES.end());

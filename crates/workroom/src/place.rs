@@ -67,7 +67,7 @@ pub(crate) fn hang(
         }
         gap += STEP;
     }
-    Err(Refusal::new(
+    Err(Refusal::elsewhere(
         name,
         format!("cannot hang clear of the body and of other pieces at {}", station.name),
         "shift it along the body, turn it, or choose another station",

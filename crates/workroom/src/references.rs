@@ -12,7 +12,7 @@ fn body(choice: &BodyChoice) -> Result<(), Refusal> {
         return Ok(());
     }
     pose(choice).check(&Skeleton { bones: own_bones().to_vec() }).map_err(pose_refusal)?;
-    let unknown = |what: &str, key: &str| Refusal::new("body", format!("has no {what} `{key}`"), "choose one of the body's");
+    let unknown = |what: &str, key: &str| Refusal::elsewhere("body", format!("has no {what} `{key}`"), "choose one of the body's");
     if let Some(key) = choice.contact.parts.keys().find(|key| !is_own_part(key)) {
         return Err(unknown("part", key));
     }
@@ -27,7 +27,7 @@ fn station(piece: String, key: &str) -> Result<(), Refusal> {
     if body::station_names().iter().any(|(known, _)| *known == key) {
         return Ok(());
     }
-    Err(Refusal::new(piece, format!("there is no station `{key}`"), "choose a station of the body"))
+    Err(Refusal::elsewhere(piece, format!("there is no station `{key}`"), "choose a station of the body"))
 }
 
 /// [`costume::apply`] for edits from outside: also refuses bodies and stations that do not exist.

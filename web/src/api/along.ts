@@ -1,10 +1,11 @@
-import type { CostumeState, Edit, Refusal } from "./types";
+import type { Said } from "./said";
+import type { CostumeState, Edit } from "./types";
 
 /** "A", "A and B", "A, B and C". */
 const listed = (names: string[]) => (names.length < 2 ? names.join("") : `${names.slice(0, -1).join(", ")} and ${names[names.length - 1]}`);
 
 /** What an edit took along besides what it was asked to remove; nothing when it took nothing. */
-export function tookAlong(before: CostumeState, after: CostumeState, edit: Edit): Refusal | null {
+export function tookAlong(before: CostumeState, after: CostumeState, edit: Edit): Said | null {
   const left = new Set(after.costume.seams.map((s) => s.id));
   const seams = before.costume.seams.filter((s) => !left.has(s.id) && !(edit.do === "unpick" && edit.seam === s.id)).map((s) => s.tag);
   const there = new Set(after.costume.pieces.map((p) => p.id));

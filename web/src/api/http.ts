@@ -1,10 +1,10 @@
-import type { Refusal } from "./types";
+import type { Said } from "./said";
 
 /** An answer that names what is wrong and how to remedy it. */
 export class Refused extends Error {
   constructor(
     readonly status: number,
-    readonly refusal: Refusal,
+    readonly refusal: Said,
   ) {
     super(`${refusal.item}: ${refusal.reason}. ${refusal.remedy}.`);
   }
@@ -16,7 +16,7 @@ export const isAway = (error: unknown) => !(error instanceof Refused) || error.s
 async function answer(response: Response): Promise<unknown> {
   const text = await response.text();
   if (response.ok) return text ? JSON.parse(text) : null;
-  let body: { refusal?: Refusal } = {};
+  let body: { refusal?: Said } = {};
   try {
     body = JSON.parse(text);
   } catch {

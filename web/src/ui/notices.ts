@@ -1,9 +1,9 @@
 import { create } from "zustand";
-import type { Refusal } from "../api/types";
+import type { Said } from "../api/said";
 
 export interface Notice {
   id: number;
-  refusal: Refusal;
+  refusal: Said;
   /** A way back, such as putting a removed costume back. */
   action?: { name: string; run: () => void };
   good?: boolean;
@@ -22,7 +22,7 @@ export function dismiss(id: number) {
 }
 
 /** Good news go by themselves; a refusal, which names the item, the reason and the remedy, stays until it is closed. */
-export function notify(refusal: Refusal, more: Pick<Notice, "action" | "good"> = {}) {
+export function notify(refusal: Said, more: Pick<Notice, "action" | "good"> = {}) {
   count += 1;
   const id = count;
   const same = (n: Notice) => n.refusal.item === refusal.item && n.refusal.reason === refusal.reason;

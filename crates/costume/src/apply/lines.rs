@@ -2,7 +2,7 @@
 
 use super::{drawing, fresh, missing, own_frame, references};
 use crate::curve::{self, arc_length, from_kurbo, line_curve};
-use crate::{Costume, Drawing, Edit, Line, LineEnd, LineId, Node, NodeId, NodeKind, PieceId, Point, Refusal};
+use crate::{Costume, Drawing, Edit, Line, LineEnd, LineId, Node, NodeId, NodeKind, PieceId, Point, Quantity, Refusal, RefusalKind, Thing};
 use kurbo::ParamCurve;
 
 pub(super) fn change(costume: &mut Costume, edit: &Edit) -> Result<(), Refusal> {
@@ -13,7 +13,7 @@ pub(super) fn change(costume: &mut Costume, edit: &Edit) -> Result<(), Refusal> 
         }
         Edit::SetNodeKind { piece, node, kind } => {
             let (drawing, _) = drawing(costume, *piece)?;
-            drawing.nodes.iter_mut().find(|n| n.id == *node).ok_or_else(|| missing("corner"))?.kind = *kind;
+            drawing.nodes.iter_mut().find(|n| n.id == *node).ok_or_else(|| missing(Thing::Corner))?.kind = *kind;
             if *kind == NodeKind::Smooth {
                 smooth(drawing, *node, None);
             }
@@ -28,7 +28,7 @@ pub(super) fn change(costume: &mut Costume, edit: &Edit) -> Result<(), Refusal> 
         Edit::RemoveNode { piece, node } => remove_node(costume, *piece, *node),
         Edit::CurveLine { piece, line } => {
             let (drawing, _) = drawing(costume, *piece)?;
-            let found = *drawing.line(*line).ok_or_else(|| missing("edge"))?;
+            let found = *drawing.line(*line).ok_or_else(|| missing(Thing::Edge))?;
             let (from, to) = (at(drawing, found.from)?, at(drawing, found.to)?);
             line_mut(drawing, *line)?.handles.get_or_insert([from.lerp(to, 1.0 / 3.0), from.lerp(to, 2.0 / 3.0)]);
             Ok(())
@@ -43,11 +43,11 @@ pub(super) fn change(costume: &mut Costume, edit: &Edit) -> Result<(), Refusal> 
 }
 
 fn at(drawing: &Drawing, node: NodeId) -> Result<Point, Refusal> {
-    Ok(drawing.node(node).ok_or_else(|| missing("corner"))?.at)
+    Ok(drawing.node(node).ok_or_else(|| missing(Thing::Corner))?.at)
 }
 
 fn line_mut(drawing: &mut Drawing, id: LineId) -> Result<&mut Line, Refusal> {
-    drawing.lines.iter_mut().find(|l| l.id == id).ok_or_else(|| missing("edge"))
+    drawing.lines.iter_mut().find(|l| l.id == id).ok_or_else(|| missing(Thing::Edge))
 }
 
 /// The handles at the node move along with it.
@@ -73,8 +73,7 @@ fn move_node(drawing: &mut Drawing, node: NodeId, to: Point) -> Result<(), Refus
 fn move_handle(drawing: &mut Drawing, line: LineId, end: LineEnd, to: Point, name: String) -> Result<(), Refusal> {
     let found = line_mut(drawing, line)?;
     let node = if end == LineEnd::From { found.from } else { found.to };
-    let handles =
-        found.handles.as_mut().ok_or_else(|| Refusal::new(name, "is straight and has no handles", "turn it into a curve first"))?;
+    let handles = found.handles.as_mut().ok_or_else(|| Refusal::of(name, RefusalKind::Straight))?;
     handles[if end == LineEnd::From { 0 } else { 1 }] = to;
     if drawing.node(node).is_some_and(|n| n.kind == NodeKind::Smooth) {
         smooth(drawing, node, Some(line));
@@ -113,18 +112,18 @@ fn smooth(drawing: &mut Drawing, node: NodeId, leader: Option<LineId>) {
 /// Splits a line; seams, notches and what lies along it keep their places.
 fn split(costume: &mut Costume, piece: PieceId, line: LineId, fraction: f64, by_length: bool) -> Result<(), Refusal> {
     if !(0.0..=1.0).contains(&fraction) {
-        return Err(Refusal::new("corner", "lies outside its edge", "choose a fraction from 0 to 1"));
+        return Err(Refusal::of("corner", RefusalKind::OutOfRange { of: Quantity::CornerShare, value: fraction, low: 0.0, high: 1.0 }));
     }
     let owner = costume.owner(piece);
     if costume.piece(owner).is_some_and(|p| p.cut.on_fold == Some(line)) {
-        return Err(Refusal::new(costume.line_name(piece, line), "lies on the fold", "take the piece off the fold first"));
+        return Err(Refusal::of(costume.line_name(piece, line), RefusalKind::OnTheFold));
     }
     let (node, new) = (NodeId(fresh(costume)), LineId(fresh(costume)));
     let (drawing, mirrored) = drawing(costume, piece)?;
     // on a twin the line is walked the other way round
     let fraction = if mirrored { 1.0 - fraction } else { fraction };
-    let found = *drawing.line(line).ok_or_else(|| missing("edge"))?;
-    let whole = line_curve(drawing, &found).ok_or_else(|| missing("corner"))?;
+    let found = *drawing.line(line).ok_or_else(|| missing(Thing::Edge))?;
+    let whole = line_curve(drawing, &found).ok_or_else(|| missing(Thing::Corner))?;
     let (t, share) = if by_length { (curve::parameter(&whole, fraction), fraction) } else { (fraction, curve::share(&whole, fraction)) };
     let (first, second) = curve::split(&whole, t);
     drawing.nodes.push(Node { id: node, at: from_kurbo(second.start()), kind: NodeKind::Corner });
@@ -153,13 +152,13 @@ fn remove_node(costume: &mut Costume, piece: PieceId, node: NodeId) -> Result<()
     let name = costume.piece_name(piece);
     let (drawing, _) = drawing(costume, piece)?;
     if drawing.node(node).is_none() {
-        return Err(missing("corner"));
+        return Err(missing(Thing::Corner));
     }
     // of a path inside, an end goes with its line
     let ends: Vec<_> = drawing.inside.iter().filter(|p| ends_at(drawing, &p.lines, node)).map(|p| p.id).collect();
     let joins = joined_at(drawing, node);
     if joins.is_none() && ends.is_empty() {
-        return Err(missing("corner"));
+        return Err(missing(Thing::Corner));
     }
     for path in ends {
         super::pieces::remove_inside(costume, owner, path)?;
@@ -167,14 +166,15 @@ fn remove_node(costume: &mut Costume, piece: PieceId, node: NodeId) -> Result<()
     let (drawing, _) = super::drawing(costume, owner)?;
     let Some((kept, gone)) = joined_at(drawing, node) else { return Ok(()) };
     if [kept, gone].map(Some).contains(&on_fold) {
-        return Err(Refusal::new(name, "has its fold at this corner", "take the piece off the fold first"));
+        return Err(Refusal::of(name, RefusalKind::EndOfFold));
     }
     if kept == gone {
-        return Err(Refusal::new(name, "would have fewer than three corners", "remove the piece or its cut-out instead"));
+        return Err(Refusal::of(name, RefusalKind::TooFewCorners { removing: true }));
     }
-    let (first, second) = (*drawing.line(kept).ok_or_else(|| missing("edge"))?, *drawing.line(gone).ok_or_else(|| missing("edge"))?);
+    let (first, second) =
+        (*drawing.line(kept).ok_or_else(|| missing(Thing::Edge))?, *drawing.line(gone).ok_or_else(|| missing(Thing::Edge))?);
     let (a, b) = (line_curve(drawing, &first), line_curve(drawing, &second));
-    let (a, b) = a.zip(b).ok_or_else(|| missing("corner"))?;
+    let (a, b) = a.zip(b).ok_or_else(|| missing(Thing::Corner))?;
     let at = arc_length(&a) / (arc_length(&a) + arc_length(&b)).max(f64::MIN_POSITIVE);
     *line_mut(drawing, kept)? = Line { to: second.to, handles: curve::handles(&curve::joined(&a, &b)), ..first };
     drawing.lines.retain(|l| l.id != gone);

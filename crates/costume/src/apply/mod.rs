@@ -6,7 +6,7 @@ mod references;
 mod seams;
 
 use crate::{AlongId, Costume, Drawing, Edit, Fabric, FabricId, FreeTape, Mark, MarkId, Pattern, Piece, PieceId, Point, Refusal, TapeId};
-use crate::{limits, mirror, rules};
+use crate::{Counted, RefusalKind, Thing, limits, mirror, rules};
 
 /// Returns the changed document, or the reason why the edit cannot be done; the given document is untouched.
 pub fn apply(costume: &Costume, edit: &Edit) -> Result<Costume, Refusal> {
@@ -30,16 +30,16 @@ fn change(costume: &mut Costume, edit: &Edit) -> Result<(), Refusal> {
             costume.poses.retain(|p| p.name != pose.name);
             costume.poses.push(pose.clone());
         }
-        Edit::ForgetPose { name } => removed(&mut costume.poses, "pose", |p| p.name == *name)?,
+        Edit::ForgetPose { name } => removed(&mut costume.poses, Thing::Pose, |p| p.name == *name)?,
         Edit::LayTape { tape } => {
             let id = TapeId(fresh(costume));
             costume.tapes.push(FreeTape { id, ..tape.clone() });
         }
         Edit::ChangeTape { tape } => {
-            let found = costume.tapes.iter_mut().find(|t| t.id == tape.id).ok_or_else(|| missing("tape"))?;
+            let found = costume.tapes.iter_mut().find(|t| t.id == tape.id).ok_or_else(|| missing(Thing::Tape))?;
             found.clone_from(tape);
         }
-        Edit::TakeTapeOff { tape } => removed(&mut costume.tapes, "tape", |t| t.id == *tape)?,
+        Edit::TakeTapeOff { tape } => removed(&mut costume.tapes, Thing::Tape, |t| t.id == *tape)?,
         Edit::ChooseFineness { fineness } => costume.fineness = *fineness,
         Edit::AddFabric { name, swatch, colour } => {
             let id = FabricId(fresh(costume));
@@ -47,7 +47,7 @@ fn change(costume: &mut Costume, edit: &Edit) -> Result<(), Refusal> {
             costume.fabrics.push(Fabric { id, name, swatch, colour, print: None, overrides: Default::default() });
         }
         Edit::ChangeFabric { fabric, name, swatch, colour, print, own } => {
-            let found = costume.fabrics.iter_mut().find(|f| f.id == *fabric).ok_or_else(|| missing("fabric"))?;
+            let found = costume.fabrics.iter_mut().find(|f| f.id == *fabric).ok_or_else(|| missing(Thing::Fabric))?;
             let (name, swatch, colour) = (name.clone(), swatch.clone(), colour.clone());
             *found = Fabric { id: *fabric, name, swatch, colour, print: print.clone(), overrides: own.clone() };
         }
@@ -83,23 +83,23 @@ fn change(costume: &mut Costume, edit: &Edit) -> Result<(), Refusal> {
         }
         Edit::ChangeMark { piece, mark } => {
             let (drawing, mirrored) = drawing(costume, *piece)?;
-            let found = drawing.marks.iter_mut().find(|m| m.id() == mark.id()).ok_or_else(|| missing("mark"))?;
+            let found = drawing.marks.iter_mut().find(|m| m.id() == mark.id()).ok_or_else(|| missing(Thing::Mark))?;
             found.clone_from(mark);
             if mirrored {
                 *found = mirror::mirrored(&Drawing { marks: vec![mark.clone()], ..Drawing::default() }).marks.remove(0);
             }
         }
-        Edit::RemoveMark { piece, mark } => removed(&mut drawing(costume, *piece)?.0.marks, "mark", |m| m.id() == *mark)?,
+        Edit::RemoveMark { piece, mark } => removed(&mut drawing(costume, *piece)?.0.marks, Thing::Mark, |m| m.id() == *mark)?,
         _ => pieces::change(costume, edit)?,
     }
     Ok(())
 }
 
 fn batch(costume: &mut Costume, edits: &[Edit]) -> Result<(), Refusal> {
-    rules::at_most("batch", "edits", edits.len(), limits::BATCH)?;
+    rules::at_most("batch", Counted::Edits, edits.len(), limits::BATCH)?;
     for edit in edits {
         if matches!(edit, Edit::Batch { .. }) {
-            return Err(Refusal::new("batch", "holds another batch", "put all edits into one"));
+            return Err(Refusal::of("batch", RefusalKind::Nested));
         }
         change(costume, edit)?;
         // what later edits build on must stand: references, ids, numbers
@@ -108,12 +108,12 @@ fn batch(costume: &mut Costume, edits: &[Edit]) -> Result<(), Refusal> {
     Ok(())
 }
 
-fn missing(what: &str) -> Refusal {
-    Refusal::new(what, "is no longer part of the costume", "look at the newest state and try again")
+fn missing(what: Thing) -> Refusal {
+    Refusal::of(what.words(), RefusalKind::Gone { what })
 }
 
 /// Removes what there is one of.
-fn removed<T>(list: &mut Vec<T>, what: &str, is: impl Fn(&T) -> bool) -> Result<(), Refusal> {
+fn removed<T>(list: &mut Vec<T>, what: Thing, is: impl Fn(&T) -> bool) -> Result<(), Refusal> {
     let count = list.len();
     list.retain(|t| !is(t));
     if list.len() == count { Err(missing(what)) } else { Ok(()) }
@@ -129,13 +129,13 @@ fn fresh_along(costume: &mut Costume) -> AlongId {
 }
 
 fn find(costume: &mut Costume, id: PieceId) -> Result<&mut Piece, Refusal> {
-    costume.pieces.iter_mut().find(|p| p.id == id).ok_or_else(|| missing("piece"))
+    costume.pieces.iter_mut().find(|p| p.id == id).ok_or_else(|| missing(Thing::Piece))
 }
 
 /// The drawing that a piece shows, and whether it shows it mirrored.
 fn drawing(costume: &mut Costume, id: PieceId) -> Result<(&mut Drawing, bool), Refusal> {
     let twin = find(costume, id)?.twin_of();
-    let drawing = find(costume, twin.unwrap_or(id))?.drawing_mut().ok_or_else(|| missing("drawing"))?;
+    let drawing = find(costume, twin.unwrap_or(id))?.drawing_mut().ok_or_else(|| missing(Thing::Drawing))?;
     Ok((drawing, twin.is_some()))
 }
 

@@ -5,7 +5,7 @@ use crate::curve::line_curve;
 use crate::mirror::{mirrored, mirrored_grain, mirrored_run};
 use crate::{
     Along, Anchor, Costume, CutPlan, Drawing, Edit, InsidePath, Line, LineId, LoopPoint, Mark, Node, NodeId, NodeKind, PathId, Piece,
-    PieceId, Point, Purpose, Refusal, Shape, limits,
+    PieceId, Point, Purpose, Refusal, RefusalKind, Shape, Thing, limits,
 };
 use kurbo::{BezPath, Shape as _};
 use std::collections::HashMap;
@@ -43,14 +43,14 @@ pub(super) fn change(costume: &mut Costume, edit: &Edit) -> Result<(), Refusal> 
         Edit::RemoveCutout { piece, line } => {
             let owner = costume.owner(*piece);
             let (drawing, _) = drawing(costume, *piece)?;
-            let k = drawing.cutouts.iter().position(|c| c.contains(line)).ok_or_else(|| missing("cut-out"))?;
+            let k = drawing.cutouts.iter().position(|c| c.contains(line)).ok_or_else(|| missing(Thing::CutOut))?;
             let gone = drawing.cutouts.remove(k);
             take_lines(costume, owner, &gone)?;
         }
         Edit::AddInside { piece, points, purpose } => add_inside(costume, *piece, points, *purpose)?,
         Edit::SetPurpose { piece, path, purpose } => {
             let (drawing, _) = drawing(costume, *piece)?;
-            drawing.inside.iter_mut().find(|p| p.id == *path).ok_or_else(|| missing("inside line"))?.purpose = *purpose;
+            drawing.inside.iter_mut().find(|p| p.id == *path).ok_or_else(|| missing(Thing::InsideLine))?.purpose = *purpose;
         }
         Edit::RemoveInside { piece, path } => remove_inside(costume, costume.owner(*piece), *path)?,
         Edit::FinishLine { piece, line, from, to, finish } => {
@@ -104,7 +104,7 @@ fn turn(drawing: &mut Drawing) {
 }
 
 fn add(costume: &mut Costume, name: &str, at: Point, points: &[LoopPoint]) -> Result<(), Refusal> {
-    let fabric = costume.fabrics.first().map(|f| f.id).ok_or_else(|| missing("fabric"))?;
+    let fabric = costume.fabrics.first().map(|f| f.id).ok_or_else(|| missing(Thing::Fabric))?;
     let id = PieceId(fresh(costume));
     let (lines, nodes, outline) = closed(costume, points);
     let mut drawing = Drawing { nodes, lines, outline, ..Drawing::default() };
@@ -157,7 +157,7 @@ fn hand_over(costume: &mut Costume, from: PieceId, heir: PieceId) -> Result<(), 
 /// A twin gets what it shows of its partner as its own; its lines keep their ids.
 fn draw_own(costume: &mut Costume, id: PieceId, of: PieceId) -> Result<(), Refusal> {
     let partner = find(costume, of)?;
-    let (on_fold, drawing) = (partner.cut.on_fold, mirrored(partner.drawing().ok_or_else(|| missing("drawing"))?));
+    let (on_fold, drawing) = (partner.cut.on_fold, mirrored(partner.drawing().ok_or_else(|| missing(Thing::Drawing))?));
     let placement = crate::resolve(costume).piece(id).and_then(|p| p.placement.clone());
     let piece = find(costume, id)?;
     piece.shape = Shape::Drawn(drawing);
@@ -239,7 +239,7 @@ fn copy(costume: &mut Costume, id: PieceId, at: Point) -> Result<(), Refusal> {
 fn add_twin(costume: &mut Costume, id: PieceId, at: Point) -> Result<(), Refusal> {
     let partner = find(costume, id)?.clone();
     if partner.twin_of().is_some() {
-        return Err(Refusal::new(partner.name, "is a twin itself", "make the twin from its partner"));
+        return Err(Refusal::of(partner.name, RefusalKind::TwinOfTwin));
     }
     let twin = Piece {
         id: PieceId(fresh(costume)),
@@ -258,7 +258,7 @@ fn add_twin(costume: &mut Costume, id: PieceId, at: Point) -> Result<(), Refusal
 
 fn separate(costume: &mut Costume, id: PieceId) -> Result<(), Refusal> {
     let piece = find(costume, id)?;
-    let of = piece.twin_of().ok_or_else(|| Refusal::new(&piece.name, "is no twin", "choose a piece that follows another"))?;
+    let of = piece.twin_of().ok_or_else(|| Refusal::of(&piece.name, RefusalKind::NoTwin))?;
     // the images of seams become seams of their own
     for (a, b, of) in crate::pattern::images(costume, id) {
         let id = crate::SeamId(fresh(costume));
@@ -274,7 +274,7 @@ fn separate(costume: &mut Costume, id: PieceId) -> Result<(), Refusal> {
 fn set_cut(costume: &mut Costume, id: PieceId, cut: CutPlan) -> Result<(), Refusal> {
     let piece = find(costume, id)?;
     if piece.twin_of().is_some() && cut.on_fold.is_some() {
-        return Err(Refusal::new(&piece.name, "is a twin", "lay its partner on the fold"));
+        return Err(Refusal::of(&piece.name, RefusalKind::TwinOnFold));
     }
     piece.cut = cut;
     // a seam on the fold has nothing to hold any more
@@ -296,8 +296,7 @@ fn take_lines(costume: &mut Costume, owner: PieceId, gone: &[LineId]) -> Result<
 
 fn add_inside(costume: &mut Costume, piece: PieceId, points: &[Anchor], purpose: Purpose) -> Result<(), Refusal> {
     if points.len() < 2 || points.len() > limits::LINES {
-        let remedy = format!("give it 2 to {} points", limits::LINES);
-        return Err(Refusal::new("inside line", format!("cannot go through {} points", points.len()), remedy));
+        return Err(Refusal::of("inside line", RefusalKind::PathPoints { count: points.len(), most: limits::LINES }));
     }
     let id = PathId(fresh(costume));
     let mut nodes = Vec::new();
@@ -327,7 +326,7 @@ fn add_inside(costume: &mut Costume, piece: PieceId, points: &[Anchor], purpose:
 
 pub(super) fn remove_inside(costume: &mut Costume, owner: PieceId, path: PathId) -> Result<(), Refusal> {
     let (drawing, _) = drawing(costume, owner)?;
-    let k = drawing.inside.iter().position(|p| p.id == path).ok_or_else(|| missing("inside line"))?;
+    let k = drawing.inside.iter().position(|p| p.id == path).ok_or_else(|| missing(Thing::InsideLine))?;
     let gone = drawing.inside.remove(k).lines;
     take_lines(costume, owner, &gone)
 }

@@ -2,7 +2,7 @@
 
 use super::{fresh, missing};
 use crate::curve::line_curve;
-use crate::{Costume, Edit, LineRef, Refusal, Run, Seam, SeamId};
+use crate::{Costume, Edit, LineRef, Refusal, RefusalKind, Run, Seam, SeamId, Thing};
 use kurbo::{ParamCurve, Vec2};
 
 pub(super) fn change(costume: &mut Costume, edit: &Edit) -> Result<(), Refusal> {
@@ -10,7 +10,7 @@ pub(super) fn change(costume: &mut Costume, edit: &Edit) -> Result<(), Refusal> 
         Edit::Join { a, b } => {
             if a == b {
                 let name = costume.line_name(a.piece, a.line);
-                return Err(Refusal::new(name, "an edge cannot be sewn to itself", "click another edge as its partner"));
+                return Err(Refusal::of(name, RefusalKind::SewnToItself { whole: true }));
             }
             let run = Run::whole(b.piece, b.line);
             let b = if runs_against(costume, *a, *b) { run.turned() } else { run };
@@ -34,7 +34,7 @@ pub(super) fn change(costume: &mut Costume, edit: &Edit) -> Result<(), Refusal> 
 }
 
 fn find(costume: &mut Costume, id: SeamId) -> Result<&mut Seam, Refusal> {
-    costume.seams.iter_mut().find(|s| s.id == id).ok_or_else(|| missing("seam"))
+    costume.seams.iter_mut().find(|s| s.id == id).ok_or_else(|| missing(Thing::Seam))
 }
 
 fn sew(costume: &mut Costume, a: Vec<Run>, b: Vec<Run>) {

@@ -2,7 +2,7 @@
 
 mod format1;
 
-use crate::{Costume, FORMAT, Refusal};
+use crate::{Costume, FORMAT, Refusal, RefusalKind};
 use serde::Deserialize;
 use serde::de::Error as _;
 
@@ -13,9 +13,7 @@ struct Version {
 
 /// A document of any format that this build knows, from the text of a file. Rules are not checked.
 pub(crate) fn from_text(text: &str) -> Result<Costume, Refusal> {
-    let damaged = |e: serde_json::Error| {
-        Refusal::new("costume file", format!("cannot be read: {e}"), "restore the file from a copy or remedy the place that is named")
-    };
+    let damaged = |e: serde_json::Error| Refusal::of("costume file", RefusalKind::Unreadable { found: e.to_string() });
     match serde_json::from_str::<Version>(text).map_err(damaged)?.format {
         1 => serde_json::from_str::<format1::CostumeV1>(text).map(format1::CostumeV1::migrated).map_err(damaged),
         FORMAT => serde_json::from_str(text).map_err(damaged),
@@ -33,6 +31,5 @@ pub fn from_value(value: serde_json::Value) -> Result<Costume, serde_json::Error
 }
 
 fn unknown(format: u32) -> Refusal {
-    let reason = format!("has format {format}, this build reads up to {FORMAT}");
-    Refusal::new("costume file", reason, "open it with the build that wrote it")
+    Refusal::of("costume file", RefusalKind::Format { found: format, newest: FORMAT })
 }

@@ -1,7 +1,7 @@
 //! What the body, its poses, tapes and contact must obey; whether a body has such bones is judged by the workroom.
 
-use super::{Checked, at_most, name};
-use crate::{BodyChoice, Costume, FreeTape, PartContact, Refusal, StandIn, limits};
+use super::{Checked, at_most, name, within};
+use crate::{BodyChoice, Costume, Counted, FreeTape, PartContact, Quantity, Refusal, RefusalKind, StandIn, limits};
 use std::collections::BTreeMap;
 
 /// Farthest that a point on the stand may be from its middle, mm.
@@ -9,8 +9,8 @@ const STAND: f64 = 5_000.0;
 
 pub(super) fn check(costume: &Costume) -> Checked {
     body(&costume.body)?;
-    at_most("costume", "poses", costume.poses.len(), limits::POSES)?;
-    at_most("costume", "tapes", costume.tapes.len(), limits::TAPES)?;
+    at_most("costume", Counted::Poses, costume.poses.len(), limits::POSES)?;
+    at_most("costume", Counted::Tapes, costume.tapes.len(), limits::TAPES)?;
     for kept in &costume.poses {
         name("pose", &kept.name)?;
         angles(&kept.name, &kept.bones)?;
@@ -18,7 +18,7 @@ pub(super) fn check(costume: &Costume) -> Checked {
     let mut names: Vec<&str> = costume.poses.iter().map(|p| p.name.as_str()).collect();
     names.sort_unstable();
     if let Some(twice) = names.windows(2).find(|w| w[0] == w[1]) {
-        return Err(Refusal::new(twice[0], "is the name of two poses", "rename one of them"));
+        return Err(Refusal::of(twice[0], RefusalKind::TwoPoses));
     }
     costume.tapes.iter().try_for_each(tape)
 }
@@ -30,43 +30,34 @@ fn body(body: &BodyChoice) -> Checked {
     name("size", &body.preset)?;
     for (key, mm) in &body.overrides {
         name("measure", key)?;
-        if !(0.0..=MEASURE).contains(mm) {
-            return Err(Refusal::new(key, format!("a measure of {mm} mm"), format!("choose one from 0 to {MEASURE} mm")));
-        }
+        within(key, Quantity::Measure, *mm, &(0.0..=MEASURE))?;
     }
-    at_most("body", "own measures", body.overrides.len(), limits::MEASURES)?;
+    at_most("body", Counted::Measures, body.overrides.len(), limits::MEASURES)?;
     if let Some(hash) = &body.figure
         && (hash.len() != 64 || !hash.chars().all(|c| c.is_ascii_digit() || ('a'..='f').contains(&c)))
     {
-        return Err(Refusal::new("body", "names a figure by something that is no content hash", "choose the figure again"));
+        return Err(Refusal::of("body", RefusalKind::NoHash));
     }
     angles("body", &body.pose)?;
-    at_most("body", "parts", body.contact.parts.len(), limits::BONES)?;
-    at_most("body", "stand-ins", body.contact.shapes.len(), limits::SHAPES)?;
+    at_most("body", Counted::Parts, body.contact.parts.len(), limits::BONES)?;
+    at_most("body", Counted::StandIns, body.contact.shapes.len(), limits::SHAPES)?;
     body.contact.parts.iter().try_for_each(|(key, part)| part_contact(key, part))?;
     body.contact.shapes.iter().try_for_each(stand_in)
 }
 
 fn angles(item: &str, bones: &BTreeMap<String, [f64; 3]>) -> Checked {
-    at_most(item, "bones", bones.len(), limits::BONES)?;
+    at_most(item, Counted::Bones, bones.len(), limits::BONES)?;
     for (bone, angles) in bones {
         name("bone", bone)?;
-        if !angles.iter().all(|a| a.abs() <= 360.0) {
-            return Err(Refusal::new(item, format!("{bone} has an angle beyond 360 degrees"), "turn the joint back"));
-        }
+        angles.iter().try_for_each(|a| within(item, Quantity::JointAngle { bone: bone.clone() }, *a, &(-360.0..=360.0)))?;
     }
     Ok(())
 }
 
 fn part_contact(key: &str, part: &PartContact) -> Checked {
     name("part", key)?;
-    if !(0.0..=30.0).contains(&part.offset) {
-        return Err(Refusal::new(key, format!("a clearance of {} mm", part.offset), "choose one from 0 to 30 mm"));
-    }
-    if !(0.0..=5.0).contains(&part.friction) {
-        return Err(Refusal::new(key, format!("a friction of {} times the fabric's", part.friction), "choose a factor from 0 to 5"));
-    }
-    Ok(())
+    within(key, Quantity::Clearance, part.offset, &(0.0..=30.0))?;
+    within(key, Quantity::Friction, part.friction, &(0.0..=5.0))
 }
 
 fn stand_in(s: &StandIn) -> Checked {
@@ -74,22 +65,19 @@ fn stand_in(s: &StandIn) -> Checked {
         name("bone", &s.bone)?;
     }
     if !s.at.iter().all(|v| v.abs() <= STAND) || !s.turn.iter().all(|v| v.abs() <= 360.0) {
-        return Err(Refusal::new("stand-in", "lies too far away", "bring it back to the stand"));
+        return Err(Refusal::of("stand-in", RefusalKind::StandInAway));
     }
-    if !s.size.iter().all(|v| (5.0..=1500.0).contains(v)) {
-        return Err(Refusal::new("stand-in", format!("half sizes of {:?} mm", s.size), "choose each from 5 to 1500 mm"));
-    }
-    Ok(())
+    s.size.iter().try_for_each(|v| within("stand-in", Quantity::HalfSize, *v, &(5.0..=1500.0)))
 }
 
 fn tape(tape: &FreeTape) -> Checked {
     name("tape", &tape.name)?;
     let count = tape.points.len();
     if !(2..=limits::TAPE_POINTS).contains(&count) {
-        return Err(Refusal::new(&tape.name, format!("has {count} points"), format!("lay it over 2 to {} points", limits::TAPE_POINTS)));
+        return Err(Refusal::of(&tape.name, RefusalKind::TapePoints { count, most: limits::TAPE_POINTS }));
     }
     if !tape.points.iter().flatten().all(|v| v.abs() <= STAND) {
-        return Err(Refusal::new(&tape.name, "has a point that is not on the stand", "lay it again"));
+        return Err(Refusal::of(&tape.name, RefusalKind::TapeAway));
     }
     Ok(())
 }

@@ -1,22 +1,22 @@
 //! What a drawing must obey apart from its geometry: loops close, paths are chains, references exist, numbers are bounded.
 
-use super::{Checked, at_most, on_table};
-use crate::{Costume, Drawing, Finish, LineId, Mark, NodeId, Piece, Purpose, Refusal, limits};
+use super::{Checked, at_most, on_table, within};
+use crate::{Costume, Counted, Drawing, Finish, LineId, Mark, NodeId, Piece, Purpose, Quantity, Refusal, RefusalKind, limits};
 use std::collections::{HashMap, HashSet};
 
 pub(super) fn check(costume: &Costume, piece: &Piece, drawing: &Drawing) -> Checked {
     let item = piece.name.as_str();
-    at_most(item, "lines", drawing.lines.len(), limits::LINES)?;
-    at_most(item, "corners", drawing.nodes.len(), 2 * limits::LINES)?;
+    at_most(item, Counted::Lines, drawing.lines.len(), limits::LINES)?;
+    at_most(item, Counted::Corners, drawing.nodes.len(), 2 * limits::LINES)?;
     let marks = drawing.marks.len() + drawing.along.len() + drawing.inside.len() + drawing.cutouts.len();
-    at_most(item, "marks and finishes", marks, limits::MARKS)?;
+    at_most(item, Counted::Marks, marks, limits::MARKS)?;
     drawing.nodes.iter().try_for_each(|n| on_table(item, n.at))?;
     drawing.lines.iter().flat_map(|l| l.handles).flatten().try_for_each(|p| on_table(item, p))?;
     chains(item, drawing)?;
     for loop_ in drawing.loops() {
         let straight = loop_.iter().all(|l| drawing.line(*l).is_some_and(|l| l.handles.is_none()));
         if loop_.len() < if straight { 3 } else { 2 } {
-            return Err(Refusal::new(item, "has fewer than three corners", "a piece needs at least three"));
+            return Err(Refusal::of(item, RefusalKind::TooFewCorners { removing: false }));
         }
     }
     for path in &drawing.inside {
@@ -26,7 +26,7 @@ pub(super) fn check(costume: &Costume, piece: &Piece, drawing: &Drawing) -> Chec
     for mark in &drawing.marks {
         match mark {
             Mark::Notch { line, at, .. } if !has_line(*line) || !(0.0..=1.0).contains(at) => {
-                return Err(Refusal::new(format!("{item}, notch"), "does not lie on a line of the piece", "set it anew on an edge"));
+                return Err(Refusal::of(format!("{item}, notch"), RefusalKind::NotchNowhere));
             }
             Mark::DrillHole { at, .. } | Mark::Text { at, .. } => on_table(item, *at)?,
             Mark::Notch { .. } => {}
@@ -34,16 +34,16 @@ pub(super) fn check(costume: &Costume, piece: &Piece, drawing: &Drawing) -> Chec
         if let Mark::Text { text, .. } = mark
             && (text.trim().is_empty() || text.chars().count() > limits::TEXT || text.chars().any(char::is_control))
         {
-            return Err(Refusal::new(format!("{item}, text"), "cannot be read", format!("write 1 to {} characters", limits::TEXT)));
+            return Err(Refusal::of(format!("{item}, text"), RefusalKind::Text { longest: limits::TEXT }));
         }
     }
     for along in &drawing.along {
         let name = format!("{item}, {}", drawing.line_name(along.line));
         let stretch = 0.0 <= along.from && along.from < along.to && along.to <= 1.0;
         if !(has_line(along.line) && stretch) {
-            return Err(Refusal::new(name, "is finished where it is not", "finish a stretch of an edge"));
+            return Err(Refusal::of(name, RefusalKind::FinishNowhere));
         }
-        finish(name, along.finish)?;
+        finish(&name, along.finish)?;
     }
     match piece.cut.on_fold {
         Some(fold) => on_fold(item, drawing, fold),
@@ -53,7 +53,7 @@ pub(super) fn check(costume: &Costume, piece: &Piece, drawing: &Drawing) -> Chec
 
 /// Every line is in one loop or one path, each beginning where the one before ended, and every node is used.
 fn chains(item: &str, drawing: &Drawing) -> Checked {
-    let broken = || Err(Refusal::new(item, "its lines do not make closed outlines and whole paths", "restore the file from a copy"));
+    let broken = || Err(Refusal::of(item, RefusalKind::BrokenChains));
     let lines: HashMap<LineId, (NodeId, NodeId)> = drawing.lines.iter().map(|l| (l.id, (l.from, l.to))).collect();
     let mut used = HashSet::new();
     let closed = drawing.loops().map(|l| (l, true));
@@ -84,28 +84,18 @@ fn chains(item: &str, drawing: &Drawing) -> Checked {
 
 fn purpose(costume: &Costume, item: &str, purpose: Purpose) -> Checked {
     match purpose {
-        Purpose::Fold { angle } if !limits::FOLD.contains(&angle) => {
-            let (low, high) = (limits::FOLD.start(), limits::FOLD.end());
-            let remedy = format!("give it an angle from {low} to {high}°");
-            Err(Refusal::new(format!("{item}, fold line"), format!("cannot be pressed to {angle}°"), remedy))
-        }
+        Purpose::Fold { angle } => within(&format!("{item}, fold line"), Quantity::PressedAngle, angle, &limits::FOLD),
         Purpose::Placement { of } if costume.piece(of).is_none() => {
-            Err(Refusal::new(format!("{item}, placement line"), "is of a piece that does not exist", "choose a piece of the costume"))
+            Err(Refusal::of(format!("{item}, placement line"), RefusalKind::PlacementOfNothing { of }))
         }
         _ => Ok(()),
     }
 }
 
-fn finish(name: String, finish: Finish) -> Checked {
+fn finish(name: &str, finish: Finish) -> Checked {
     match finish {
-        Finish::Elastic { length } if !limits::ELASTIC.contains(&length) => {
-            let (low, high) = (limits::ELASTIC.start(), limits::ELASTIC.end());
-            Err(Refusal::new(name, format!("cannot carry an elastic of {length} %"), format!("give it {low} to {high} % of the edge")))
-        }
-        Finish::Allowance { width, .. } | Finish::Hem { width } if !(0.0..=limits::WIDTH).contains(&width) => {
-            let remedy = format!("give it 0 to {} mm", limits::WIDTH);
-            Err(Refusal::new(name, format!("cannot have {width} mm beyond it"), remedy))
-        }
+        Finish::Elastic { length } => within(name, Quantity::Elastic, length, &limits::ELASTIC),
+        Finish::Allowance { width, .. } | Finish::Hem { width } => within(name, Quantity::Beyond, width, &(0.0..=limits::WIDTH)),
         _ => Ok(()),
     }
 }
@@ -114,7 +104,7 @@ fn finish(name: String, finish: Finish) -> Checked {
 fn on_fold(item: &str, drawing: &Drawing, fold: LineId) -> Checked {
     let straight = drawing.line(fold).is_some_and(|l| l.handles.is_none());
     if !straight || !drawing.outline.contains(&fold) {
-        return Err(Refusal::new(item, "cannot lie on the fold along this line", "choose a straight edge of its outline"));
+        return Err(Refusal::of(item, RefusalKind::NoFold));
     }
     Ok(())
 }

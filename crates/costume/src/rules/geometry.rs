@@ -2,7 +2,8 @@
 
 use super::Checked;
 use crate::curve::from_kurbo;
-use crate::{Costume, Finish, Pattern, PatternPiece, Point, Purpose, Refusal, limits};
+
+use crate::{Costume, Finish, LineSpot, Pattern, PatternPiece, Point, Purpose, Refusal, RefusalKind, limits};
 use kurbo::{ParamCurve, PathSeg, Shape as _};
 
 /// Straight parts that stand for a curved line in tests for crossings.
@@ -23,18 +24,18 @@ pub(super) fn piece(piece: &PatternPiece) -> Checked {
         let closed = line.from == line.to;
         if line.length.is_nan() || line.length < limits::EDGE || (!closed && ends < limits::EDGE) {
             let item = item(piece, index_of(piece, line.id));
-            return Err(Refusal::new(item, "would have no length", format!("keep its corners at least {} mm apart", limits::EDGE)));
+            return Err(Refusal::of(item, RefusalKind::NoLength { shortest: limits::EDGE }));
         }
     }
     let loops: Vec<Vec<Part>> = loops(piece).enumerate().map(|(k, lines)| parts(piece, lines, k)).collect();
     let all: Vec<Part> = loops.concat();
     if let Some((a, b)) = crossing(&all) {
-        let [a, b] = [a, b].map(|l| short(piece, l));
-        return Err(Refusal::new(&piece.name, format!("{a} would cross {b}"), "keep the outline free of crossings"));
+        let kind = RefusalKind::Crosses { lines: [a, b].map(|l| piece.lines[l].id), spots: [a, b].map(|l| spot(piece, l)) };
+        return Err(Refusal::of(&piece.name, kind));
     }
     let outline = piece.outline_path();
     if outline.area() <= 0.0 {
-        return Err(Refusal::new(&piece.name, "its outline would turn inside out", "keep the corners in their order"));
+        return Err(Refusal::of(&piece.name, RefusalKind::InsideOut));
     }
     for (k, cutout) in piece.cutouts.iter().enumerate() {
         let path = kurbo::BezPath::from_path_segments(cutout.iter().map(|&l| piece.lines[l].curve));
@@ -45,7 +46,7 @@ pub(super) fn piece(piece: &PatternPiece) -> Checked {
         });
         if path.area() >= 0.0 || !lies || !apart {
             let item = format!("{}, cut-out {}", piece.name, k + 1);
-            return Err(Refusal::new(item, "does not lie within the cloth", "draw it within the outline, clear of other cut-outs"));
+            return Err(Refusal::of(item, RefusalKind::CutoutOutside));
         }
     }
     inside(piece, &all)
@@ -60,17 +61,16 @@ fn inside(piece: &PatternPiece, loops: &[Part]) -> Checked {
     let cloth = piece.path();
     for path in &piece.inside {
         let lines = parts(piece, &path.lines, usize::MAX);
-        let refuse = |reason: &str, remedy: &str| Err(Refusal::new(format!("{}, {}", piece.name, word(path.purpose)), reason, remedy));
+        let refuse = |kind: RefusalKind| Err(Refusal::of(format!("{}, {}", piece.name, path.purpose.words()), kind));
         let meets = |p: &Part, q: &Part| !shares_end(p, q) && segments_meet(p.a, p.b, q.a, q.b);
         let crosses = lines.iter().any(|p| loops.iter().any(|q| meets(p, q)));
         let on_edge = lines.iter().any(|p| loops.iter().any(|q| lies_on(p, q)));
         let middle = |l: usize| piece.lines[l].curve.eval(0.5);
         if crosses || on_edge || path.lines.iter().any(|&l| !cloth.contains(middle(l))) {
-            return refuse("does not lie within the outline", "draw it within the outline, between two corners that see each other");
+            return refuse(RefusalKind::PathOutside { purpose: path.purpose });
         }
         if let Some((a, b)) = crossing(&lines) {
-            let reason = if a == b { "lies on itself" } else { "crosses itself" };
-            return refuse(reason, "draw it without a loop");
+            return refuse(RefusalKind::PathOnItself { along: a == b });
         }
     }
     Ok(())
@@ -84,14 +84,13 @@ pub(super) fn embedded(costume: &Costume, pattern: &Pattern) -> Checked {
             let these = parts(piece, &piece.inside[i].lines, i);
             for &j in &followed[..n] {
                 let those = parts(piece, &piece.inside[j].lines, j);
-                let (this, other) = (word(piece.inside[i].purpose), word(piece.inside[j].purpose));
-                let refuse =
-                    |reason: String, remedy: &str| Err(Refusal::new(format!("{}, {this}", costume.piece_name(piece.id)), reason, remedy));
+                let (this, other) = (piece.inside[i].purpose.words(), piece.inside[j].purpose);
+                let item = || format!("{}, {this}", costume.piece_name(piece.id));
                 if these.iter().any(|p| those.iter().any(|q| lies_on(p, q))) {
-                    return refuse(format!("lies on another {other}"), "change the one that is there");
+                    return Err(Refusal::of(item(), RefusalKind::PathsMeet { other, along: true }));
                 }
                 if these.iter().any(|p| those.iter().any(|q| !shares_end(p, q) && segments_meet(p.a, p.b, q.a, q.b))) {
-                    return refuse(format!("crosses another {other}"), "let them meet at a corner, or take one out");
+                    return Err(Refusal::of(item(), RefusalKind::PathsMeet { other, along: false }));
                 }
             }
         }
@@ -112,33 +111,19 @@ impl Pattern {
     }
 }
 
-fn word(purpose: Purpose) -> &'static str {
-    match purpose {
-        Purpose::Fold { .. } => "fold line",
-        Purpose::StyleLine => "style line",
-        Purpose::Stitching => "stitching line",
-        Purpose::DartLeg => "dart leg",
-        Purpose::Placement { .. } => "placement line",
-    }
-}
-
 fn index_of(piece: &PatternPiece, id: crate::LineId) -> usize {
     piece.line(id).unwrap_or_default()
 }
 
-/// "edge 3".
-fn short(piece: &PatternPiece, line: usize) -> String {
+fn spot(piece: &PatternPiece, line: usize) -> LineSpot {
     if let Some(i) = piece.outline.iter().position(|&l| l == line) {
-        return format!("edge {}", i + 1);
+        return LineSpot::Edge(i + 1);
     }
-    match piece.cutouts.iter().position(|c| c.contains(&line)) {
-        Some(i) => format!("cut-out {}", i + 1),
-        None => "an inside line".into(),
-    }
+    piece.cutouts.iter().position(|c| c.contains(&line)).map_or(LineSpot::Inside, |i| LineSpot::CutOut(i + 1))
 }
 
 fn item(piece: &PatternPiece, line: usize) -> String {
-    format!("{}, {}", piece.name, short(piece, line))
+    format!("{}, {}", piece.name, spot(piece, line).words())
 }
 
 /// The straight parts of a chain of lines.

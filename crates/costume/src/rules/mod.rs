@@ -10,8 +10,9 @@ mod size;
 pub use fabric::fabric;
 
 use crate::pattern::resolve_after;
-use crate::{Costume, Fineness, Pattern, Piece, Point, Refusal, Shape, limits, resolve};
+use crate::{Costume, Counted, Pattern, Piece, Point, Quantity, Refusal, RefusalKind, Shape, limits, resolve};
 use std::collections::HashSet;
+use std::ops::RangeInclusive;
 
 pub(crate) type Checked = Result<(), Refusal>;
 
@@ -24,11 +25,7 @@ pub(crate) fn check(costume: &Costume, before: Option<(&Costume, &Pattern)>) -> 
         None => resolve(costume),
     };
     if pattern.pieces.len() != costume.pieces.len() {
-        return Err(Refusal::new(
-            "costume file",
-            "has a piece that refers to a node or line that does not exist",
-            "restore it from a copy",
-        ));
+        return Err(Refusal::of("costume file", RefusalKind::BrokenPiece));
     }
     let known = |id| before.is_some_and(|(old, _)| same_shape(old.piece(id), costume.piece(id)));
     // twins are mirror images of what is checked
@@ -46,11 +43,11 @@ fn same_shape(old: Option<&Piece>, new: Option<&Piece>) -> bool {
 /// Names, numbers, counts, ids and what refers to what; no geometry.
 pub(crate) fn references(costume: &Costume) -> Checked {
     name("costume", &costume.name)?;
-    fineness(costume.fineness)?;
+    within("fineness", Quantity::Fineness, costume.fineness.edge_mm(), &limits::FINENESS)?;
     body::check(costume)?;
-    at_most("costume", "pieces", costume.pieces.len(), limits::PIECES)?;
-    at_most("costume", "seams", costume.seams.len(), limits::SEAMS)?;
-    at_most("costume", "fabrics", costume.fabrics.len(), limits::FABRICS)?;
+    at_most("costume", Counted::Pieces, costume.pieces.len(), limits::PIECES)?;
+    at_most("costume", Counted::Seams, costume.seams.len(), limits::SEAMS)?;
+    at_most("costume", Counted::Fabrics, costume.fabrics.len(), limits::FABRICS)?;
     for p in &costume.pieces {
         piece(costume, p)?;
     }
@@ -59,11 +56,16 @@ pub(crate) fn references(costume: &Costume) -> Checked {
     seams::check(costume)
 }
 
-pub(crate) fn at_most(item: &str, what: &str, count: usize, limit: usize) -> Checked {
-    if count > limit {
-        return Err(Refusal::new(item, format!("has {count} {what}, more than the limit of {limit}"), format!("keep to {limit} {what}")));
+pub(crate) fn at_most(item: &str, of: Counted, count: usize, most: usize) -> Checked {
+    if count > most { Err(Refusal::of(item, RefusalKind::TooMany { of, count, most })) } else { Ok(()) }
+}
+
+/// Refuses numbers outside of a range, and what is no number.
+pub(crate) fn within(item: &str, of: Quantity, value: f64, range: &RangeInclusive<f64>) -> Checked {
+    if range.contains(&value) {
+        return Ok(());
     }
-    Ok(())
+    Err(Refusal::of(item, RefusalKind::OutOfRange { of, value, low: *range.start(), high: *range.end() }))
 }
 
 /// Whether a text can be the name of something: 1 to `limits::NAME` characters, not all blank, no control characters.
@@ -73,20 +75,7 @@ pub fn is_name(text: &str) -> bool {
 
 pub(crate) fn name(item: &str, text: &str) -> Checked {
     if !is_name(text) {
-        return Err(Refusal::new(item, "needs a readable name", format!("give it 1 to {} characters", limits::NAME)));
-    }
-    Ok(())
-}
-
-fn fineness(fineness: Fineness) -> Checked {
-    let mm = fineness.edge_mm();
-    if !limits::FINENESS.contains(&mm) {
-        let (low, high) = (limits::FINENESS.start(), limits::FINENESS.end());
-        return Err(Refusal::new(
-            "fineness",
-            format!("{mm} mm is outside {low} to {high} mm"),
-            format!("choose an edge length from {low} to {high} mm"),
-        ));
+        return Err(Refusal::of(item, RefusalKind::Name { longest: limits::NAME }));
     }
     Ok(())
 }
@@ -94,8 +83,7 @@ fn fineness(fineness: Fineness) -> Checked {
 /// Every id is below `next_id` and names one thing of its kind. A node and a line may share a number.
 fn ids(costume: &Costume) -> Checked {
     if costume.next_id > limits::IDS {
-        let reason = format!("counts its ids up to {}, beyond {}", costume.next_id, limits::IDS);
-        return Err(Refusal::new("costume file", reason, "restore the file from a copy"));
+        return Err(Refusal::of("costume file", RefusalKind::IdsBeyond { next: costume.next_id, most: limits::IDS }));
     }
     let drawings = || costume.pieces.iter().filter_map(Piece::drawing);
     let things = costume
@@ -114,7 +102,7 @@ fn ids(costume: &Costume) -> Checked {
     let all = things.map(|id| (0, id)).chain(nodes.map(|id| (1, id))).chain(lines.map(|id| (2, id)));
     for (kind, id) in all {
         if !seen.insert((kind, id)) || id >= costume.next_id {
-            return Err(Refusal::new("costume file", format!("uses the id {id} twice or beyond next_id"), "restore the file from a copy"));
+            return Err(Refusal::of("costume file", RefusalKind::IdTwice { id }));
         }
     }
     Ok(())
@@ -124,39 +112,29 @@ fn ids(costume: &Costume) -> Checked {
 fn piece(costume: &Costume, piece: &Piece) -> Checked {
     name("piece", &piece.name)?;
     on_table(&piece.name, piece.at)?;
-    let remedy = format!("give it in degrees, from {} to {}", limits::ANGLE.start(), limits::ANGLE.end());
-    if !limits::ANGLE.contains(&piece.grain) {
-        return Err(Refusal::new(&piece.name, "has no grain direction", remedy));
-    }
-    if !limits::ANGLE.contains(&piece.angle) {
-        return Err(Refusal::new(&piece.name, "has no angle on the table", remedy));
-    }
+    within(&piece.name, Quantity::Grain, piece.grain, &limits::ANGLE)?;
+    within(&piece.name, Quantity::TableAngle, piece.angle, &limits::ANGLE)?;
     if let Some(placement) = &piece.placement {
         name("station", &placement.station)?;
         on_table(&piece.name, placement.shift)?;
-        if !limits::ANGLE.contains(&placement.turn) {
-            return Err(Refusal::new(&piece.name, "has no turn at its station", remedy));
-        }
+        within(&piece.name, Quantity::StationTurn, placement.turn, &limits::ANGLE)?;
     }
-    if !limits::WEAR.contains(&piece.wear) {
-        let (low, high) = (limits::WEAR.start(), limits::WEAR.end());
-        let reason = format!("cannot have the wear order {}", piece.wear);
-        return Err(Refusal::new(&piece.name, reason, format!("give it one from {low} to {high}")));
-    }
+    let wear = f64::from(*limits::WEAR.start())..=f64::from(*limits::WEAR.end());
+    within(&piece.name, Quantity::WearOrder, f64::from(piece.wear), &wear)?;
     if piece.cut.count == 0 {
-        return Err(Refusal::new(&piece.name, "is cut no times", "cut it once or more"));
+        return Err(Refusal::of(&piece.name, RefusalKind::CutNoTimes));
     }
     if costume.fabric(piece.fabric).is_none() {
-        return Err(Refusal::new(&piece.name, "is cut from a fabric that the costume does not have", "choose one of its fabrics"));
+        return Err(Refusal::of(&piece.name, RefusalKind::NoFabric));
     }
     match &piece.shape {
         Shape::Drawn(drawing) => drawing::check(costume, piece, drawing),
         Shape::Twin { of } => {
             if costume.piece(*of).and_then(Piece::drawing).is_none() {
-                return Err(Refusal::new(&piece.name, "is the twin of a piece that is not drawn", "make it from a drawn piece"));
+                return Err(Refusal::of(&piece.name, RefusalKind::TwinOfUndrawn));
             }
             if piece.cut.on_fold.is_some() {
-                return Err(Refusal::new(&piece.name, "is a twin", "lay its partner on the fold"));
+                return Err(Refusal::of(&piece.name, RefusalKind::TwinOnFold));
             }
             Ok(())
         }
@@ -165,7 +143,7 @@ fn piece(costume: &Costume, piece: &Piece) -> Checked {
 
 fn on_table(item: &str, p: Point) -> Checked {
     if !(p.x.abs() <= limits::TABLE && p.y.abs() <= limits::TABLE) {
-        return Err(Refusal::new(item, "would leave the table", format!("stay within {} m of its middle", limits::TABLE / 1000.0)));
+        return Err(Refusal::of(item, RefusalKind::OffTable { metres: limits::TABLE / 1000.0 }));
     }
     Ok(())
 }

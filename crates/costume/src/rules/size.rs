@@ -1,7 +1,7 @@
 //! A document that can be made can also be read back from its file.
 
 use super::Checked;
-use crate::{Costume, Piece, Refusal, limits};
+use crate::{Costume, Piece, Refusal, RefusalKind, limits};
 
 pub(super) fn file(costume: &Costume) -> Checked {
     // what stays far below the limit however it is written need not be written to know it
@@ -17,8 +17,7 @@ pub(super) fn file(costume: &Costume) -> Checked {
     }
     let bytes = crate::write(costume)?.len();
     if bytes > limits::FILE_BYTES {
-        let reason = format!("would take {bytes} bytes, more than the {} of a costume file", limits::FILE_BYTES);
-        return Err(Refusal::new(&costume.name, reason, "split it into two costumes"));
+        return Err(Refusal::of(&costume.name, RefusalKind::TooLarge { bytes, most: limits::FILE_BYTES, made: true }));
     }
     Ok(())
 }

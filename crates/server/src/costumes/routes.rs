@@ -38,7 +38,7 @@ const KEY: usize = 64;
 
 fn check_key(key: &str) -> Result<(), Refusal> {
     if key.is_empty() || key.len() > KEY || !key.bytes().all(|b| b.is_ascii_graphic() || b == b' ') {
-        return Err(Refusal::new("key", "is no key of a request", format!("send 1 to {KEY} letters, digits and signs")));
+        return Err(Refusal::elsewhere("key", "is no key of a request", format!("send 1 to {KEY} letters, digits and signs")));
     }
     Ok(())
 }

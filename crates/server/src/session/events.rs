@@ -40,7 +40,7 @@ impl Worker {
 
     /// Why there is no cloth, or what is the matter with it. Cloth without trouble is remembered as a good state.
     fn told_trouble(&mut self) -> Option<IssueShown> {
-        if let Some(Refusal { item, reason, remedy }) = self.trouble.clone() {
+        if let Some(Refusal { item, reason, remedy, .. }) = self.trouble.clone() {
             return Some(IssueShown { item, reason, remedy, piece: None, at: None, since: None, can_go_back: false });
         }
         let hung = self.hung.as_mut().filter(|h| h.touched)?;

@@ -96,7 +96,7 @@ impl Worker {
     pub(super) fn open(&mut self, fitting: Fitting, air: Option<Air>, reply: &tokio::sync::mpsc::Sender<Event>) {
         let at_rest = fitting.at_rest;
         let made = self.forms.hang(&fitting.costume).and_then(|assembly| {
-            let unfit = || Refusal::new("fitting", "does not fit its pattern any more", "drape the costume again");
+            let unfit = || Refusal::elsewhere("fitting", "does not fit its pattern any more", "drape the costume again");
             let positions = fitting.positions_on(&assembly).ok_or_else(unfit)?;
             with_drape(assembly, Some(positions))
         });

@@ -44,7 +44,7 @@ impl Sessions {
         }
         if running.len() >= 2 * ROOM {
             let reason = format!("{} are open already", running.len());
-            return Err(Refusal::new("costumes", reason, "close some of their windows and try again"));
+            return Err(Refusal::elsewhere("costumes", reason, "close some of their windows and try again"));
         }
         let session = {
             let (all, id) = (self.clone(), shown.id);

@@ -138,7 +138,7 @@ async fn obey(app: &App, id: i64, session: &Session, reply: &mpsc::Sender<Event>
     // to the window that asked, not to all
     let refuse = |refusal| drop(reply.try_send(Event::Refused { refusal }));
     match serde_json::from_str::<Command>(text) {
-        Err(e) => refuse(Refusal::new("command", e.to_string(), "reload the page")),
+        Err(e) => refuse(Refusal::elsewhere("command", e.to_string(), "reload the page")),
         Ok(Command::Keep { name }) => match keep(app, id, &name).await {
             Ok(fitting) => {
                 let _ = session.events.send(Event::Kept { fitting });
@@ -149,7 +149,7 @@ async fn obey(app: &App, id: i64, session: &Session, reply: &mpsc::Sender<Event>
             Ok((fitting, air)) => {
                 let _ = session.orders.send(Order::Open(Box::new(fitting), air, reply.clone()));
             }
-            Err(_) => refuse(Refusal::new("fitting", "cannot be read", "choose another one")),
+            Err(_) => refuse(Refusal::elsewhere("fitting", "cannot be read", "choose another one")),
         },
         Ok(Command::Trial { number, edit }) => {
             let tried = session.clone();
@@ -157,7 +157,7 @@ async fn obey(app: &App, id: i64, session: &Session, reply: &mpsc::Sender<Event>
             let (pattern, refusal) = match answer {
                 Ok(Ok(pattern)) => (Some(pattern), None),
                 Ok(Err(refusal)) => (None, Some(refusal)),
-                Err(_) => (None, Some(Refusal::new("trial", "could not be made", "try again"))),
+                Err(_) => (None, Some(Refusal::elsewhere("trial", "could not be made", "try again"))),
             };
             let _ = reply.try_send(Event::Trial { number, pattern, refusal });
         }
@@ -173,11 +173,12 @@ async fn obey(app: &App, id: i64, session: &Session, reply: &mpsc::Sender<Event>
 async fn keep(app: &App, id: i64, name: &str) -> Result<i64, Refusal> {
     let name = name.trim();
     if !costume::is_name(name) {
-        return Err(Refusal::new("fitting", "needs a name", format!("write 1 to {} characters", costume::limits::NAME)));
+        return Err(Refusal::elsewhere("fitting", "needs a name", format!("write 1 to {} characters", costume::limits::NAME)));
     }
-    let away = |_| Refusal::new("fitting", "could not be stored because the database does not answer", "keep it again when it returns");
+    let away =
+        |_| Refusal::elsewhere("fitting", "could not be stored because the database does not answer", "keep it again when it returns");
     let shown = history::shown(&app.costumes, id).await.map_err(away)?;
     let snapshot = app.sessions.snapshot(&shown).await?;
-    let snapshot = snapshot.ok_or_else(|| Refusal::new("fitting", "there is nothing draped yet", "drape the costume first"))?;
+    let snapshot = snapshot.ok_or_else(|| Refusal::elsewhere("fitting", "there is nothing draped yet", "drape the costume first"))?;
     crate::fittings::keep(&app.pool, id, name, snapshot).await.map_err(away)
 }

@@ -395,7 +395,7 @@ pub(super) fn with_drape(assembly: Assembly, start: Option<Vec<[f32; 3]>>) -> Re
         scene.positions = positions;
     }
     let name = assembly.costume.name.clone();
-    let drape = Drape::new(scene).map_err(|e| Refusal::new(name, e.to_string(), "undo the last change, or rehang"))?;
+    let drape = Drape::new(scene).map_err(|e| Refusal::elsewhere(name, e.to_string(), "undo the last change, or rehang"))?;
     Ok(Hung {
         assembly,
         drape,
