@@ -98,15 +98,16 @@ impl Cells {
     }
 }
 
-/// Mean length of the constraint edges at every point.
+/// Geometric mean of the lengths of the constraint edges at every point, so that one short edge beside a long one is met by
+/// triangles of about its own size.
 fn spacings(given: &Constraints) -> Vec<f64> {
     let mut sum = vec![(0.0, 0.0f64); given.points.len()];
     for edge in given.around.iter().chain(&given.inside) {
         let [a, b] = edge.map(|v| v as usize);
         let length = (given.points[b][0] - given.points[a][0]).hypot(given.points[b][1] - given.points[a][1]);
         for v in [a, b] {
-            sum[v] = (sum[v].0 + length, sum[v].1 + 1.0);
+            sum[v] = (sum[v].0 + length.max(f64::MIN_POSITIVE).ln(), sum[v].1 + 1.0);
         }
     }
-    sum.into_iter().map(|(length, count)| length / count.max(1.0)).collect()
+    sum.into_iter().map(|(logs, count)| if count == 0.0 { 0.0 } else { (logs / count).exp() }).collect()
 }
