@@ -66,7 +66,8 @@ pub(crate) fn handles(curve: &PathSeg) -> Option<[Point; 2]> {
     }
 }
 
-fn cubic(curve: &PathSeg) -> CubicBez {
+/// Any curve as a cubic.
+pub(crate) fn cubic(curve: &PathSeg) -> CubicBez {
     match curve {
         // equal to `to_cubic`, whose control points of a line lie on its ends
         PathSeg::Line(l) => CubicBez::new(l.p0, l.p0.lerp(l.p1, 1.0 / 3.0), l.p0.lerp(l.p1, 2.0 / 3.0), l.p1),

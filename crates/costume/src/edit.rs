@@ -2,8 +2,8 @@
 //! twin's frame, and change the one drawing of both.
 
 use crate::{
-    BodyChoice, Closure, CutPlan, Ease, FabricId, Fineness, Finish, FreeTape, KeptPose, LineId, Mark, MarkId, NodeId, NodeKind, PathId,
-    PieceId, Placement, Point, Print, Purpose, Run, SeamId, TapeId,
+    BodyChoice, Closure, Costume, CutPlan, Ease, FabricId, Fineness, Finish, FreeTape, KeptPose, LineId, Mark, MarkId, NodeId, NodeKind,
+    PathId, PieceId, Placement, Point, Print, Purpose, Run, SeamId, TapeId,
 };
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
@@ -60,6 +60,77 @@ impl From<Point> for LoopPoint {
 pub enum Anchor {
     Node(NodeId),
     At(Point),
+    /// A new node on a line, at a share of its length.
+    On {
+        line: LineId,
+        at: f64,
+    },
+}
+
+/// A place on the outline or on a path: a node that is there, or a share of the length of a line.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "kebab-case")]
+pub enum Spot {
+    Node(NodeId),
+    On { line: LineId, at: f64 },
+}
+
+/// A shape of exact size, mm and degrees, about its middle.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "kebab-case", deny_unknown_fields)]
+pub enum Basic {
+    Rectangle {
+        width: f64,
+        height: f64,
+    },
+    Ellipse {
+        width: f64,
+        height: f64,
+    },
+    /// Between two radii over an angle: a disc, a ring, a half or quarter circle.
+    Sector {
+        outer: f64,
+        inner: f64,
+        degrees: f64,
+    },
+}
+
+/// How pieces are lined up by the boxes around them.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "kebab-case")]
+pub enum Arrangement {
+    Left,
+    Centre,
+    Right,
+    Top,
+    Middle,
+    Bottom,
+    /// Even gaps from side to side.
+    SpreadAcross,
+    /// Even gaps from below to above.
+    SpreadUp,
+}
+
+/// How a piece is spread along a line across it.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "kebab-case")]
+pub enum SpreadBy {
+    /// By the same amount all along.
+    Parallel,
+    /// About the second end; the first opens by the amount.
+    Hinge,
+}
+
+/// How a pleat is laid.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "kebab-case")]
+pub enum Pleat {
+    /// All to one side.
+    Knife,
+    /// Two that turn away from each other.
+    Box,
+    /// Two that meet.
+    Inverted,
 }
 
 /// One step of the designer; [`crate::apply`] is the only way to carry it out.
@@ -168,6 +239,206 @@ pub enum Edit {
     StraightenLine {
         piece: PieceId,
         line: LineId,
+    },
+    /// Pulls the point of a line at the curve parameter `at` to a place.
+    BendLine {
+        piece: PieceId,
+        line: LineId,
+        at: f64,
+        to: Point,
+    },
+    /// The named end moves, the shape of the line stays.
+    SetLength {
+        piece: PieceId,
+        line: LineId,
+        length: f64,
+        moves: LineEnd,
+    },
+    /// Turns a line until its chord has this angle from the x axis of the piece.
+    SetAngle {
+        piece: PieceId,
+        line: LineId,
+        degrees: f64,
+        moves: LineEnd,
+    },
+    /// Brings one end level with the other, or plumb to it.
+    LevelLine {
+        piece: PieceId,
+        line: LineId,
+        plumb: bool,
+        moves: LineEnd,
+    },
+    RoundCorner {
+        piece: PieceId,
+        node: NodeId,
+        radius: f64,
+    },
+    /// Cuts a corner off at this length along both lines.
+    ChamferCorner {
+        piece: PieceId,
+        node: NodeId,
+        length: f64,
+    },
+    /// Parts a line into equal lengths.
+    DivideLine {
+        piece: PieceId,
+        line: LineId,
+        parts: u8,
+    },
+    /// Moves nodes together; others within `reach` mm follow the less, the farther they are.
+    MoveNodes {
+        piece: PieceId,
+        nodes: Vec<NodeId>,
+        by: Point,
+        #[serde(default)]
+        #[ts(as = "Option<f64>", optional)]
+        reach: f64,
+    },
+    /// Puts smooth curves through points (within mm of all of them) in the place of a line; its ends stay.
+    RedrawLine {
+        piece: PieceId,
+        line: LineId,
+        points: Vec<Point>,
+        within: f64,
+    },
+    /// A new piece around a closed stroke of the hand.
+    AddFreehand {
+        name: String,
+        at: Point,
+        points: Vec<Point>,
+        within: f64,
+    },
+    /// A new piece of a basic shape.
+    AddBasic {
+        name: String,
+        at: Point,
+        basic: Basic,
+    },
+    /// Turns a piece over, from left to right.
+    MirrorPiece {
+        piece: PieceId,
+    },
+    /// By these factors about its middle.
+    ScalePiece {
+        piece: PieceId,
+        x: f64,
+        y: f64,
+    },
+    Arrange {
+        pieces: Vec<PieceId>,
+        how: Arrangement,
+    },
+    /// Puts a piece at another place in the order in which they lie.
+    OrderPiece {
+        piece: PieceId,
+        to: usize,
+    },
+    LockPieces {
+        pieces: Vec<PieceId>,
+        locked: bool,
+    },
+    /// Makes one group of pieces, or takes them out of theirs.
+    GroupPieces {
+        pieces: Vec<PieceId>,
+        together: bool,
+    },
+    /// Puts in the pieces of another document with their seams and fabrics, moved on the table.
+    Paste {
+        clip: Box<Costume>,
+        by: Point,
+    },
+    /// Parts a piece along a way from one spot of its outline to another; both parts keep their seams, and the cut is sewn
+    /// if asked.
+    CutPiece {
+        piece: PieceId,
+        from: Spot,
+        to: Spot,
+        #[serde(default, skip_serializing_if = "Vec::is_empty")]
+        #[ts(as = "Option<Vec<Point>>", optional)]
+        through: Vec<Point>,
+        sew: bool,
+    },
+    /// Makes one piece of the two that a seam joins.
+    MergePieces {
+        seam: SeamId,
+    },
+    /// Draws the half that a fold adds, so that both sides may differ.
+    OpenFold {
+        piece: PieceId,
+    },
+    /// Keeps one half of a piece that is alike on both sides of the way between two corners, on the fold along it.
+    CloseFold {
+        piece: PieceId,
+        from: NodeId,
+        to: NodeId,
+    },
+    /// A dart with its mouth on an edge, at a share of its length, square to it.
+    AddDart {
+        piece: PieceId,
+        line: LineId,
+        at: f64,
+        width: f64,
+        depth: f64,
+    },
+    /// A dart with two points within a piece; `up` and `down` are from its widest place.
+    AddInsideDart {
+        piece: PieceId,
+        at: Point,
+        width: f64,
+        up: f64,
+        down: f64,
+        #[serde(default)]
+        #[ts(as = "Option<f64>", optional)]
+        degrees: f64,
+    },
+    /// Closes a share of a dart and opens it as much at another spot of the outline: as a dart, or as an edge to be gathered.
+    TurnDart {
+        piece: PieceId,
+        /// The point of the dart.
+        tip: NodeId,
+        to: Spot,
+        share: f64,
+        gathers: bool,
+    },
+    /// Lets cloth in along lines across a piece.
+    Spread {
+        piece: PieceId,
+        cuts: Vec<[Spot; 2]>,
+        amount: f64,
+        by: SpreadBy,
+    },
+    /// Lets pleats in along a line across a piece, and on the right of it.
+    AddPleats {
+        piece: PieceId,
+        from: Spot,
+        to: Spot,
+        count: u8,
+        /// Of each layer that lies beneath.
+        depth: f64,
+        /// From one pleat to the next.
+        spacing: f64,
+        pleat: Pleat,
+    },
+    /// A path parallel to a line at a distance into the cloth, from outline to outline.
+    AddParallel {
+        piece: PieceId,
+        line: LineId,
+        distance: f64,
+        purpose: Purpose,
+    },
+    /// Draws one end of a path straight on to the outline.
+    ExtendInside {
+        piece: PieceId,
+        path: PathId,
+        end: LineEnd,
+    },
+    /// A notch on both sides of a seam, at the same length (mm) from where it begins.
+    AddSeamNotch {
+        seam: SeamId,
+        at: f64,
+        #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+        #[ts(as = "Option<bool>", optional)]
+        double: bool,
     },
     AddCutout {
         piece: PieceId,

@@ -24,6 +24,7 @@ mod curve;
 mod diagnostics;
 mod document;
 mod edit;
+mod fit;
 mod migrate;
 mod mirror;
 mod pattern;
@@ -40,7 +41,7 @@ pub use document::{
     Finish, FreeTape, InsidePath, KeptPose, Line, LineId, Mark, MarkId, Node, NodeId, NodeKind, PartContact, PathId, Piece, PieceId,
     Placement, Point, Print, Purpose, Run, Seam, SeamId, Shape, StandIn, StandInShape, TapeId, limits,
 };
-pub use edit::{Anchor, Edit, LineEnd, LineRef, LoopPoint};
+pub use edit::{Anchor, Arrangement, Basic, Edit, LineEnd, LineRef, LoopPoint, Pleat, Spot, SpreadBy};
 pub use migrate::from_value;
 pub use pattern::{
     Pattern, PatternAlong, PatternLine, PatternMark, PatternNode, PatternPath, PatternPiece, PatternRun, PatternSeam, SeamLengths, resolve,

@@ -4,8 +4,9 @@ mod common;
 
 use common::*;
 use costume::{
-    Along, Anchor, Closure, Costume, CutPlan, Ease, Edit, Fineness, Finish, LineEnd, LineId, LineRef, Mark, MarkId, NodeId, NodeKind,
-    PathId, PieceId, Placement, Point, Purpose, Run, SeamId, apply, apply_on, diagnostics, point_at, read, resolve,
+    Along, Anchor, Arrangement, Basic, Closure, Costume, CutPlan, Ease, Edit, Fineness, Finish, LineEnd, LineId, LineRef, Mark, MarkId,
+    NodeId, NodeKind, PathId, PieceId, Placement, Pleat, Point, Purpose, Run, SeamId, Spot, SpreadBy, apply, apply_on, diagnostics,
+    point_at, read, resolve,
 };
 use kurbo::ParamCurve;
 use proptest::prelude::*;
@@ -144,10 +145,10 @@ fn the_file_gives_back_the_same_costume() {
 
 /// Any edit on whatever there is; many are refused.
 fn any_edit() -> impl Strategy<Value = (usize, usize, usize, f64, f64)> {
-    (0..KINDS, 0..6usize, 0..8usize, -600.0..600.0f64, -600.0..600.0f64)
+    (0..=KINDS, 0..6usize, 0..8usize, -600.0..600.0f64, -600.0..600.0f64)
 }
 
-const KINDS: usize = 44;
+const KINDS: usize = 74;
 
 #[allow(clippy::too_many_lines)]
 fn make(costume: &Costume, (kind, p, c, x, y): (usize, usize, usize, f64, f64)) -> Edit {
@@ -166,6 +167,8 @@ fn make(costume: &Costume, (kind, p, c, x, y): (usize, usize, usize, f64, f64)) 
     let seam = costume.seams.get(c % costume.seams.len().max(1)).map_or(SeamId(9999), |s| s.id);
     let end = if x < y { LineEnd::From } else { LineEnd::To };
     let purpose = [Purpose::Fold { angle: x / 4.0 }, Purpose::StyleLine, Purpose::DartLeg, Purpose::Placement { of: other }][c % 4];
+    let outer = |k: usize| shown.outline.get(k % shown.outline.len().max(1)).copied().unwrap_or(LineId(9999));
+    let spot = |k: usize| if k % 3 == 0 { Spot::Node(node) } else { Spot::On { line: outer(k), at: share } };
     let finish = [Finish::StayTape, Finish::Elastic { length: 70.0 }, Finish::Hem { width: 20.0 }][c % 3];
     match kind {
         0 => add("New", x, &[(0.0, 0.0), (x, 0.0), (x, y)]),
@@ -211,6 +214,58 @@ fn make(costume: &Costume, (kind, p, c, x, y): (usize, usize, usize, f64, f64)) 
         40 => Edit::SetWear { piece, wear: c as u8 },
         41 => Edit::Place { piece, placement: Some(Placement { station: "chest-front".into(), shift: at, turn: x }) },
         42 => Edit::SetGrain { piece, degrees: x },
+        43 => Edit::BendLine { piece, line, at: share, to: at },
+        44 => Edit::SetLength { piece, line, length: x.abs(), moves: end },
+        45 => Edit::SetAngle { piece, line, degrees: x, moves: end },
+        46 => Edit::LevelLine { piece, line, plumb: c % 2 == 0, moves: end },
+        47 => Edit::RoundCorner { piece, node, radius: x.abs() / 8.0 },
+        48 => Edit::ChamferCorner { piece, node, length: x.abs() / 8.0 },
+        49 => Edit::DivideLine { piece, line, parts: c as u8 },
+        50 => Edit::MoveNodes { piece, nodes: vec![node, across], by: Point::new(x / 20.0, y / 20.0), reach: 120.0 },
+        51 => Edit::RedrawLine { piece, line, points: vec![at, Point::new(x / 2.0, y), Point::new(x, y / 2.0), at], within: 0.5 },
+        52 => Edit::AddFreehand {
+            name: "Free".into(),
+            at,
+            points: vec![at, Point::new(x + 200.0, y), Point::new(x + 90.0, y + 150.0)],
+            within: 1.0,
+        },
+        53 => Edit::AddBasic {
+            name: "Basic".into(),
+            at,
+            basic: Basic::Sector { outer: x.abs(), inner: y.abs() / 4.0, degrees: 60.0 * c as f64 },
+        },
+        54 => Edit::MirrorPiece { piece },
+        55 => Edit::ScalePiece { piece, x: 1.0 + x / 1200.0, y: 1.0 + y / 1200.0 },
+        56 => Edit::Arrange { pieces: vec![piece, other], how: [Arrangement::Left, Arrangement::Middle, Arrangement::SpreadAcross][c % 3] },
+        57 => Edit::OrderPiece { piece, to: c },
+        58 => Edit::LockPieces { pieces: vec![piece], locked: c == 0 },
+        59 => Edit::GroupPieces { pieces: vec![piece, other], together: c % 2 == 0 },
+        60 if costume.pieces.len() < 4 => Edit::Paste { clip: Box::new(costume.clone()), by: at },
+        60 | 61 => Edit::CutPiece { piece, from: spot(c), to: spot(c + 2), through: vec![], sew: c % 2 == 0 },
+        62 => Edit::MergePieces { seam },
+        63 => Edit::OpenFold { piece },
+        64 => Edit::CloseFold { piece, from: node, to: across },
+        65 => Edit::AddDart { piece, line, at: share, width: 20.0, depth: 60.0 + x.abs() / 6.0 },
+        66 => Edit::AddInsideDart { piece, at, width: 16.0, up: 40.0, down: 50.0, degrees: x },
+        67 | 68 => Edit::TurnDart { piece, tip: node, to: spot(c + 1), share: share.max(0.2), gathers: c % 2 == 0 },
+        69 => Edit::Spread {
+            piece,
+            cuts: vec![[spot(c), spot(c + 2)]],
+            amount: 30.0,
+            by: if c % 2 == 0 { SpreadBy::Hinge } else { SpreadBy::Parallel },
+        },
+        70 => Edit::AddPleats {
+            piece,
+            from: spot(c),
+            to: spot(c + 2),
+            count: 1 + (c % 2) as u8,
+            depth: 15.0,
+            spacing: 40.0,
+            pleat: [Pleat::Knife, Pleat::Box, Pleat::Inverted][c % 3],
+        },
+        71 => Edit::AddParallel { piece, line, distance: x / 20.0, purpose },
+        72 => Edit::ExtendInside { piece, path, end },
+        73 => Edit::AddSeamNotch { seam, at: x.abs() / 2.0, double: c % 2 == 0 },
         _ => Edit::Batch { edits: vec![Edit::MoveNode { piece, node, to: at }, Edit::AddNotch { piece, line, at: share, double: false }] },
     }
 }

@@ -239,6 +239,7 @@ export class StandScene {
     this.overlays.follow(this.cloth.geometry, this.spans);
     this.rims.follow(this.cloth.geometry, this.spans, this.rimLooks);
     this.mark(this.marked.selected, this.marked.hovered);
+    this.showCloth(this.cloth.visible);
   }
 
   /** Mesh, grain and seams drawn over the cloth. */
@@ -252,9 +253,12 @@ export class StandScene {
   mark(selected: PieceId | null, hovered: PieceId | null) {
     this.marked = { selected, hovered };
     const span = (piece: PieceId | null) => this.spans.find((s) => s.piece === piece);
+    const seen = () => [this.marks.selected, this.marks.hovered].some((m) => m.lines.geometry.getIndex() !== null);
+    const before = seen();
     this.marks.selected.follow(this.cloth.geometry, span(selected));
     this.marks.hovered.follow(this.cloth.geometry, hovered === selected ? undefined : span(hovered));
-    this.showCloth(this.cloth.visible);
+    // a piece that does not hang has no outline here, and nothing to draw again
+    if (before || seen()) this.showCloth(this.cloth.visible);
   }
 
   /** The piece that a triangle of the cloth belongs to. */

@@ -35,11 +35,11 @@ export const PieceShape = memo(function PieceShape({ piece, camera, sewn }: Prop
         data-hit="piece"
         fill="var(--color-white)"
         fillRule="evenodd"
-        stroke="none"
+        stroke={single || piece.fabric && filled ? "none" : "var(--color-ink)"}
         className={picking ? "cursor-grab" : undefined}
       />
       {piece.fabric && filled && <path d={cloth} fill={piece.fabric.colour} fillRule="evenodd" fillOpacity={0.55} pointerEvents="none" />}
-      {!single && <path d={shapes.map((e) => e.path).join(" ")} fill="none" stroke="var(--color-ink)" pointerEvents="none" />}
+      {!single && (filled || piece.view.inside.length > 0) && <path d={shapes.map((e) => e.path).join(" ")} fill="none" stroke="var(--color-ink)" pointerEvents="none" />}
       {single && shapes.map((e) => {
         const marked = (chosen?.kind === "edge" && chosen.line === e.view.line) || start === e.view.line;
         const inside = piece.view.inside.find((p) => p.lines.includes(e.view));
@@ -83,8 +83,10 @@ export const PieceShape = memo(function PieceShape({ piece, camera, sewn }: Prop
 /** The weight of a piece's lines: heavier while it is selected or under the pointer, which draws nothing of it again. */
 function Weighted({ piece, selected, children }: { piece: ShownPiece; selected: boolean; children: ReactNode }) {
   const hovered = useDesk((s) => s.hovered === piece.id);
+  // paler paint rather than a group that is mixed in as a whole, which would be composed anew in every picture
+  const pale = piece.doc.parked ? 0.45 : undefined;
   return (
-    <g data-piece={piece.id} opacity={piece.doc.parked ? 0.45 : 1} strokeWidth={selected || hovered ? 2.2 : 1.4}>
+    <g data-piece={piece.id} fillOpacity={pale} strokeOpacity={pale} strokeWidth={selected || hovered ? 2.2 : 1.4}>
       {children}
     </g>
   );

@@ -28,6 +28,14 @@ type Drag = { press: Press } & (
 /** A drag that is not of any press yet. */
 type Begun = Drag extends infer D ? (D extends Drag ? Omit<D, "press"> : never) : never;
 
+/** Within this distance of the paper's sides the gutter may be meant, px. */
+const GUTTER = 24;
+
+const nearEdge = (e: PointerEvent) => {
+  const paper = e.currentTarget as SVGSVGElement;
+  return e.nativeEvent.offsetX < GUTTER || e.nativeEvent.offsetX > paper.width.baseVal.value - GUTTER;
+};
+
 /** Snapping distance on screen, px. */
 const REACH = 9;
 
@@ -203,6 +211,8 @@ export function useHand({ pattern, camera, setCamera, svg, actions }: Surroundin
 
   const move = (e: PointerEvent) => {
     if (!camera) return;
+    // away from the gutter nobody else has to look at where the pointer is
+    if (drag.current || (e.buttons === 0 && !nearEdge(e))) e.stopPropagation();
     const p = screen(e);
     const d = drag.current;
     // while something is dragged the pointer belongs to the table, and what was hovered stays so

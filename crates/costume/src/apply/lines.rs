@@ -24,7 +24,7 @@ pub(super) fn change(costume: &mut Costume, edit: &Edit) -> Result<(), Refusal> 
             let (drawing, mirrored) = drawing(costume, *piece)?;
             move_handle(drawing, *line, *end, own_frame(*to, mirrored), name)
         }
-        Edit::SplitLine { piece, line, fraction, by_length } => split(costume, *piece, *line, *fraction, *by_length),
+        Edit::SplitLine { piece, line, fraction, by_length } => split(costume, *piece, *line, *fraction, *by_length).map(|_| ()),
         Edit::RemoveNode { piece, node } => remove_node(costume, *piece, *node),
         Edit::CurveLine { piece, line } => {
             let (drawing, _) = drawing(costume, *piece)?;
@@ -42,16 +42,16 @@ pub(super) fn change(costume: &mut Costume, edit: &Edit) -> Result<(), Refusal> 
     }
 }
 
-fn at(drawing: &Drawing, node: NodeId) -> Result<Point, Refusal> {
+pub(super) fn at(drawing: &Drawing, node: NodeId) -> Result<Point, Refusal> {
     Ok(drawing.node(node).ok_or_else(|| missing(Thing::Corner))?.at)
 }
 
-fn line_mut(drawing: &mut Drawing, id: LineId) -> Result<&mut Line, Refusal> {
+pub(super) fn line_mut(drawing: &mut Drawing, id: LineId) -> Result<&mut Line, Refusal> {
     drawing.lines.iter_mut().find(|l| l.id == id).ok_or_else(|| missing(Thing::Edge))
 }
 
 /// The handles at the node move along with it.
-fn move_node(drawing: &mut Drawing, node: NodeId, to: Point) -> Result<(), Refusal> {
+pub(super) fn move_node(drawing: &mut Drawing, node: NodeId, to: Point) -> Result<(), Refusal> {
     let before = at(drawing, node)?;
     let step = Point::new(to.x - before.x, to.y - before.y);
     let shift = |p: &mut Point| *p = Point::new(p.x + step.x, p.y + step.y);
@@ -82,7 +82,7 @@ fn move_handle(drawing: &mut Drawing, line: LineId, end: LineEnd, to: Point, nam
 }
 
 /// Brings the handles on both sides of a node into a row; that of the line `leader` stays, the other keeps its length.
-fn smooth(drawing: &mut Drawing, node: NodeId, leader: Option<LineId>) {
+pub(super) fn smooth(drawing: &mut Drawing, node: NodeId, leader: Option<LineId>) {
     let Some(middle) = drawing.node(node).map(|n| n.at) else { return };
     let sides: Vec<(usize, usize)> = drawing
         .lines
@@ -110,14 +110,31 @@ fn smooth(drawing: &mut Drawing, node: NodeId, leader: Option<LineId>) {
 }
 
 /// Splits a line; seams, notches and what lies along it keep their places.
-fn split(costume: &mut Costume, piece: PieceId, line: LineId, fraction: f64, by_length: bool) -> Result<(), Refusal> {
+pub(super) fn split(
+    costume: &mut Costume,
+    piece: PieceId,
+    line: LineId,
+    fraction: f64,
+    by_length: bool,
+) -> Result<(NodeId, LineId), Refusal> {
     if !(0.0..=1.0).contains(&fraction) {
         return Err(Refusal::of("corner", RefusalKind::OutOfRange { of: Quantity::CornerShare, value: fraction, low: 0.0, high: 1.0 }));
     }
-    let owner = costume.owner(piece);
-    if costume.piece(owner).is_some_and(|p| p.cut.on_fold == Some(line)) {
+    if costume.piece(costume.owner(piece)).is_some_and(|p| p.cut.on_fold == Some(line)) {
         return Err(Refusal::of(costume.line_name(piece, line), RefusalKind::OnTheFold));
     }
+    split_any(costume, piece, line, fraction, by_length)
+}
+
+/// The same, be it the fold that the piece is cut on. Returns the new node, and the line behind it.
+pub(super) fn split_any(
+    costume: &mut Costume,
+    piece: PieceId,
+    line: LineId,
+    fraction: f64,
+    by_length: bool,
+) -> Result<(NodeId, LineId), Refusal> {
+    let owner = costume.owner(piece);
     let (node, new) = (NodeId(fresh(costume)), LineId(fresh(costume)));
     let (drawing, mirrored) = drawing(costume, piece)?;
     // on a twin the line is walked the other way round
@@ -142,11 +159,11 @@ fn split(costume: &mut Costume, piece: PieceId, line: LineId, fraction: f64, by_
         next - 1
     });
     costume.next_id = next;
-    Ok(())
+    Ok((node, new))
 }
 
 /// Joins the two lines at a node into one; paths inside that end there go.
-fn remove_node(costume: &mut Costume, piece: PieceId, node: NodeId) -> Result<(), Refusal> {
+pub(super) fn remove_node(costume: &mut Costume, piece: PieceId, node: NodeId) -> Result<(), Refusal> {
     let owner = costume.owner(piece);
     let on_fold = costume.piece(owner).and_then(|p| p.cut.on_fold);
     let name = costume.piece_name(piece);
@@ -186,14 +203,14 @@ fn remove_node(costume: &mut Costume, piece: PieceId, node: NodeId) -> Result<()
     Ok(())
 }
 
-fn ends_at(drawing: &Drawing, lines: &[LineId], node: NodeId) -> bool {
+pub(super) fn ends_at(drawing: &Drawing, lines: &[LineId], node: NodeId) -> bool {
     let first = lines.first().and_then(|l| drawing.line(*l));
     let last = lines.last().and_then(|l| drawing.line(*l));
     first.is_some_and(|l| l.from == node) || last.is_some_and(|l| l.to == node)
 }
 
 /// The line that arrives at a node and the one that leaves it, of one loop or one path.
-fn joined_at(drawing: &Drawing, node: NodeId) -> Option<(LineId, LineId)> {
+pub(super) fn joined_at(drawing: &Drawing, node: NodeId) -> Option<(LineId, LineId)> {
     let inner = drawing.inside.iter().map(|p| (&p.lines, false));
     for (chain, closed) in drawing.loops().map(|l| (l, true)).chain(inner) {
         let n = chain.len();

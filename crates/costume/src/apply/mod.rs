@@ -1,9 +1,18 @@
 //! Carrying out one edit on a document.
 
+mod arranging;
+mod basic;
+mod cutting;
+mod darts;
+mod folding;
+mod fullness;
+mod inside;
 mod lines;
+mod locks;
 mod pieces;
 mod references;
 mod seams;
+mod shaping;
 
 use crate::{AlongId, Costume, Drawing, Edit, Fabric, FabricId, FreeTape, Mark, MarkId, Pattern, Piece, PieceId, Point, Refusal, TapeId};
 use crate::{Counted, RefusalKind, Thing, limits, mirror, rules};
@@ -22,6 +31,7 @@ pub fn apply_on(costume: &Costume, pattern: &Pattern, edit: &Edit) -> Result<(Co
 }
 
 fn change(costume: &mut Costume, edit: &Edit) -> Result<(), Refusal> {
+    locks::check(costume, edit)?;
     match edit {
         Edit::Batch { edits } => batch(costume, edits)?,
         Edit::RenameCostume { name } => costume.name.clone_from(name),
@@ -65,6 +75,28 @@ fn change(costume: &mut Costume, edit: &Edit) -> Result<(), Refusal> {
         | Edit::RemoveNode { .. }
         | Edit::CurveLine { .. }
         | Edit::StraightenLine { .. } => lines::change(costume, edit)?,
+        Edit::BendLine { .. }
+        | Edit::SetLength { .. }
+        | Edit::SetAngle { .. }
+        | Edit::LevelLine { .. }
+        | Edit::RoundCorner { .. }
+        | Edit::ChamferCorner { .. }
+        | Edit::DivideLine { .. }
+        | Edit::MoveNodes { .. }
+        | Edit::RedrawLine { .. } => shaping::change(costume, edit)?,
+        Edit::AddFreehand { .. } | Edit::AddBasic { .. } => basic::change(costume, edit)?,
+        Edit::MirrorPiece { .. }
+        | Edit::ScalePiece { .. }
+        | Edit::Arrange { .. }
+        | Edit::OrderPiece { .. }
+        | Edit::LockPieces { .. }
+        | Edit::GroupPieces { .. }
+        | Edit::Paste { .. } => arranging::change(costume, edit)?,
+        Edit::CutPiece { .. } | Edit::MergePieces { .. } => cutting::change(costume, edit)?,
+        Edit::OpenFold { .. } | Edit::CloseFold { .. } => folding::change(costume, edit)?,
+        Edit::AddDart { .. } | Edit::AddInsideDart { .. } | Edit::TurnDart { .. } => darts::change(costume, edit)?,
+        Edit::Spread { .. } | Edit::AddPleats { .. } => fullness::change(costume, edit)?,
+        Edit::AddParallel { .. } | Edit::ExtendInside { .. } | Edit::AddSeamNotch { .. } => inside::change(costume, edit)?,
         Edit::AddNotch { piece, line, at, double } => {
             let id = MarkId(fresh(costume));
             let (drawing, mirrored) = drawing(costume, *piece)?;

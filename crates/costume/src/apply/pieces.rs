@@ -5,10 +5,10 @@ use crate::curve::line_curve;
 use crate::mirror::{mirrored, mirrored_grain, mirrored_run};
 use crate::{
     Along, Anchor, Costume, CutPlan, Drawing, Edit, InsidePath, Line, LineId, LoopPoint, Mark, Node, NodeId, NodeKind, PathId, Piece,
-    PieceId, Point, Purpose, Refusal, RefusalKind, Shape, Thing, limits,
+    PieceId, Point, Purpose, Refusal, RefusalKind, Shape, Spot, Thing, limits,
 };
 use kurbo::{BezPath, Shape as _};
-use std::collections::HashMap;
+use std::collections::{HashMap, HashSet};
 
 pub(super) fn change(costume: &mut Costume, edit: &Edit) -> Result<(), Refusal> {
     match edit {
@@ -26,20 +26,7 @@ pub(super) fn change(costume: &mut Costume, edit: &Edit) -> Result<(), Refusal> 
         Edit::SetWear { piece, wear } => find(costume, *piece)?.wear = *wear,
         Edit::Place { piece, placement } => find(costume, *piece)?.placement.clone_from(placement),
         Edit::Park { piece, parked } => find(costume, *piece)?.parked = *parked,
-        Edit::AddCutout { piece, points } => {
-            let (lines, nodes, chain) = closed(costume, points);
-            let (drawing, is_mirrored) = drawing(costume, *piece)?;
-            let mut made = Drawing { nodes, lines, outline: chain, ..Drawing::default() };
-            if is_mirrored {
-                made = mirrored(&made);
-            }
-            if area(&made) > 0.0 {
-                turn(&mut made);
-            }
-            drawing.nodes.extend(made.nodes);
-            drawing.lines.extend(made.lines);
-            drawing.cutouts.push(made.outline);
-        }
+        Edit::AddCutout { piece, points } => add_cutout(costume, *piece, points)?,
         Edit::RemoveCutout { piece, line } => {
             let owner = costume.owner(*piece);
             let (drawing, _) = drawing(costume, *piece)?;
@@ -86,6 +73,66 @@ fn closed(costume: &mut Costume, points: &[LoopPoint]) -> (Vec<Line>, Vec<Node>,
     (lines, nodes, chain)
 }
 
+/// A closed loop of holes in the cloth, either way round.
+pub(super) fn add_cutout(costume: &mut Costume, piece: PieceId, points: &[LoopPoint]) -> Result<(), Refusal> {
+    let (lines, nodes, chain) = closed(costume, points);
+    let (drawing, is_mirrored) = drawing(costume, piece)?;
+    let mut made = Drawing { nodes, lines, outline: chain, ..Drawing::default() };
+    if is_mirrored {
+        made = mirrored(&made);
+    }
+    if area(&made) > 0.0 {
+        turn(&mut made);
+    }
+    drawing.nodes.extend(made.nodes);
+    drawing.lines.extend(made.lines);
+    drawing.cutouts.push(made.outline);
+    Ok(())
+}
+
+/// Moves everything of a drawing.
+pub(super) fn transform(drawing: &mut Drawing, image: impl Fn(Point) -> Point) {
+    drawing.nodes.iter_mut().for_each(|n| n.at = image(n.at));
+    drawing.lines.iter_mut().for_each(|l| l.handles = l.handles.map(|h| h.map(&image)));
+    for mark in &mut drawing.marks {
+        if let Mark::DrillHole { at, .. } | Mark::Text { at, .. } = mark {
+            *at = image(*at);
+        }
+    }
+}
+
+/// Moves some lines of a drawing with their nodes; what else meets there is drawn along.
+pub(super) fn transform_lines(drawing: &mut Drawing, lines: &HashSet<LineId>, image: impl Fn(Point) -> Point) {
+    let nodes: HashSet<NodeId> = drawing.lines.iter().filter(|l| lines.contains(&l.id)).flat_map(|l| [l.from, l.to]).collect();
+    drawing.nodes.iter_mut().filter(|n| nodes.contains(&n.id)).for_each(|n| n.at = image(n.at));
+    drawing.lines.iter_mut().filter(|l| lines.contains(&l.id)).for_each(|l| l.handles = l.handles.map(|h| h.map(&image)));
+}
+
+/// Adds a number to all ids of a drawing.
+pub(super) fn shift_ids(drawing: &mut Drawing, by: u32) {
+    drawing.nodes.iter_mut().for_each(|n| n.id.0 += by);
+    for l in &mut drawing.lines {
+        (l.id.0, l.from.0, l.to.0) = (l.id.0 + by, l.from.0 + by, l.to.0 + by);
+    }
+    drawing.outline.iter_mut().chain(drawing.cutouts.iter_mut().flatten()).for_each(|l| l.0 += by);
+    for path in &mut drawing.inside {
+        path.id.0 += by;
+        path.lines.iter_mut().for_each(|l| l.0 += by);
+        if let Purpose::Placement { of } = &mut path.purpose {
+            of.0 += by;
+        }
+    }
+    for mark in &mut drawing.marks {
+        match mark {
+            Mark::Notch { id, line, .. } => (id.0, line.0) = (id.0 + by, line.0 + by),
+            Mark::DrillHole { id, .. } | Mark::Text { id, .. } => id.0 += by,
+        }
+    }
+    for a in &mut drawing.along {
+        (a.id.0, a.line.0) = (a.id.0 + by, a.line.0 + by);
+    }
+}
+
 /// Signed area of the outline in mm².
 fn area(drawing: &Drawing) -> f64 {
     let curves = drawing.outline.iter().filter_map(|l| line_curve(drawing, drawing.line(*l)?));
@@ -103,7 +150,7 @@ fn turn(drawing: &mut Drawing) {
     }
 }
 
-fn add(costume: &mut Costume, name: &str, at: Point, points: &[LoopPoint]) -> Result<(), Refusal> {
+pub(super) fn add(costume: &mut Costume, name: &str, at: Point, points: &[LoopPoint]) -> Result<(), Refusal> {
     let fabric = costume.fabrics.first().map(|f| f.id).ok_or_else(|| missing(Thing::Fabric))?;
     let id = PieceId(fresh(costume));
     let (lines, nodes, outline) = closed(costume, points);
@@ -121,6 +168,8 @@ fn add(costume: &mut Costume, name: &str, at: Point, points: &[LoopPoint]) -> Re
         grain: 90.0,
         placement: None,
         parked: false,
+        locked: false,
+        group: None,
         wear: 1,
         cut: CutPlan::default(),
     });
@@ -128,7 +177,7 @@ fn add(costume: &mut Costume, name: &str, at: Point, points: &[LoopPoint]) -> Re
 }
 
 /// Removes the piece and unpicks what held it. Its first twin takes over the drawing.
-fn remove(costume: &mut Costume, id: PieceId) -> Result<(), Refusal> {
+pub(super) fn remove(costume: &mut Costume, id: PieceId) -> Result<(), Refusal> {
     find(costume, id)?;
     let heir = costume.pieces.iter().find(|p| p.twin_of() == Some(id)).map(|p| p.id);
     if let Some(heir) = heir {
@@ -211,7 +260,7 @@ fn renumber(costume: &mut Costume, id: PieceId) {
     }
 }
 
-fn copy_name(name: &str, what: &str) -> String {
+pub(super) fn copy_name(name: &str, what: &str) -> String {
     format!("{name} {what}").chars().take(limits::NAME).collect()
 }
 
@@ -236,7 +285,7 @@ fn copy(costume: &mut Costume, id: PieceId, at: Point) -> Result<(), Refusal> {
     Ok(())
 }
 
-fn add_twin(costume: &mut Costume, id: PieceId, at: Point) -> Result<(), Refusal> {
+pub(super) fn add_twin(costume: &mut Costume, id: PieceId, at: Point) -> Result<(), Refusal> {
     let partner = find(costume, id)?.clone();
     if partner.twin_of().is_some() {
         return Err(Refusal::of(partner.name, RefusalKind::TwinOfTwin));
@@ -305,6 +354,7 @@ fn add_inside(costume: &mut Costume, piece: PieceId, points: &[Anchor], purpose:
     for point in points {
         stops.push(match point {
             Anchor::Node(node) => *node,
+            Anchor::On { line, at } => super::cutting::node_at(costume, piece, Spot::On { line: *line, at: *at })?,
             Anchor::At(at) => {
                 let node = Node { id: NodeId(fresh(costume)), at: own_frame(*at, is_mirrored), kind: NodeKind::Corner };
                 nodes.push(node);

@@ -124,6 +124,32 @@ fn merge_runs(side: &mut Vec<Run>) {
     *side = merged;
 }
 
+/// A line was let in between two others of a loop: seams that go on from one to the other go over it.
+pub(super) fn bridge(costume: &mut Costume, owner: PieceId, line: LineId) {
+    let Some(drawing) = costume.piece(owner).and_then(|p| p.drawing()) else { return };
+    let beside = drawing.loops().find_map(|l| {
+        let (k, n) = (l.iter().position(|x| *x == line)?, l.len());
+        Some((l[(k + n - 1) % n], l[(k + 1) % n]))
+    });
+    let Some((before, after)) = beside else { return };
+    let shown = shown_by(costume, owner);
+    for side in costume.seams.iter_mut().flat_map(|s| [&mut s.a, &mut s.b]) {
+        let mut k = 1;
+        while k < side.len() {
+            let (one, two) = (side[k - 1], side[k]);
+            if one.piece == two.piece && shown.contains(&one.piece) {
+                let on = Run::whole(one.piece, line);
+                if (one.line, two.line) == (before, after) && one.to > 1.0 - SAME && two.from < SAME {
+                    side.insert(k, on);
+                } else if (one.line, two.line) == (after, before) && one.to < SAME && two.from > 1.0 - SAME {
+                    side.insert(k, on.turned());
+                }
+            }
+            k += 1;
+        }
+    }
+}
+
 /// Lines are gone: what lay on them goes too, and seams that lose a side are unpicked.
 pub(super) fn drop_lines(costume: &mut Costume, owner: PieceId, gone: &[LineId]) {
     let shown = shown_by(costume, owner);

@@ -37,7 +37,7 @@ fn find(costume: &mut Costume, id: SeamId) -> Result<&mut Seam, Refusal> {
     costume.seams.iter_mut().find(|s| s.id == id).ok_or_else(|| missing(Thing::Seam))
 }
 
-fn sew(costume: &mut Costume, a: Vec<Run>, b: Vec<Run>) {
+pub(super) fn sew(costume: &mut Costume, a: Vec<Run>, b: Vec<Run>) {
     let id = SeamId(fresh(costume));
     let tag = free_tag(costume);
     costume.seams.push(Seam { id, tag, a, b, fold: None, closure: None, ease: Default::default() });

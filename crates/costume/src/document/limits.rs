@@ -44,6 +44,12 @@ pub const ELASTIC: std::ops::RangeInclusive<f64> = 20.0..=100.0;
 pub const WIDTH: f64 = 500.0;
 /// Most edits in one batch.
 pub const BATCH: usize = 1000;
+/// Most points of a stroke that curves are fitted to.
+pub const STROKE: usize = 20_000;
+/// Most lines along which one step spreads a piece, and most pleats that it lays.
+pub const CUTS: usize = 60;
+/// Most pleats of one step.
+pub const PLEATS: u8 = 40;
 /// Longest text of a mark in characters.
 pub const TEXT: usize = 200;
 /// Pressed angle of a seam or a fold line, degrees.

@@ -30,6 +30,14 @@ pub struct Piece {
     /// Left out of the drape for now.
     #[serde(default)]
     pub parked: bool,
+    /// Held on the table: its shape and place are not changed.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    #[ts(as = "Option<bool>", optional)]
+    pub locked: bool,
+    /// Pieces of one number are taken hold of together.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub group: Option<u32>,
     /// Wear order: 1 lies next to the skin, higher ones over it.
     #[serde(default = "next_to_the_skin", skip_serializing_if = "is_next_to_the_skin")]
     #[ts(as = "Option<u8>", optional)]

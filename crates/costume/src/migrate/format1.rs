@@ -153,6 +153,8 @@ fn piece(old: PieceV1, fresh: &mut impl FnMut() -> u32) -> crate::Piece {
         fabric: old.fabric,
         grain: old.grain,
         placement: old.placement,
+        locked: false,
+        group: None,
         parked: old.parked,
         wear: old.wear,
         cut: CutPlan::default(),

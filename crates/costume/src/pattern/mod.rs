@@ -4,6 +4,7 @@
 mod resolve;
 mod seams;
 
+pub(crate) use resolve::mirrored_placement;
 pub use resolve::resolve;
 pub(crate) use resolve::resolve_after;
 pub(crate) use seams::images;

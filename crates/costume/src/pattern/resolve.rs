@@ -79,7 +79,7 @@ fn resolved(costume: &Costume, piece: &Piece) -> Option<PatternPiece> {
 }
 
 /// Where the twin of a placed piece hangs.
-fn mirrored_placement(placement: &Placement) -> Placement {
+pub(crate) fn mirrored_placement(placement: &Placement) -> Placement {
     Placement {
         station: mirrored_station(&placement.station),
         shift: Point::new(-placement.shift.x, placement.shift.y),

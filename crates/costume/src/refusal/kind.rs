@@ -34,6 +34,28 @@ pub enum RefusalKind {
     TooFewCorners { removing: bool },
     /// A line shorter than lines may be.
     NoLength { shortest: f64 },
+    /// No circle of this radius touches both lines at a corner.
+    NoRoomToRound { radius: f64 },
+    /// A cut that does not go from one place of the outline to another.
+    CutNotAcross,
+    /// A seam whose pieces cannot be made one: not two whole sides of two plain pieces.
+    NotToMerge,
+    /// Edges that do not lie on each other.
+    EdgesDiffer { most: f64 },
+    /// A piece that is not cut on the fold.
+    NotOnFold,
+    /// Halves that are not mirror images.
+    HalvesDiffer { most: f64 },
+    /// No dart has its point there.
+    NoDart,
+    /// No dart can have its mouth there.
+    DartNowhere,
+    /// A dart wider than its line.
+    DartTooWide { width: f64, line: f64 },
+    /// No room for the next pleat on its edge.
+    NoRoomForPleat { line: f64 },
+    /// A piece that is held on the table.
+    Locked,
     /// Two lines of the loops of one piece meet where they should not.
     Crosses { lines: [LineId; 2], spots: [LineSpot; 2] },
     /// The outline runs clockwise.
@@ -161,6 +183,16 @@ pub enum Quantity {
     Beyond,
     OpenShare,
     CornerShare,
+    LineLength,
+    LineAngle,
+    Parts,
+    Tolerance,
+    Size,
+    SectorAngle,
+    Scale,
+    DartShare,
+    Pleats,
+    SeamLength,
 }
 
 /// What is counted.
@@ -181,6 +213,7 @@ pub enum Counted {
     Fabrics,
     Runs,
     Edits,
+    Cuts,
 }
 
 /// Where a line is in its piece, counted from 1.

@@ -46,6 +46,30 @@ impl RefusalKind {
                 ("would have fewer than three corners".into(), "remove the piece or its cut-out instead")
             }
             Self::TooFewCorners { removing: false } => ("has fewer than three corners".into(), "a piece needs at least three"),
+            Self::NoRoomToRound { radius } => {
+                (format!("has no room for {radius:.1} mm at this corner"), "choose a smaller one, or make its edges longer")
+            }
+            Self::CutNotAcross => ("is not cut from one place of its outline to another".into(), "begin and end on two different edges"),
+            Self::NotToMerge => (
+                "does not join two pieces by whole edges of their outlines".into(),
+                "separate twins and open folds first, and choose a seam over whole edges",
+            ),
+            Self::EdgesDiffer { most } => {
+                (format!("its edges differ by more than {most} mm when they lie on each other"), "make both edges alike first")
+            }
+            Self::NotOnFold => ("is not cut on the fold".into(), "choose a piece that is"),
+            Self::HalvesDiffer { most } => {
+                (format!("differs on both sides of this line by more than {most} mm"), "choose its middle line, or make both halves alike")
+            }
+            Self::NoDart => ("has no dart with its point there".into(), "choose the point of a dart whose legs are alike"),
+            Self::DartNowhere => ("has no place for a dart there".into(), "choose a place on its outline, clear of other darts"),
+            Self::DartTooWide { width, line } => {
+                (format!("is {line:.1} mm long, with no room for a dart of {width:.1} mm there"), "choose a narrower one, or another place")
+            }
+            Self::NoRoomForPleat { line } => {
+                (format!("has only {line:.1} mm of edge left for the next pleat"), "choose fewer pleats, or a smaller distance")
+            }
+            Self::Locked => ("is locked".into(), "unlock it first"),
             Self::Crosses { spots: [a, b], .. } => {
                 (format!("{} would cross {}", a.words(), b.words()), "keep the outline free of crossings")
             }
@@ -146,6 +170,16 @@ impl Quantity {
             Self::Elastic => ("elastic", " % of the edge"),
             Self::Beyond => ("hem or allowance", " mm"),
             Self::OpenShare => ("share that is open", ""),
+            Self::LineLength => ("length", " mm"),
+            Self::LineAngle => ("angle", "°"),
+            Self::Parts => ("number of parts", ""),
+            Self::Tolerance => ("tolerance", " mm"),
+            Self::Size => ("size", " mm"),
+            Self::SectorAngle => ("angle", "°"),
+            Self::Scale => ("factor", ""),
+            Self::DartShare => ("share that is turned", ""),
+            Self::Pleats => ("number of pleats", ""),
+            Self::SeamLength => ("distance along the seam", " mm"),
             Self::CornerShare => ("corner at a share of its length", ""),
         };
         (noun.into(), unit.into())
@@ -169,6 +203,7 @@ impl Counted {
             Self::Fabrics => "fabrics",
             Self::Runs => "edges on a side",
             Self::Edits => "edits",
+            Self::Cuts => "cut lines",
         }
     }
 }

@@ -1,0 +1,172 @@
+//! Halves on the fold: opened into a whole piece, and a whole piece closed to its half again.
+
+use super::lines::ends_at;
+use super::{find, fresh, fresh_along, missing, references, seams};
+use crate::mirror::{about, reflected};
+use crate::{Costume, Drawing, Edit, Line, LineId, Mark, MarkId, NodeId, PathId, PieceId, Point, Refusal, RefusalKind, Run, Shape, Thing};
+use std::collections::{HashMap, HashSet};
+
+/// How far the two halves of a piece may differ to be closed to one, mm.
+const ALIKE: f64 = 0.5;
+
+pub(super) fn change(costume: &mut Costume, edit: &Edit) -> Result<(), Refusal> {
+    match edit {
+        Edit::OpenFold { piece } => open(costume, *piece),
+        Edit::CloseFold { piece, from, to } => close(costume, *piece, *from, *to),
+        _ => Ok(()),
+    }
+}
+
+/// Draws the half that the fold adds, so that both sides can differ; seams of that half become seams of their own.
+fn open(costume: &mut Costume, id: PieceId) -> Result<(), Refusal> {
+    let piece = find(costume, id)?;
+    let name = piece.name.clone();
+    let not = || Refusal::of(&name, RefusalKind::NotOnFold);
+    let (fold, drawing) = piece.cut.on_fold.zip(piece.drawing().cloned()).ok_or_else(not)?;
+    let axis = *drawing.line(fold).ok_or_else(not)?;
+    let [a, b] = [axis.from, axis.to].map(|n| drawing.node(n).map(|n| n.at));
+    let (a, b) = a.zip(b).ok_or_else(not)?;
+    // what the images of the document's seams sew, as the pattern shows it
+    let pattern = crate::resolve(costume);
+    let images: Vec<crate::PatternSeam> = pattern.seams.iter().filter(|s| s.image).cloned().collect();
+    let mut other = reflected(&drawing, about(a, b));
+    let nodes: HashMap<NodeId, NodeId> =
+        drawing.nodes.iter().map(|n| (n.id, if n.id == axis.from || n.id == axis.to { n.id } else { NodeId(fresh(costume)) })).collect();
+    let lines: HashMap<LineId, LineId> = drawing.lines.iter().map(|l| (l.id, LineId(fresh(costume)))).collect();
+    renamed(costume, &mut other, &nodes, &lines);
+    let mut whole = drawing.clone();
+    let around = |d: &Drawing, without: LineId| -> Option<Vec<LineId>> {
+        let n = d.outline.len();
+        let at = d.outline.iter().position(|l| *l == without)?;
+        Some((1..n).map(|k| d.outline[(at + k) % n]).collect())
+    };
+    let image_fold = lines.get(&fold).copied().ok_or_else(not)?;
+    let outline = around(&drawing, fold).zip(around(&other, image_fold)).ok_or_else(not)?;
+    whole.outline = outline.0.into_iter().chain(outline.1).collect();
+    other.lines.retain(|l| l.id != image_fold);
+    other.nodes.retain(|n| n.id != axis.from && n.id != axis.to);
+    whole.lines.retain(|l| l.id != fold);
+    whole.lines.append(&mut other.lines);
+    whole.nodes.append(&mut other.nodes);
+    whole.cutouts.append(&mut other.cutouts);
+    whole.inside.append(&mut other.inside);
+    whole.marks.append(&mut other.marks);
+    whole.along.append(&mut other.along);
+    let piece = find(costume, id)?;
+    piece.cut.on_fold = None;
+    piece.shape = Shape::Drawn(whole);
+    let owners: HashMap<PieceId, PieceId> = costume.pieces.iter().map(|p| (p.id, costume.owner(p.id))).collect();
+    for image in images {
+        // runs of the pattern in the terms of the document: those of the added half run along its new lines
+        let of = |run: &crate::PatternRun| {
+            let on = &pattern.pieces[run.piece];
+            let line = &on.lines[run.line];
+            let own = owners.get(&on.id) == Some(&id);
+            let (mut from, mut to) = (run.from, run.to);
+            let mut name = line.id;
+            if own && line.image {
+                name = lines.get(&line.id).copied()?;
+                // the new line runs as the pattern's does, unless a twin shows it mirrored
+                if on.twin_of.is_some() {
+                    (from, to) = (1.0 - from, 1.0 - to);
+                }
+            } else if line.turned {
+                (from, to) = (1.0 - from, 1.0 - to);
+            }
+            (own || !line.image).then_some(Run { piece: on.id, line: name, from, to })
+        };
+        let side = |side: &[crate::PatternRun]| side.iter().map(of).collect::<Option<Vec<_>>>();
+        let Some((a, b)) = side(&image.a).zip(side(&image.b)) else { continue };
+        if costume.seams.iter().any(|s| s.id == image.id) {
+            let like = costume.seam(image.id).cloned();
+            let (seam, tag) = (crate::SeamId(fresh(costume)), seams::free_tag(costume));
+            costume.seams.extend(like.map(|like| crate::Seam { id: seam, tag, a, b, ..like }));
+        }
+    }
+    Ok(())
+}
+
+/// Ids of its own for the image of a drawing.
+fn renamed(costume: &mut Costume, drawing: &mut Drawing, nodes: &HashMap<NodeId, NodeId>, lines: &HashMap<LineId, LineId>) {
+    let line = |l: &mut LineId| *l = lines.get(l).copied().unwrap_or(*l);
+    let node = |n: &mut NodeId| *n = nodes.get(n).copied().unwrap_or(*n);
+    drawing.nodes.iter_mut().for_each(|n| node(&mut n.id));
+    for l in &mut drawing.lines {
+        line(&mut l.id);
+        node(&mut l.from);
+        node(&mut l.to);
+    }
+    drawing.outline.iter_mut().chain(drawing.cutouts.iter_mut().flatten()).for_each(line);
+    for path in &mut drawing.inside {
+        path.id = PathId(fresh(costume));
+        path.lines.iter_mut().for_each(line);
+    }
+    for mark in &mut drawing.marks {
+        match mark {
+            Mark::Notch { id, line: on, .. } => {
+                *id = MarkId(fresh(costume));
+                line(on);
+            }
+            Mark::DrillHole { id, .. } | Mark::Text { id, .. } => *id = MarkId(fresh(costume)),
+        }
+    }
+    for along in &mut drawing.along {
+        along.id = fresh_along(costume);
+        line(&mut along.line);
+    }
+}
+
+/// Keeps the half on the left of the way between two corners, on the fold along it; both halves must be alike.
+fn close(costume: &mut Costume, id: PieceId, from: NodeId, to: NodeId) -> Result<(), Refusal> {
+    let name = costume.piece_name(id);
+    let piece = find(costume, id)?;
+    let alike = || Refusal::of(&name, RefusalKind::HalvesDiffer { most: ALIKE });
+    if piece.cut.on_fold.is_some() {
+        return Err(Refusal::of(&name, RefusalKind::OnTheFold));
+    }
+    let Shape::Drawn(drawing) = &piece.shape else { return Err(Refusal::of(&name, RefusalKind::TwinOnFold)) };
+    let drawing = drawing.clone();
+    let place = |n: NodeId| drawing.node(n).map(|n| n.at).ok_or_else(|| missing(Thing::Corner));
+    let (a, b) = (place(from)?, place(to)?);
+    let (kept, gone) = super::cutting::chain(&drawing, from, to)
+        .zip(super::cutting::chain(&drawing, to, from))
+        .filter(|_| from != to)
+        .ok_or_else(alike)?;
+    // the cloth on the right of the way from -> to, so that the fold closes the outline to -> from
+    let image = about(a, b);
+    let corners = |chain: &[LineId]| -> Vec<Point> {
+        let ends = chain.iter().filter_map(|l| drawing.line(*l)).filter_map(|l| drawing.node(l.from)).map(|n| n.at);
+        ends.skip(1).collect()
+    };
+    let (one, mut two) = (corners(&kept), corners(&gone));
+    two.reverse();
+    if one.len() != two.len() || one.iter().zip(&two).any(|(p, q)| image(*p).distance(*q) > ALIKE) {
+        return Err(alike());
+    }
+    let side = |p: Point| (b.x - a.x) * (p.y - a.y) - (b.y - a.y) * (p.x - a.x);
+    let fold = LineId(fresh(costume));
+    let mut half = drawing.clone();
+    half.outline = kept.iter().copied().chain([fold]).collect();
+    half.lines.push(Line { id: fold, from: to, to: from, handles: None });
+    let on_half = |chain: &[LineId]| {
+        let nodes: Vec<Point> = chain.iter().filter_map(|l| drawing.line(*l)).filter_map(|l| drawing.node(l.from)).map(|n| n.at).collect();
+        nodes.iter().map(|p| side(*p)).sum::<f64>() <= 0.0
+    };
+    half.cutouts.retain(|c| on_half(c));
+    half.inside.retain(|p| on_half(&p.lines) && !ends_at(&drawing, &p.lines, from) | !ends_at(&drawing, &p.lines, to));
+    let stays: HashSet<LineId> = half.loops().flatten().copied().chain(half.inside.iter().flat_map(|p| p.lines.iter().copied())).collect();
+    let lost: Vec<LineId> = half.lines.iter().map(|l| l.id).filter(|l| !stays.contains(l)).collect();
+    half.lines.retain(|l| stays.contains(&l.id));
+    let used: HashSet<NodeId> = half.lines.iter().flat_map(|l| [l.from, l.to]).collect();
+    half.nodes.retain(|n| used.contains(&n.id));
+    half.marks.retain(|m| match m {
+        Mark::Notch { line, .. } => stays.contains(line),
+        Mark::DrillHole { at, .. } | Mark::Text { at, .. } => side(*at) <= 0.0,
+    });
+    half.along.retain(|a| stays.contains(&a.line));
+    let piece = find(costume, id)?;
+    piece.shape = Shape::Drawn(half);
+    piece.cut.on_fold = Some(fold);
+    references::drop_lines(costume, id, &lost);
+    Ok(())
+}
