@@ -172,6 +172,10 @@ pub enum Edit {
         name: String,
         at: Point,
         points: Vec<LoopPoint>,
+        /// The line after this point is the fold, and the piece its half.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        #[ts(optional)]
+        fold: Option<u32>,
     },
     RemovePiece {
         piece: PieceId,

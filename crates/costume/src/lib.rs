@@ -8,7 +8,7 @@
 //!
 //! // a square of 20 cm, and a corner of it moved out by 5 cm
 //! let square = [(0.0, 0.0), (200.0, 0.0), (200.0, 200.0), (0.0, 200.0)].map(|(x, y)| LoopPoint { x, y, handles: None });
-//! let drawn = Edit::AddPiece { name: "Patch".into(), at: Point::new(0.0, 0.0), points: square.to_vec() };
+//! let drawn = Edit::AddPiece { name: "Patch".into(), at: Point::new(0.0, 0.0), points: square.to_vec(), fold: None };
 //! let costume = apply(&Costume::new("Apron"), &drawn)?;
 //! let piece = &costume.pieces[0];
 //! let corner = piece.drawing().expect("its own drawing").nodes[2].id;

@@ -29,7 +29,7 @@ pub struct FlatOutline {
 /// use costume::{Costume, Edit, Point, apply, flat_picture};
 ///
 /// let points = [(0.0, 0.0), (300.0, 0.0), (300.0, 200.0), (0.0, 200.0)].map(|(x, y)| Point::new(x, y).into()).to_vec();
-/// let band = Edit::AddPiece { name: "Band".into(), at: Point::new(100.0, 0.0), points };
+/// let band = Edit::AddPiece { name: "Band".into(), at: Point::new(100.0, 0.0), points, fold: None };
 /// let costume = apply(&Costume::new("Tabard"), &band)?;
 /// assert_eq!(flat_picture(&costume).map(|p| p.view), Some([100.0, -200.0, 300.0, 200.0]));
 /// # Ok::<(), costume::Refusal>(())

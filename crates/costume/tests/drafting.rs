@@ -476,3 +476,100 @@ fn notches_of_a_seam_meet_and_pasted_pieces_are_their_own() {
     assert!(apply(&costume, &Edit::Paste { clip: Box::new(broken), by: Point::new(0.0, 0.0) }).is_err());
     let _ = edge;
 }
+
+/// Area within a polygon.
+fn shoelace(points: &[Point]) -> f64 {
+    let n = points.len();
+    (0..n).map(|i| (points[i], points[(i + 1) % n])).map(|(p, q)| 0.5 * (p.x * q.y - q.x * p.y)).sum()
+}
+
+#[test]
+fn cutting_lines_are_offsets_with_the_corners_that_are_asked_for() {
+    use costume::{AllowanceCorner, Finish};
+    let costume = rectangle(300.0, 200.0);
+    let piece = first(&costume).id;
+    let all = |costume: &Costume, finish: Finish| {
+        let lines = drawing(first(costume)).outline.clone();
+        lines
+            .into_iter()
+            .fold(costume.clone(), |c, line| done(&c, Edit::FinishLine { piece, line, from: 0.0, to: 1.0, finish: Some(finish) }))
+    };
+    assert!(resolve(&costume).pieces[0].cutting_lines().is_empty());
+    let even = all(&costume, Finish::Allowance { width: 10.0, corner: AllowanceCorner::Pointed });
+    let cut = resolve(&even).pieces[0].cutting_lines();
+    assert!(cut.len() == 1 && cut[0].len() == 12 && near(shoelace(&cut[0]), 320.0 * 220.0, 1e-6), "{cut:?}");
+    // a half disc: its arc becomes one of a greater radius, its straight edge is moved aside, both meet at their corners
+    let basic = Basic::Sector { outer: 200.0, inner: 0.0, degrees: 180.0 };
+    let disc = done(&Costume::new("T"), Edit::AddBasic { name: "Half".into(), at: Point::new(0.0, 0.0), basic });
+    let lines = drawing(first(&disc)).outline.clone();
+    let on = first(&disc).id;
+    let wide = lines.into_iter().fold(disc, |c, line| {
+        done(
+            &c,
+            Edit::FinishLine {
+                piece: on,
+                line,
+                from: 0.0,
+                to: 1.0,
+                finish: Some(Finish::Allowance { width: 12.0, corner: AllowanceCorner::Pointed }),
+            },
+        )
+    });
+    let around = &resolve(&wide).pieces[0].cutting_lines()[0];
+    for p in around.iter().filter(|p| p.y < -1.0) {
+        assert!(near(p.x.hypot(p.y), 212.0, 0.05), "{p:?}");
+    }
+    assert!(near(shoelace(around), PI * 212.0 * 212.0 / 2.0 + 12.0 * 424.0, 14.0), "{}", shoelace(around));
+    // a hem under slanting sides: the cloth that is turned up is the mirror image of what it lies on
+    let skirt = done(&Costume::new("T"), common::add("Skirt", 0.0, &[(0.0, 0.0), (400.0, 0.0), (300.0, 500.0), (100.0, 500.0)]));
+    let id = first(&skirt).id;
+    let hemmed = done(
+        &skirt,
+        Edit::FinishLine { piece: id, line: line(first(&skirt), 0), from: 0.0, to: 1.0, finish: Some(Finish::Hem { width: 40.0 }) },
+    );
+    let around = &resolve(&hemmed).pieces[0].cutting_lines()[0];
+    let low: Vec<f64> = around.iter().filter(|p| near(p.y, -40.0, 1e-9)).map(|p| p.x).collect();
+    let inset = 40.0 * 100.0 / 500.0;
+    assert!(
+        low.iter().all(|x| near(*x, inset, 1e-6) || near(*x, 400.0 - inset, 1e-6) || near(*x, 0.0, 1e-6) || near(*x, 400.0, 1e-6)),
+        "{around:?}"
+    );
+    assert!(low.iter().any(|x| near(*x, inset, 1e-6)) && low.iter().any(|x| near(*x, 400.0 - inset, 1e-6)), "{around:?}");
+    // a square end of one allowance beside another
+    let slanted = done(&Costume::new("T"), common::add("Slant", 0.0, &[(0.0, 0.0), (200.0, 0.0), (260.0, 150.0), (0.0, 150.0)]));
+    let id = first(&slanted).id;
+    let finish = |c: &Costume, k: usize, corner| {
+        done(
+            c,
+            Edit::FinishLine {
+                piece: id,
+                line: line(first(c), k),
+                from: 0.0,
+                to: 1.0,
+                finish: Some(Finish::Allowance { width: 10.0, corner }),
+            },
+        )
+    };
+    let squared = finish(&finish(&slanted, 1, AllowanceCorner::Square), 2, AllowanceCorner::Pointed);
+    let around = &resolve(&squared).pieces[0].cutting_lines()[0];
+    // from where the seam line meets the other cutting line, square to it by its width
+    let d = 60f64.hypot(150.0);
+    let met = Point::new(260.0 + 60.0 / 150.0 * 10.0, 160.0);
+    let tip = Point::new(met.x + 150.0 / d * 10.0, met.y - 60.0 / d * 10.0);
+    assert!([met, tip].iter().all(|w| around.iter().any(|p| p.distance(*w) < 1e-6)), "{around:?}");
+}
+
+#[test]
+fn a_half_is_drawn_across_its_fold() {
+    let points = common::points(&[(0.0, 0.0), (150.0, 0.0), (120.0, 300.0), (0.0, 300.0)]);
+    let drawn = done(&Costume::new("T"), Edit::AddPiece { name: "Back".into(), at: Point::new(0.0, 0.0), points, fold: Some(3) });
+    assert!(near(area(&drawn, first(&drawn).id), 2.0 * 300.0 * 135.0, 1e-6));
+    sound(&drawn);
+    let bad = Edit::AddPiece {
+        name: "Back".into(),
+        at: Point::new(0.0, 0.0),
+        points: common::points(&[(0.0, 0.0), (9.0, 0.0), (0.0, 9.0)]),
+        fold: Some(7),
+    };
+    assert!(apply(&Costume::new("T"), &bad).is_err());
+}

@@ -109,7 +109,7 @@ fn tags_go_on_after_z() {
         for x in [0.0, 1.0] {
             let points = points(&[(0.0, 0.0), (20.0, 0.0), (0.0, 20.0)]);
             let at = Point::new(60.0 * x, 60.0 * f64::from(k));
-            costume = done(&costume, Edit::AddPiece { name: "Patch".into(), at, points });
+            costume = done(&costume, Edit::AddPiece { name: "Patch".into(), at, points, fold: None });
         }
         let n = costume.pieces.len();
         let (a, b) = (edge(&costume.pieces[n - 2], 0), edge(&costume.pieces[n - 1], 0));

@@ -11,7 +11,7 @@ const FILES: [&str; 2] =
     [include_str!("../../../demo/heron-mantle.ourlet.json"), include_str!("../../../demo/sluice-keepers-breeches.ourlet.json")];
 
 /// One of every kind that carries numbers, ids or names from outside.
-const EDITS: [&str; 20] = [
+const EDITS: [&str; 31] = [
     r#"{"do":"rename-costume","name":"Mantle of herons"}"#,
     r#"{"do":"choose-body","body":{"preset":"woman-38","set":{"waist":740.0},"pose":{"forearm-left":[10,0,0]},"contact":{"parts":{"hand-left":{"left_out":true,"offset":2.0,"friction":1.0}},"shapes":[{"shape":"box","bone":"pelvis","at":[0,900,0],"turn":[0,10,0],"size":[50,60,70]}]}}}"#,
     r#"{"do":"keep-pose","pose":{"name":"Bow","bones":{"spine":[20,0,0]}}}"#,
@@ -31,6 +31,17 @@ const EDITS: [&str; 20] = [
     r#"{"do":"add-cutout","piece":101,"points":[{"x":-20,"y":300},{"x":20,"y":300},{"x":0,"y":340,"handles":[{"x":-10,"y":340},{"x":-20,"y":320}]}]}"#,
     r#"{"do":"add-notch","piece":101,"line":103,"at":0.25,"double":true}"#,
     r#"{"do":"set-cut","piece":101,"cut":{"count":2,"on_fold":103}}"#,
+    r#"{"do":"bend-line","piece":101,"line":102,"at":0.4,"to":{"x":30,"y":25}}"#,
+    r#"{"do":"set-length","piece":101,"line":103,"length":320.5,"moves":"to"}"#,
+    r#"{"do":"round-corner","piece":101,"node":103,"radius":20}"#,
+    r#"{"do":"divide-line","piece":101,"line":104,"parts":4}"#,
+    r#"{"do":"redraw-line","piece":101,"line":102,"points":[{"x":0,"y":0},{"x":50,"y":9},{"x":90,"y":4}],"within":0.5}"#,
+    r#"{"do":"add-basic","name":"Disc","at":{"x":0,"y":0},"basic":{"sector":{"outer":300,"inner":90,"degrees":180}}}"#,
+    r#"{"do":"cut-piece","piece":101,"from":{"on":{"line":102,"at":0.5}},"to":{"on":{"line":104,"at":0.4}},"through":[{"x":10,"y":200}],"sew":true}"#,
+    r#"{"do":"add-dart","piece":101,"line":102,"at":0.5,"width":20,"depth":90}"#,
+    r#"{"do":"spread","piece":101,"cuts":[[{"on":{"line":102,"at":0.3}},{"on":{"line":104,"at":0.7}}]],"amount":40,"by":"hinge"}"#,
+    r#"{"do":"add-pleats","piece":101,"from":{"on":{"line":104,"at":0.6}},"to":{"on":{"line":102,"at":0.4}},"count":2,"depth":20,"spacing":50,"pleat":"box"}"#,
+    r#"{"do":"move-nodes","piece":101,"nodes":[102,103],"by":{"x":3,"y":-4},"reach":80}"#,
     r#"{"do":"batch","edits":[{"do":"turn-piece","piece":101,"angle":12},{"do":"add-text","piece":101,"at":{"x":1,"y":2},"text":"Up"}]}"#,
 ];
 

@@ -220,7 +220,7 @@ fn rings(count: usize) -> Costume {
     for (k, p) in (0..).map(f64::from).zip(&mut points) {
         p.handles = Some([around(k + 0.3), around(k + 0.7)]);
     }
-    let ring = Edit::AddPiece { name: "Ring".into(), at: Point::new(0.0, 0.0), points };
+    let ring = Edit::AddPiece { name: "Ring".into(), at: Point::new(0.0, 0.0), points, fold: None };
     let mut costume = done(&Costume::new("Archive"), ring);
     for _ in 1..count {
         let piece = costume.pieces[0].clone();

@@ -5,7 +5,7 @@
 //!
 //! // a panel that no station holds yet cannot be draped, and the diagnostic says so
 //! let panel = [(0.0, 0.0), (400.0, 0.0), (400.0, 600.0), (0.0, 600.0)].map(|(x, y)| LoopPoint { x, y, handles: None });
-//! let drawn = Edit::AddPiece { name: "Panel".into(), at: Point::new(0.0, 0.0), points: panel.to_vec() };
+//! let drawn = Edit::AddPiece { name: "Panel".into(), at: Point::new(0.0, 0.0), points: panel.to_vec(), fold: None };
 //! let apron = apply(&Costume::new("Apron"), &drawn)?;
 //! assert!(workroom::diagnostics(&apron).iter().any(|d| d.item == "Panel" && d.reason.contains("no station")));
 //! // its mesh can be looked at all the same: edges of about 20 mm

@@ -311,6 +311,14 @@ placement: Placement | null,
  */
 parked: boolean, 
 /**
+ * Held on the table: its shape and place are not changed.
+ */
+locked?: boolean, 
+/**
+ * Pieces of one number are taken hold of together.
+ */
+group?: number, 
+/**
  * Wear order: 1 lies next to the skin, higher ones over it.
  */
 wear?: number, 
@@ -434,13 +442,34 @@ y: number,
  * Control points of the line that follows; none for a straight one.
  */
 handles?: [Point, Point], };
-export type Anchor = { "node": NodeId } | { "at": Point };
-export type Edit = { "do": "batch", edits: Array<Edit>, } | { "do": "rename-costume", name: string, } | { "do": "choose-body", body: BodyChoice, } | { "do": "keep-pose", pose: KeptPose, } | { "do": "forget-pose", name: string, } | { "do": "lay-tape", tape: FreeTape, } | { "do": "change-tape", tape: FreeTape, } | { "do": "take-tape-off", tape: TapeId, } | { "do": "choose-fineness", fineness: Fineness, } | { "do": "add-piece", name: string, at: Point, points: Array<LoopPoint>, } | { "do": "remove-piece", piece: PieceId, } | { "do": "copy-piece", piece: PieceId, at: Point, } | { "do": "add-twin", piece: PieceId, at: Point, } | { "do": "separate-twin", piece: PieceId, } | { "do": "rename-piece", piece: PieceId, name: string, } | { "do": "move-piece", piece: PieceId, at: Point, } | { "do": "turn-piece", piece: PieceId, angle: number, } | { "do": "move-node", piece: PieceId, node: NodeId, to: Point, } | { "do": "set-node-kind", piece: PieceId, node: NodeId, kind: NodeKind, } | { "do": "move-handle", piece: PieceId, line: LineId, end: LineEnd, to: Point, } | { "do": "split-line", piece: PieceId, line: LineId, fraction: number, by_length?: boolean, } | { "do": "remove-node", piece: PieceId, node: NodeId, } | { "do": "curve-line", piece: PieceId, line: LineId, } | { "do": "straighten-line", piece: PieceId, line: LineId, } | { "do": "add-cutout", piece: PieceId, points: Array<LoopPoint>, } | { "do": "remove-cutout", piece: PieceId, line: LineId, } | { "do": "add-inside", piece: PieceId, points: Array<Anchor>, purpose: Purpose, } | { "do": "set-purpose", piece: PieceId, path: PathId, purpose: Purpose, } | { "do": "remove-inside", piece: PieceId, path: PathId, } | { "do": "add-notch", piece: PieceId, line: LineId, at: number, double?: boolean, } | { "do": "add-drill-hole", piece: PieceId, at: Point, } | { "do": "add-text", piece: PieceId, at: Point, text: string, } | { "do": "change-mark", piece: PieceId, mark: Mark, } | { "do": "remove-mark", piece: PieceId, mark: MarkId, } | { "do": "set-grain", piece: PieceId, degrees: number, } | { "do": "set-fabric", piece: PieceId, fabric: FabricId, } | { "do": "add-fabric", name: string, swatch: string, colour: string, } | { "do": "change-fabric", fabric: FabricId, name: string, swatch: string, colour: string, print: Print | null, own?: { [key in string]?: number }, } | { "do": "join", a: LineRef, b: LineRef, } | { "do": "sew", a: Array<Run>, b: Array<Run>, } | { "do": "flip-seam", seam: SeamId, } | { "do": "unpick", seam: SeamId, } | { "do": "fold-seam", seam: SeamId, fold: number | null, } | { "do": "close-seam", seam: SeamId, closure: Closure | null, } | { "do": "ease-seam", seam: SeamId, ease: Ease, } | { "do": "finish-line", piece: PieceId, line: LineId, from?: number, to?: number, finish: Finish | null, } | { "do": "set-cut", piece: PieceId, cut: CutPlan, } | { "do": "set-wear", piece: PieceId, wear: number, } | { "do": "place", piece: PieceId, placement: Placement | null, } | { "do": "park", piece: PieceId, parked: boolean, };
+export type Anchor = { "node": NodeId } | { "at": Point } | { "on": { line: LineId, at: number, } };
+export type Spot = { "node": NodeId } | { "on": { line: LineId, at: number, } };
+export type Basic = { "rectangle": { width: number, height: number, } } | { "ellipse": { width: number, height: number, } } | { "sector": { outer: number, inner: number, degrees: number, } };
+export type Arrangement = "left" | "centre" | "right" | "top" | "middle" | "bottom" | "spread-across" | "spread-up";
+export type SpreadBy = "parallel" | "hinge";
+export type Pleat = "knife" | "box" | "inverted";
+export type Edit = { "do": "batch", edits: Array<Edit>, } | { "do": "rename-costume", name: string, } | { "do": "choose-body", body: BodyChoice, } | { "do": "keep-pose", pose: KeptPose, } | { "do": "forget-pose", name: string, } | { "do": "lay-tape", tape: FreeTape, } | { "do": "change-tape", tape: FreeTape, } | { "do": "take-tape-off", tape: TapeId, } | { "do": "choose-fineness", fineness: Fineness, } | { "do": "add-piece", name: string, at: Point, points: Array<LoopPoint>, 
+/**
+ * The line after this point is the fold, and the piece its half.
+ */
+fold?: number, } | { "do": "remove-piece", piece: PieceId, } | { "do": "copy-piece", piece: PieceId, at: Point, } | { "do": "add-twin", piece: PieceId, at: Point, } | { "do": "separate-twin", piece: PieceId, } | { "do": "rename-piece", piece: PieceId, name: string, } | { "do": "move-piece", piece: PieceId, at: Point, } | { "do": "turn-piece", piece: PieceId, angle: number, } | { "do": "move-node", piece: PieceId, node: NodeId, to: Point, } | { "do": "set-node-kind", piece: PieceId, node: NodeId, kind: NodeKind, } | { "do": "move-handle", piece: PieceId, line: LineId, end: LineEnd, to: Point, } | { "do": "split-line", piece: PieceId, line: LineId, fraction: number, by_length?: boolean, } | { "do": "remove-node", piece: PieceId, node: NodeId, } | { "do": "curve-line", piece: PieceId, line: LineId, } | { "do": "straighten-line", piece: PieceId, line: LineId, } | { "do": "bend-line", piece: PieceId, line: LineId, at: number, to: Point, } | { "do": "set-length", piece: PieceId, line: LineId, length: number, moves: LineEnd, } | { "do": "set-angle", piece: PieceId, line: LineId, degrees: number, moves: LineEnd, } | { "do": "level-line", piece: PieceId, line: LineId, plumb: boolean, moves: LineEnd, } | { "do": "round-corner", piece: PieceId, node: NodeId, radius: number, } | { "do": "chamfer-corner", piece: PieceId, node: NodeId, length: number, } | { "do": "divide-line", piece: PieceId, line: LineId, parts: number, } | { "do": "move-nodes", piece: PieceId, nodes: Array<NodeId>, by: Point, reach?: number, } | { "do": "redraw-line", piece: PieceId, line: LineId, points: Array<Point>, within: number, } | { "do": "add-freehand", name: string, at: Point, points: Array<Point>, within: number, } | { "do": "add-basic", name: string, at: Point, basic: Basic, } | { "do": "mirror-piece", piece: PieceId, } | { "do": "scale-piece", piece: PieceId, x: number, y: number, } | { "do": "arrange", pieces: Array<PieceId>, how: Arrangement, } | { "do": "order-piece", piece: PieceId, to: number, } | { "do": "lock-pieces", pieces: Array<PieceId>, locked: boolean, } | { "do": "group-pieces", pieces: Array<PieceId>, together: boolean, } | { "do": "paste", clip: Costume, by: Point, } | { "do": "cut-piece", piece: PieceId, from: Spot, to: Spot, through?: Array<Point>, sew: boolean, } | { "do": "merge-pieces", seam: SeamId, } | { "do": "open-fold", piece: PieceId, } | { "do": "close-fold", piece: PieceId, from: NodeId, to: NodeId, } | { "do": "add-dart", piece: PieceId, line: LineId, at: number, width: number, depth: number, } | { "do": "add-inside-dart", piece: PieceId, at: Point, width: number, up: number, down: number, degrees?: number, } | { "do": "turn-dart", piece: PieceId, 
+/**
+ * The point of the dart.
+ */
+tip: NodeId, to: Spot, share: number, gathers: boolean, } | { "do": "spread", piece: PieceId, cuts: Array<[Spot, Spot]>, amount: number, by: SpreadBy, } | { "do": "add-pleats", piece: PieceId, from: Spot, to: Spot, count: number, 
+/**
+ * Of each layer that lies beneath.
+ */
+depth: number, 
+/**
+ * From one pleat to the next.
+ */
+spacing: number, pleat: Pleat, } | { "do": "add-parallel", piece: PieceId, line: LineId, distance: number, purpose: Purpose, } | { "do": "extend-inside", piece: PieceId, path: PathId, end: LineEnd, } | { "do": "add-seam-notch", seam: SeamId, at: number, double?: boolean, } | { "do": "add-cutout", piece: PieceId, points: Array<LoopPoint>, } | { "do": "remove-cutout", piece: PieceId, line: LineId, } | { "do": "add-inside", piece: PieceId, points: Array<Anchor>, purpose: Purpose, } | { "do": "set-purpose", piece: PieceId, path: PathId, purpose: Purpose, } | { "do": "remove-inside", piece: PieceId, path: PathId, } | { "do": "add-notch", piece: PieceId, line: LineId, at: number, double?: boolean, } | { "do": "add-drill-hole", piece: PieceId, at: Point, } | { "do": "add-text", piece: PieceId, at: Point, text: string, } | { "do": "change-mark", piece: PieceId, mark: Mark, } | { "do": "remove-mark", piece: PieceId, mark: MarkId, } | { "do": "set-grain", piece: PieceId, degrees: number, } | { "do": "set-fabric", piece: PieceId, fabric: FabricId, } | { "do": "add-fabric", name: string, swatch: string, colour: string, } | { "do": "change-fabric", fabric: FabricId, name: string, swatch: string, colour: string, print: Print | null, own?: { [key in string]?: number }, } | { "do": "join", a: LineRef, b: LineRef, } | { "do": "sew", a: Array<Run>, b: Array<Run>, } | { "do": "flip-seam", seam: SeamId, } | { "do": "unpick", seam: SeamId, } | { "do": "fold-seam", seam: SeamId, fold: number | null, } | { "do": "close-seam", seam: SeamId, closure: Closure | null, } | { "do": "ease-seam", seam: SeamId, ease: Ease, } | { "do": "finish-line", piece: PieceId, line: LineId, from?: number, to?: number, finish: Finish | null, } | { "do": "set-cut", piece: PieceId, cut: CutPlan, } | { "do": "set-wear", piece: PieceId, wear: number, } | { "do": "place", piece: PieceId, placement: Placement | null, } | { "do": "park", piece: PieceId, parked: boolean, };
 export type Thing = "piece" | "drawing" | "corner" | "edge" | "cut-out" | "inside-line" | "mark" | "seam" | "fabric" | "tape" | "pose";
-export type Quantity = "measure" | "clearance" | "friction" | { "joint-angle": { bone: string, } } | "half-size" | "fineness" | "grain" | "table-angle" | "station-turn" | "wear-order" | "print-repeat" | { "cloth-value": { key: string, } } | "pressed-angle" | "elastic" | "beyond" | "open-share" | "corner-share";
-export type Counted = "poses" | "tapes" | "measures" | "parts" | "stand-ins" | "bones" | "lines" | "corners" | "marks" | "pieces" | "seams" | "fabrics" | "runs" | "edits";
+export type Quantity = "measure" | "clearance" | "friction" | { "joint-angle": { bone: string, } } | "half-size" | "fineness" | "grain" | "table-angle" | "station-turn" | "wear-order" | "print-repeat" | { "cloth-value": { key: string, } } | "pressed-angle" | "elastic" | "beyond" | "open-share" | "corner-share" | "line-length" | "line-angle" | "parts" | "tolerance" | "size" | "sector-angle" | "scale" | "dart-share" | "pleats" | "seam-length";
+export type Counted = "poses" | "tapes" | "measures" | "parts" | "stand-ins" | "bones" | "lines" | "corners" | "marks" | "pieces" | "seams" | "fabrics" | "runs" | "edits" | "cuts";
 export type LineSpot = { "edge": number } | { "cut-out": number } | "inside";
-export type RefusalKind = { "is": "elsewhere" } | { "is": "gone", what: Thing, } | { "is": "out-of-range", of: Quantity, value: number, low: number, high: number, } | { "is": "too-many", of: Counted, count: number, most: number, } | { "is": "name", longest: number, } | { "is": "text", longest: number, } | { "is": "two-poses" } | { "is": "straight" } | { "is": "on-the-fold" } | { "is": "end-of-fold" } | { "is": "too-few-corners", removing: boolean, } | { "is": "no-length", shortest: number, } | { "is": "crosses", lines: [LineId, LineId], spots: [LineSpot, LineSpot], } | { "is": "inside-out" } | { "is": "cutout-outside" } | { "is": "path-outside", purpose: Purpose, } | { "is": "path-on-itself", along: boolean, } | { "is": "paths-meet", other: Purpose, along: boolean, } | { "is": "path-points", count: number, most: number, } | { "is": "notch-nowhere" } | { "is": "finish-nowhere" } | { "is": "placement-of-nothing", of: PieceId, } | { "is": "no-fold" } | { "is": "broken-chains" } | { "is": "broken-piece" } | { "is": "cut-no-times" } | { "is": "no-fabric" } | { "is": "twin-of-twin" } | { "is": "twin-of-undrawn" } | { "is": "no-twin" } | { "is": "twin-on-fold" } | { "is": "no-swatch", key: string, } | { "is": "no-cloth-value", key: string, } | { "is": "no-colour", text: string, } | { "is": "no-hash" } | { "is": "stand-in-away" } | { "is": "tape-points", count: number, most: number, } | { "is": "tape-away" } | { "is": "off-table", metres: number, } | { "is": "sewn-to-itself", whole: boolean, } | { "is": "tag-twice" } | { "is": "empty-side" } | { "is": "run-nowhere" } | { "is": "run-beyond" } | { "is": "sews-the-fold" } | { "is": "run-too-short", shortest: number, } | { "is": "nested" } | { "is": "too-large", bytes: number, most: number, made: boolean, } | { "is": "unreadable", found: string, } | { "is": "unwritten", found: string, } | { "is": "format", found: number, newest: number, } | { "is": "id-twice", id: number, } | { "is": "ids-beyond", next: number, most: number, };
+export type RefusalKind = { "is": "elsewhere" } | { "is": "gone", what: Thing, } | { "is": "out-of-range", of: Quantity, value: number, low: number, high: number, } | { "is": "too-many", of: Counted, count: number, most: number, } | { "is": "name", longest: number, } | { "is": "text", longest: number, } | { "is": "two-poses" } | { "is": "straight" } | { "is": "on-the-fold" } | { "is": "end-of-fold" } | { "is": "too-few-corners", removing: boolean, } | { "is": "no-length", shortest: number, } | { "is": "no-room-to-round", radius: number, } | { "is": "cut-not-across" } | { "is": "not-to-merge" } | { "is": "edges-differ", most: number, } | { "is": "not-on-fold" } | { "is": "halves-differ", most: number, } | { "is": "no-dart" } | { "is": "dart-nowhere" } | { "is": "dart-too-wide", width: number, line: number, } | { "is": "no-room-for-pleat", line: number, } | { "is": "locked" } | { "is": "crosses", lines: [LineId, LineId], spots: [LineSpot, LineSpot], } | { "is": "inside-out" } | { "is": "cutout-outside" } | { "is": "path-outside", purpose: Purpose, } | { "is": "path-on-itself", along: boolean, } | { "is": "paths-meet", other: Purpose, along: boolean, } | { "is": "path-points", count: number, most: number, } | { "is": "notch-nowhere" } | { "is": "finish-nowhere" } | { "is": "placement-of-nothing", of: PieceId, } | { "is": "no-fold" } | { "is": "broken-chains" } | { "is": "broken-piece" } | { "is": "cut-no-times" } | { "is": "no-fabric" } | { "is": "twin-of-twin" } | { "is": "twin-of-undrawn" } | { "is": "no-twin" } | { "is": "twin-on-fold" } | { "is": "no-swatch", key: string, } | { "is": "no-cloth-value", key: string, } | { "is": "no-colour", text: string, } | { "is": "no-hash" } | { "is": "stand-in-away" } | { "is": "tape-points", count: number, most: number, } | { "is": "tape-away" } | { "is": "off-table", metres: number, } | { "is": "sewn-to-itself", whole: boolean, } | { "is": "tag-twice" } | { "is": "empty-side" } | { "is": "run-nowhere" } | { "is": "run-beyond" } | { "is": "sews-the-fold" } | { "is": "run-too-short", shortest: number, } | { "is": "nested" } | { "is": "too-large", bytes: number, most: number, made: boolean, } | { "is": "unreadable", found: string, } | { "is": "unwritten", found: string, } | { "is": "format", found: number, newest: number, } | { "is": "id-twice", id: number, } | { "is": "ids-beyond", next: number, most: number, };
 export type Refusal = { 
 /**
  * What is refused, with its numbers.
@@ -668,9 +697,14 @@ length: number,
 /**
  * What holds the whole line.
  */
-finish: Finish | null, };
+finish: Finish | null, 
+/**
+ * Cloth beyond the whole line: an allowance, and a hem.
+ */
+allowance: number | null, hem: number | null, };
 export type PathView = { path: PathId, purpose: Purpose, lines: Array<LineView>, };
 export type NotchView = { mark: MarkId, at: Point, inwards: Point, double: boolean, };
+export type MarkView = { mark: MarkId, at: Point, text: string | null, };
 export type PieceView = { piece: PieceId, at: Point, 
 /**
  * Degrees counter-clockwise.
@@ -687,7 +721,15 @@ outline: Array<LineView>,
 /**
  * Clockwise.
  */
-cutouts: Array<Array<LineView>>, inside: Array<PathView>, notches: Array<NotchView>, };
+cutouts: Array<Array<LineView>>, inside: Array<PathView>, notches: Array<NotchView>, 
+/**
+ * Drill holes and texts.
+ */
+marks: Array<MarkView>, 
+/**
+ * Along which it is cut, the outline first; none without cloth beyond its lines.
+ */
+cutting: Array<Array<Point>>, };
 export type RunView = { piece: PieceId, line: LineId, image: boolean, from: number, to: number, };
 export type SeamView = { seam: SeamId, 
 /**

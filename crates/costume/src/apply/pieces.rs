@@ -12,7 +12,14 @@ use std::collections::{HashMap, HashSet};
 
 pub(super) fn change(costume: &mut Costume, edit: &Edit) -> Result<(), Refusal> {
     match edit {
-        Edit::AddPiece { name, at, points } => add(costume, name, *at, points)?,
+        Edit::AddPiece { name, at, points, fold } => {
+            add(costume, name, *at, points)?;
+            if let (Some(fold), Some(piece)) = (fold, costume.pieces.last_mut()) {
+                // a line has the number of the node it leaves
+                let line = piece.drawing().and_then(|d| d.nodes.get(*fold as usize)).map(|n| LineId(n.id.0));
+                piece.cut.on_fold = Some(line.ok_or_else(|| missing(Thing::Edge))?);
+            }
+        }
         Edit::RemovePiece { piece } => remove(costume, *piece)?,
         Edit::CopyPiece { piece, at } => copy(costume, *piece, *at)?,
         Edit::AddTwin { piece, at } => add_twin(costume, *piece, *at)?,

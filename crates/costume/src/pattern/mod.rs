@@ -1,6 +1,7 @@
 //! The plain pattern: what a costume comes to when twins are mirrored and halves on the fold are opened. Rules, lengths,
 //! meshes, pictures, the stand and prints see nothing else.
 
+mod cutting_line;
 mod resolve;
 mod seams;
 

@@ -13,7 +13,7 @@ use std::collections::HashMap;
 /// use costume::{Costume, Edit, Point, apply, resolve};
 ///
 /// let half = [(0.0, 0.0), (200.0, 0.0), (150.0, 300.0), (0.0, 300.0)].map(|(x, y)| Point::new(x, y).into()).to_vec();
-/// let front = Edit::AddPiece { name: "Front".into(), at: Point::new(0.0, 0.0), points: half };
+/// let front = Edit::AddPiece { name: "Front".into(), at: Point::new(0.0, 0.0), points: half, fold: None };
 /// let mut costume = apply(&Costume::new("Tabard"), &front)?;
 /// let (piece, fold) = (costume.pieces[0].id, costume.pieces[0].drawing().expect("drawn").outline[3]);
 /// costume = apply(&costume, &Edit::SetCut { piece, cut: costume::CutPlan { count: 1, on_fold: Some(fold) } })?;

@@ -15,7 +15,7 @@ pub fn points(list: &[(f64, f64)]) -> Vec<LoopPoint> {
 }
 
 pub fn add(name: &str, x: f64, list: &[(f64, f64)]) -> Edit {
-    Edit::AddPiece { name: name.into(), at: Point::new(x, 0.0), points: points(list) }
+    Edit::AddPiece { name: name.into(), at: Point::new(x, 0.0), points: points(list), fold: None }
 }
 
 /// Two rectangles of 300 x 500 mm beside each other.

@@ -30,6 +30,18 @@ pub struct PieceView {
     pub cutouts: Vec<Vec<LineView>>,
     pub inside: Vec<PathView>,
     pub notches: Vec<NotchView>,
+    /// Drill holes and texts.
+    pub marks: Vec<MarkView>,
+    /// Along which it is cut, the outline first; none without cloth beyond its lines.
+    pub cutting: Vec<Vec<Point>>,
+}
+
+/// A drill hole, or a text.
+#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+pub struct MarkView {
+    pub mark: MarkId,
+    pub at: Point,
+    pub text: Option<String>,
 }
 
 /// A line between two points, cubic if it has handles.
@@ -52,6 +64,9 @@ pub struct LineView {
     pub length: f64,
     /// What holds the whole line.
     pub finish: Option<Finish>,
+    /// Cloth beyond the whole line: an allowance, and a hem.
+    pub allowance: Option<f64>,
+    pub hem: Option<f64>,
 }
 
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
@@ -136,6 +151,8 @@ pub fn piece_view(piece: &PatternPiece) -> PieceView {
         cutouts: piece.cutouts.iter().map(|c| lines(c)).collect(),
         inside: piece.inside.iter().map(|p| PathView { path: p.id, purpose: p.purpose, lines: lines(&p.lines) }).collect(),
         notches: piece.marks.iter().filter_map(|m| notch(piece, m.line?, &m.mark)).collect(),
+        marks: piece.marks.iter().filter_map(|m| mark(&m.mark)).collect(),
+        cutting: piece.cutting_lines(),
     }
 }
 
@@ -150,6 +167,10 @@ fn line(piece: &PatternPiece, index: usize) -> LineView {
         _ => None,
     };
     let finish = piece.along.iter().find(|a| a.line == index && a.finish.holds()).map(|a| a.finish);
+    let whole = |a: &&costume::PatternAlong| a.line == index && a.from <= 0.0 && a.to >= 1.0;
+    let width = |of: fn(&Finish) -> Option<f64>| piece.along.iter().filter(whole).find_map(|a| of(&a.finish));
+    let allowance = width(|f| if let Finish::Allowance { width, .. } = f { Some(*width) } else { None });
+    let hem = width(|f| if let Finish::Hem { width } = f { Some(*width) } else { None });
     let (from, to) = (point(line.curve.start()), point(line.curve.end()));
     LineView {
         line: line.id,
@@ -163,6 +184,16 @@ fn line(piece: &PatternPiece, index: usize) -> LineView {
         handles,
         length: line.length,
         finish,
+        allowance,
+        hem,
+    }
+}
+
+fn mark(mark: &Mark) -> Option<MarkView> {
+    match mark {
+        Mark::Notch { .. } => None,
+        Mark::DrillHole { id, at } => Some(MarkView { mark: *id, at: *at, text: None }),
+        Mark::Text { id, at, text } => Some(MarkView { mark: *id, at: *at, text: Some(text.clone()) }),
     }
 }
 
