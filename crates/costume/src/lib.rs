@@ -20,6 +20,7 @@
 //! ```
 
 mod apply;
+mod clip;
 mod curve;
 mod diagnostics;
 mod document;
@@ -34,6 +35,7 @@ mod rules;
 mod swatch;
 
 pub use apply::{apply, apply_on};
+pub use clip::clip;
 pub use curve::{arc_length, line_curve, parameter, point_at, share};
 pub use diagnostics::{Diagnostic, DiagnosticKind, GATHERED, Severity, diagnostics};
 pub use document::{

@@ -102,6 +102,7 @@ fn router(app: App) -> Router {
         .route("/api/costumes/{id}/go", post(costumes::routes::go))
         .route("/api/costumes/{id}/history", get(costumes::routes::steps))
         .route("/api/costumes/{id}/file", get(costumes::routes::file))
+        .route("/api/costumes/{id}/clip", get(costumes::routes::clip))
         .route("/api/costumes/{id}/drape", get(session::socket::socket))
         .route("/api/costumes/{id}/picture", get(fittings::running_picture))
         .route("/api/costumes/{id}/fittings", get(fittings::list))

@@ -1,5 +1,5 @@
-import type { PieceView, Point } from "../api/types";
-import { desk, type Selection, useDesk } from "../desk/store";
+import type { Edit, PieceView, Point } from "../api/types";
+import { desk, type Selection, selectedNodes, selectedPieces, useDesk } from "../desk/store";
 import { allLines, nodesOf, toPieceFrame, toTableFrame } from "../table/shown";
 import type { Command, Scene } from "./command";
 
@@ -15,8 +15,12 @@ const chosen = (scene: Scene): PieceView | undefined => {
 /** Takes out what is selected. */
 export function removeSelected({ actions }: Pick<Scene, "actions">) {
   const { selection } = useDesk.getState();
-  if (selection?.kind === "corner") actions.edit({ do: "remove-node", piece: selection.piece, node: selection.node });
-  if (selection?.kind === "piece") actions.edit({ do: "remove-piece", piece: selection.piece });
+  const all = (edits: Edit[]) => {
+    const [only] = edits;
+    if (only) actions.edit(edits.length === 1 ? only : { do: "batch", edits });
+  };
+  if (selection?.kind === "corner") all(selectedNodes(useDesk.getState()).map((node) => ({ do: "remove-node", piece: selection.piece, node })));
+  if (selection?.kind === "piece") all(selectedPieces(useDesk.getState()).map((piece) => ({ do: "remove-piece", piece })));
   if (selection?.kind === "seam") actions.edit({ do: "unpick", seam: selection.seam });
   desk.select(null);
 }
@@ -27,8 +31,18 @@ function nudge(scene: Scene, by: Point) {
   const { selection } = useDesk.getState();
   if (!view || !selection) return;
   const moved = (p: Point) => ({ x: p.x + by.x, y: p.y + by.y });
-  if (selection.kind === "piece") scene.actions.edit({ do: "move-piece", piece: view.piece, at: moved(view.at) });
+  const pieces = selectedPieces(useDesk.getState());
+  if (selection.kind === "piece" && pieces.length > 1) {
+    const edits = scene.state.pattern.pieces.filter((v) => pieces.includes(v.piece)).map((v): Edit => ({ do: "move-piece", piece: v.piece, at: moved(v.at) }));
+    return scene.actions.edit({ do: "batch", edits });
+  }
+  if (selection.kind === "piece") return scene.actions.edit({ do: "move-piece", piece: view.piece, at: moved(view.at) });
   if (selection.kind !== "corner") return;
+  const nodes = selectedNodes(useDesk.getState());
+  if (nodes.length > 1) {
+    const [zero, one] = [toPieceFrame(view, { x: 0, y: 0 }), toPieceFrame(view, by)];
+    return scene.actions.edit({ do: "move-nodes", piece: view.piece, nodes, by: { x: one.x - zero.x, y: one.y - zero.y } });
+  }
   const node = nodesOf(view).find((n) => n.node === selection.node);
   if (node) scene.actions.edit({ do: "move-node", piece: view.piece, node: node.node, to: toPieceFrame(view, moved(toTableFrame(view, node.at))) });
 }

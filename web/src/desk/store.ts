@@ -9,9 +9,30 @@ import type { Unit } from "../ui/units";
 export const STAGES = ["body", "draft", "join", "drape", "check", "deliver"] as const;
 export type Stage = (typeof STAGES)[number];
 
-export type Tool = "pick" | "corner" | "bow" | "outline" | "band" | "seam" | "flip" | "unpick";
+export type Tool =
+  | "pick"
+  | "outline"
+  | "half"
+  | "freehand"
+  | "band"
+  | "disc"
+  | "corner"
+  | "bow"
+  | "inside"
+  | "dart"
+  | "pleats"
+  | "notch"
+  | "hole"
+  | "text"
+  | "cut"
+  | "spread"
+  | "turn-dart"
+  | "measure"
+  | "seam"
+  | "flip"
+  | "unpick";
 
-/** What is selected; one thing at a time. */
+/** What is selected; of several things of one kind, the last. */
 export type Selection =
   | { kind: "piece"; piece: PieceId }
   | { kind: "corner"; piece: PieceId; node: NodeId }
@@ -23,6 +44,8 @@ interface DeskState {
   tool: Tool;
   unit: Unit;
   selection: Selection | null;
+  /** What is selected besides: further pieces, or further corners of the same piece. */
+  also: Selection[];
   hovered: PieceId | null;
   /** The edge clicked first while joining. */
   seamStart: { piece: PieceId; line: LineId } | null;
@@ -47,6 +70,7 @@ const fresh: DeskState = {
   tool: "pick",
   unit: "cm",
   selection: null,
+  also: [],
   hovered: null,
   seamStart: null,
   pointer: null,
@@ -75,10 +99,32 @@ export const desk = {
     trials.clear();
     useDesk.setState({ tool, seamStart: null });
   },
-  select: (selection: Selection | null) => useDesk.setState({ selection }),
+  select: (selection: Selection | null) => useDesk.setState({ selection, also: [] }),
+  /** Several at once, the last of them foremost. */
+  selectAll: (all: Selection[]) => useDesk.setState({ selection: all[all.length - 1] ?? null, also: all.slice(0, -1) }),
+  /** Adds a thing of the same kind to the selection, or takes it out. */
+  alter: (one: Selection) =>
+    useDesk.setState((s) => {
+      const all = s.selection ? [...s.also, s.selection] : [];
+      const fits = all.every((o) => o.kind === one.kind && (one.kind !== "corner" || (o.kind === "corner" && o.piece === one.piece)));
+      if (!fits) return { selection: one, also: [] };
+      const rest = all.filter((o) => JSON.stringify(o) !== JSON.stringify(one));
+      const now = rest.length < all.length ? rest : [...all, one];
+      return { selection: now[now.length - 1] ?? null, also: now.slice(0, -1) };
+    }),
   toggleOverlay: (overlay: Overlay) => useDesk.setState((s) => ({ overlays: s.overlays.includes(overlay) ? s.overlays.filter((o) => o !== overlay) : [...s.overlays, overlay] })),
   fitAll: () => useDesk.setState((s) => ({ fits: s.fits + 1 })),
   flyTo: (place: CrossingPlace) => useDesk.setState((s) => ({ flight: { at: place.at, count: (s.flight?.count ?? 0) + 1 } })),
 };
+
+/** All selected pieces, the foremost last. */
+export function selectedPieces({ selection, also }: Pick<DeskState, "selection" | "also">): PieceId[] {
+  return [...also, ...(selection ? [selection] : [])].flatMap((s) => (s.kind === "piece" ? [s.piece] : []));
+}
+
+/** All selected corners of the piece that the foremost is of. */
+export function selectedNodes({ selection, also }: Pick<DeskState, "selection" | "also">): NodeId[] {
+  return [...also, ...(selection ? [selection] : [])].flatMap((s) => (s.kind === "corner" ? [s.node] : []));
+}
 
 export const selectedPiece = (s: Selection | null) => (s && s.kind !== "seam" ? s.piece : null);

@@ -1,5 +1,4 @@
 import { useDeskOf } from "../desk/store";
-import { BandCard } from "./BandCard";
 import { BodyCard } from "./BodyCard";
 import { CheckCards } from "./CheckCards";
 import { CostumeCards } from "./CostumeCards";
@@ -8,14 +7,17 @@ import { DrapeCards } from "./DrapeCards";
 import { PieceCards } from "./PieceCards";
 import type { DocketProps } from "./props";
 import { SeamCards } from "./SeamCards";
+import { SizesCard } from "./SizesCard";
+import { ToolCard } from "./ToolCard";
 
 /** Describes and edits what is selected; with nothing selected, the costume and the stage's own cards. */
 export function Docket(props: DocketProps) {
   const { stage, selection, tool } = useDeskOf("stage", "selection", "tool");
   return (
-    <aside className="flex w-[288px] shrink-0 flex-col gap-2.5 overflow-y-auto border-edge [&>*]:shrink-0 border-l border-dashed bg-paper p-3" aria-label="Docket">
+    <aside className="flex w-[288px] shrink-0 flex-col gap-2.5 overflow-y-auto overflow-x-hidden border-edge [&>*]:shrink-0 border-l border-dashed bg-paper p-3" aria-label="Docket">
       {stage === "body" && <BodyCard {...props} />}
-      {stage === "draft" && tool === "band" && <BandCard {...props} />}
+      {stage === "draft" && (tool === "band" || tool === "disc") && <SizesCard {...props} />}
+      {stage === "draft" && <ToolCard />}
       {stage === "drape" && <DrapeCards {...props} />}
       {stage === "check" && <CheckCards {...props} />}
       {stage === "deliver" && <DeliverCard {...props} />}

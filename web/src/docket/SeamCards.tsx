@@ -50,7 +50,11 @@ export function SeamCards({ state, actions }: DocketProps) {
             >
               Unpick
             </Button>
+            <Button onClick={() => (actions.edit({ do: "merge-pieces", seam: chosen.id }), desk.select(null))}>Make one piece</Button>
           </div>
+          <label className="mt-1 flex items-center gap-2">
+            <input type="checkbox" checked={chosen.ease === "between-notches"} onChange={(e) => actions.edit({ do: "ease-seam", seam: chosen.id, ease: e.target.checked ? "between-notches" : "even" })} /> Eased from notch to notch
+          </label>
         </Card>
       )}
       <Card title="All seams">

@@ -6,6 +6,8 @@ export interface Gesture {
   cancel?: () => void;
   /** Takes it as it is. */
   finish?: () => void;
+  /** Takes a number that is begun to be typed. */
+  type?: (digit: string) => void;
   /** Takes its last step back. */
   back?: () => void;
 }
@@ -19,4 +21,4 @@ export function known(gesture: Gesture): () => void {
 }
 
 /** The gesture under way that can do this, the last begun first. */
-export const underWay = (what: "cancel" | "finish" | "back"): (() => void) | undefined => [...all].reverse().find((g) => g[what] && g.active())?.[what];
+export const underWay = <W extends "cancel" | "finish" | "back" | "type">(what: W): Gesture[W] => [...all].reverse().find((g) => g[what] && g.active())?.[what];

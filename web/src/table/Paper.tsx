@@ -6,9 +6,14 @@ import { desk, useDesk } from "../desk/store";
 import { trials } from "../desk/trial";
 import { type Camera, fit, toScreen, zoom } from "./camera";
 import { Drawing } from "./Drawing";
-import { PatternPaper } from "./PatternPaper";
-import { Sketch } from "./Sketch";
 import { useHand } from "./hand";
+import { Numbers } from "./Numbers";
+import { PatternPaper } from "./PatternPaper";
+import { Rulers, useGuidesOf } from "./Rulers";
+import { Sketch } from "./Sketch";
+import { sketch } from "./sketch";
+import { newName } from "./tools/bench";
+import { addRectangle } from "./tools/shapes";
 import { type ShownPattern, toTableFrame } from "./shown";
 
 interface Props {
@@ -93,7 +98,24 @@ export function Paper({ state, pattern, actions }: Props) {
   const hand = useHand({ pattern, camera, setCamera, svg, actions });
   const tool = useDesk((s) => s.tool);
 
+  const stage = useDesk((s) => s.stage);
+  useGuidesOf(state.id);
+  const exact = { onBand: (w: number, h: number) => drawnBand(w, h), onDisc: (r: number) => drawnDisc(r) };
+  const drawnBand = (w: number, h: number) => {
+    const first = sketch.get().nodes[0]?.at;
+    if (first) addRectangle(actions.edit, newName(pattern), first, { x: first.x + w, y: first.y + h });
+    sketch.clear();
+    desk.take("pick");
+  };
+  const drawnDisc = (radius: number) => {
+    const at = sketch.get().nodes[0]?.at;
+    if (at) actions.edit({ do: "add-basic", name: newName(pattern), at, basic: { ellipse: { width: 2 * radius, height: 2 * radius } } });
+    sketch.clear();
+    desk.take("pick");
+  };
+
   return (
+    <>
     <svg
       ref={svg}
       width={size.width}
@@ -115,9 +137,12 @@ export function Paper({ state, pattern, actions }: Props) {
         <>
           <PatternPaper camera={camera} width={size.width} height={size.height} />
           <Drawing pattern={pattern} camera={camera} width={size.width} height={size.height} />
-          <Sketch sketch={hand.sketch} camera={camera} label={hand.label} pointer={hand.at} />
+          <Sketch camera={camera} />
         </>
       )}
     </svg>
+    {camera && stage === "draft" && <Rulers camera={camera} width={size.width} height={size.height} />}
+    {camera && <Numbers camera={camera} {...exact} />}
+    </>
   );
 }

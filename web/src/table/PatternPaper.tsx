@@ -9,6 +9,9 @@ function lines(from: number, to: number, step: number): number[] {
   return found;
 }
 
+/** mm between the finest lines that are drawn. */
+export const ruleStep = (scale: number) => STEPS.find((s) => s * scale >= 14) ?? 0;
+
 /** The ruled paper under the pieces. */
 export function PatternPaper({ camera, width, height }: { camera: Camera; width: number; height: number }) {
   const low = toTable(camera, { x: 0, y: height });

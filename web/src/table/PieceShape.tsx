@@ -21,10 +21,13 @@ export const PieceShape = memo(function PieceShape({ piece, camera, sewn }: Prop
   const picking = useDesk((s) => s.tool === "pick");
   const drafting = useDesk((s) => s.stage === "draft" || s.stage === "body");
   const filled = useDesk((s) => s.filled);
+  const further = useDesk((s) => s.also.flatMap((o) => (o.kind === "corner" && o.piece === id ? [o.node] : [])).join(" "));
+  const along = useDesk((s) => s.also.some((o) => o.kind === "piece" && o.piece === id));
   const { shapes, roomy } = drawn(piece, camera);
   const cloth = clothPath(piece, camera);
   const around = shapes.slice(0, piece.view.outline.length);
-  const selected = chosen !== null;
+  const selected = chosen !== null || along;
+  const more = further.split(" ").map(Number);
   const own = sewn.split(" ");
   // lines are drawn one by one where they can be taken hold of, or are marked; else the piece is one path
   const single = selected || roomy || start !== null;
@@ -59,6 +62,8 @@ export const PieceShape = memo(function PieceShape({ piece, camera, sewn }: Prop
           </g>
         );
       })}
+      <Cutting piece={piece} camera={camera} />
+      <Marks piece={piece} camera={camera} />
       <FoldAngles piece={piece} camera={camera} selected={selected} />
       <Notches piece={piece} camera={camera} />
       <Grain piece={piece} camera={camera} />
@@ -67,7 +72,7 @@ export const PieceShape = memo(function PieceShape({ piece, camera, sewn }: Prop
       {drafting && selected && shapes.filter((e) => !e.view.image).map((e) => <Handles key={e.key} shape={e} />)}
       {chosen?.kind === "corner" && around.map((e, k) => <CornerNumber key={e.key} shape={e} before={around[(k + around.length - 1) % around.length] ?? e} number={k + 1} />)}
       {single && nodesOf(piece.view).map(({ node, at }) => {
-        const marked = chosen?.kind === "corner" && chosen.node === node;
+        const marked = (chosen?.kind === "corner" && chosen.node === node) || more.includes(node);
         const p = toScreen(camera, toTableFrame(piece.view, at));
         return (
           <g key={node} transform={`translate(${p.x} ${p.y}) rotate(45)`} data-hit="corner" data-corner={node} className={picking ? "cursor-move" : undefined}>
@@ -111,6 +116,33 @@ function FoldAngles({ piece, camera, selected }: { piece: ShownPiece; camera: Ca
           </text>
         )}
       </g>
+    );
+  });
+}
+
+/** The line along which the cloth is cut. */
+function Cutting({ piece, camera }: { piece: ShownPiece; camera: Camera }) {
+  if (piece.view.cutting.length === 0) return null;
+  const loop = (points: { x: number; y: number }[]) => {
+    const placed = points.map((p) => toScreen(camera, toTableFrame(piece.view, p)));
+    return `M ${placed.map((p) => `${p.x.toFixed(2)} ${p.y.toFixed(2)}`).join(" L ")} Z`;
+  };
+  return <path d={piece.view.cutting.map(loop).join(" ")} fill="none" stroke="var(--color-ink-soft)" strokeWidth={1} pointerEvents="none" data-cutting />;
+}
+
+/** Drill holes and texts. */
+function Marks({ piece, camera }: { piece: ShownPiece; camera: Camera }) {
+  return piece.view.marks.map((m) => {
+    const p = toScreen(camera, toTableFrame(piece.view, m.at));
+    return m.text === null ? (
+      <g key={m.mark} transform={`translate(${p.x} ${p.y})`} stroke="var(--color-ink)" strokeWidth={1.2} fill="none" pointerEvents="none" data-mark={m.mark}>
+        <circle r={4.5} />
+        <path d="M-7.5 0H7.5M0 -7.5V7.5" />
+      </g>
+    ) : (
+      <text key={m.mark} x={p.x} y={p.y} textAnchor="middle" className="pointer-events-none fill-ink-soft text-[11px]" paintOrder="stroke" stroke="var(--color-white)" strokeWidth={3} data-mark={m.mark}>
+        {m.text}
+      </text>
     );
   });
 }

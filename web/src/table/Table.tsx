@@ -4,7 +4,7 @@ import { useDesk } from "../desk/store";
 import { Paper } from "./Paper";
 import { useShown } from "./shown";
 import { TableMenu } from "./TableMenu";
-import { Tray } from "./Tray";
+import { TableView, Tray } from "./Tray";
 
 interface Props {
   state: CostumeState;
@@ -16,20 +16,21 @@ export function Table({ state, actions }: Props) {
   const pattern = useShown(state);
   const tool = useDesk((s) => s.tool);
   return (
-    <section className="relative h-full overflow-hidden bg-sheet" aria-label="Table" data-table-focus>
+    <section className="@container relative h-full overflow-hidden bg-sheet" aria-label="Table" data-table-focus>
       <TableMenu costume={state.costume} pattern={pattern} actions={actions}>
         <div className="h-full">
           <Paper state={state} pattern={pattern} actions={actions} />
         </div>
       </TableMenu>
-      <h2 className="pointer-events-none absolute top-3 left-4 font-heading font-semibold text-[13px] text-ink-soft">Table</h2>
-      {pattern.pieces.length === 0 && tool !== "outline" && tool !== "band" && (
+      <h2 className="pointer-events-none absolute top-7 left-7 font-heading font-semibold text-[13px] text-ink-soft">Table</h2>
+      {pattern.pieces.length === 0 && (tool === "pick" || tool === "seam") && (
         <div className="pointer-events-none absolute inset-0 grid place-items-center">
           <button type="button" className="pointer-events-auto rounded-lg border border-edge bg-card px-5 py-3 shadow-sm" onClick={() => useDesk.setState({ stage: "draft", tool: "outline" })}>
             The table is empty. <strong className="font-semibold underline">Draw the first piece</strong>
           </button>
         </div>
       )}
+      <TableView />
       <Tray />
     </section>
   );

@@ -1,16 +1,21 @@
-import { type PointerEvent, type RefObject, useEffect, useRef, useState } from "react";
+import { type PointerEvent, type RefObject, useEffect, useRef } from "react";
 import type { CostumeActions } from "../api/costume";
 import type { Edit, Point } from "../api/types";
-import { desk, useDesk } from "../desk/store";
+import { desk, type Selection, selectedNodes, selectedPieces, useDesk } from "../desk/store";
 import { trials, useTrial } from "../desk/trial";
 import { known } from "../pointer/gesture";
 import { Press } from "../pointer/press";
-import { notify } from "../ui/notices";
 import { type Camera, toTable } from "./camera";
-import { seamAt } from "./find";
-import { handleEnd, lineShape, nearestOn } from "./shape";
+import { useDraft } from "./draft";
+import { useGuides } from "./guides";
+import { useMarquee, within } from "./marquee";
+import { ruleStep } from "./PatternPaper";
+import { handleEnd } from "./shape";
 import { allLines, nodesOf, type ShownPattern, type ShownPiece, toPieceFrame, toTableFrame } from "./shown";
-import { type Snapped, snap } from "./snap";
+import { isEmpty, sketch, useSketch } from "./sketch";
+import { type Snapped, type SnapTarget, snap } from "./snap";
+import type { Hit, Place } from "./tools/bench";
+import { TABLE_TOOLS } from "./tools";
 
 interface Surroundings {
   pattern: ShownPattern;
@@ -22,7 +27,9 @@ interface Surroundings {
 
 type Drag = { press: Press } & (
   | { kind: "pan"; from: Point; camera: Camera }
-  | { kind: "piece" | "corner" | "handle"; from: Point; start: Point; make: (at: Point) => Edit; piece: ShownPiece; node: number | null; neighbours: Point[] }
+  | { kind: "marquee"; from: Point }
+  | { kind: "tool"; held: Place }
+  | { kind: "shape"; from: Point; start: Point; make: (at: Point) => Edit; piece: ShownPiece; snaps: boolean; node: number | null; neighbours: Point[]; selects: Selection | null }
 );
 
 /** A drag that is not of any press yet. */
@@ -42,34 +49,35 @@ const REACH = 9;
 /** What the pointer does on the table: one gesture at a time, tried out as it goes and sent as one edit at release. */
 export function useHand({ pattern, camera, setCamera, svg, actions }: Surroundings) {
   const drag = useRef<Drag | null>(null);
-  const [sketch, setSketch] = useState<Point[]>([]);
-  const [label, setLabel] = useState<string | null>(null);
-  const [at, setAt] = useState<Point | null>(null);
   const tool = useDesk((s) => s.tool);
 
-  useEffect(() => {
-    setSketch([]);
-    setLabel(null);
-    if (tool === "pick") setAt(null);
-  }, [tool]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another tool begins anew
+  useEffect(() => sketch.clear(), [tool]);
 
+  const own = () => {
+    const { tool } = useDesk.getState();
+    return tool === "pick" ? null : TABLE_TOOLS[tool];
+  };
+  const bench = () => (camera ? { pattern, camera, actions } : null);
   const finish = () => {
-    if (useDesk.getState().tool !== "outline" || sketch.length < 3) return;
-    addPiece(sketch);
+    const b = bench();
+    if (b) own()?.finish?.(b);
   };
 
   useEffect(() => {
     const ends = known({
-      active: () => drag.current !== null || sketch.length > 0 || useDesk.getState().seamStart !== null,
+      active: () => drag.current !== null || !isEmpty(sketch.get()) || useDesk.getState().seamStart !== null,
       cancel: () => {
         cancel();
         useDesk.setState({ seamStart: null });
       },
     });
-    const closes = known({ active: () => useDesk.getState().tool === "outline" && sketch.length > 2, finish });
+    const closes = known({ active: () => own()?.finish !== undefined && !isEmpty(sketch.get()), finish });
+    const backs = known({ active: () => own()?.back !== undefined && (sketch.get().nodes.length > 0 || sketch.get().begun.length > 0), back: () => own()?.back?.() });
     return () => {
       ends();
       closes();
+      backs();
     };
   });
 
@@ -78,19 +86,9 @@ export function useHand({ pattern, camera, setCamera, svg, actions }: Surroundin
     const begun = drag.current;
     drag.current = null;
     if (begun?.kind === "pan") setCamera(() => begun.camera);
-    setSketch([]);
-    setLabel(null);
-    setAt(null);
+    useMarquee.setState({ box: null });
+    sketch.clear();
     trials.clear();
-  };
-
-  const addPiece = (points: Point[]) => {
-    const first = points[0];
-    if (!first) return;
-    const local = points.map((p) => ({ x: p.x - first.x, y: p.y - first.y }));
-    actions.edit({ do: "add-piece", name: `Piece ${pattern.pieces.length + 1}`, at: first, points: local });
-    setSketch([]);
-    desk.take("pick");
   };
 
   const screen = (e: { clientX: number; clientY: number }): Point => {
@@ -98,94 +96,93 @@ export function useHand({ pattern, camera, setCamera, svg, actions }: Surroundin
     return { x: e.clientX - (box?.left ?? 0), y: e.clientY - (box?.top ?? 0) };
   };
 
-  const hit = (e: PointerEvent) => {
+  const hit = (e: PointerEvent): Hit => {
     const element = (e.target as Element).closest<SVGElement>("[data-hit]");
+    const data = element?.dataset;
     const id = Number(element?.closest<SVGElement>("[data-piece]")?.dataset.piece);
-    return { element, data: element?.dataset, piece: pattern.pieces.find((p) => p.id === id) };
+    const number = (text: string | undefined) => (text === undefined ? null : Number(text));
+    return {
+      kind: (data?.hit as Hit["kind"]) ?? null,
+      piece: pattern.pieces.find((p) => p.id === id),
+      line: number(data?.edge),
+      node: number(data?.corner),
+      handle: (data?.handle as Hit["handle"]) ?? null,
+    };
   };
 
-  const grab = (e: PointerEvent, p: Point): Begun | null => {
-    const { data, piece } = hit(e);
-    if (!piece || !data || !camera) return null;
-    const from = toTable(camera, p);
+  const snapped = (p: Point, loose: boolean, target: Partial<SnapTarget>): Snapped => {
+    if (!camera) return { at: p, label: null };
+    const { free, ruled } = useDraft.getState();
+    const table = toTable(camera, p);
+    if (free || loose) return { at: table, label: null };
+    return snap(pattern.pieces, table, { piece: null, node: null, neighbours: [], guides: useGuides.getState().all, ruled: ruled ? ruleStep(camera.scale) : 0, ...target }, REACH / camera.scale);
+  };
+
+  const placeOf = (e: PointerEvent, c: Camera): Place => {
+    const p = screen(e);
+    return { screen: p, table: toTable(c, p), snapped: snapped(p, e.altKey, { neighbours: own()?.neighbours?.() ?? [] }), hit: hit(e), shift: e.shiftKey };
+  };
+
+  /** What the Pick tool takes hold of. */
+  const grab = (e: PointerEvent, p: Point, c: Camera): Begun | null => {
+    const found = hit(e);
+    const { piece } = found;
+    if (!piece || found.kind === null) return null;
+    const from = toTable(c, p);
     const { view } = piece;
-    if (data.hit === "handle") {
-      const line = allLines(view).find((l) => l.line === Number(data.edge) && !l.image);
-      if (!line?.handles) return null;
-      const leaves = data.handle === "leave";
-      const end = handleEnd(line, leaves ? "leave" : "arrive");
-      const make = (to: Point): Edit => ({ do: "move-handle", piece: piece.id, line: line.line, end, to });
-      return { kind: "handle", from, start: line.handles[leaves ? 0 : 1], make, piece, node: null, neighbours: [toTableFrame(view, leaves ? line.from : line.to)] };
+    const shape = { kind: "shape" as const, from, piece, node: null, neighbours: [], snaps: true, selects: null };
+    if (found.kind === "handle") {
+      const line = allLines(view).find((l) => l.line === found.line && !l.image);
+      if (!line?.handles || !found.handle) return null;
+      const leaves = found.handle === "leave";
+      const end = handleEnd(line, found.handle);
+      return { ...shape, start: line.handles[leaves ? 0 : 1], make: (to) => ({ do: "move-handle", piece: piece.id, line: line.line, end, to }), neighbours: [toTableFrame(view, leaves ? line.from : line.to)] };
     }
-    if (data.hit === "corner") {
-      const node = Number(data.corner);
+    if (found.kind === "corner" && found.node !== null) {
+      const { node } = found;
       const start = nodesOf(view).find((n) => n.node === node)?.at;
       if (!start) return null;
-      desk.select({ kind: "corner", piece: piece.id, node });
+      const one: Selection = { kind: "corner", piece: piece.id, node };
+      if (e.shiftKey) {
+        desk.alter(one);
+        return null;
+      }
+      const { softReach: reach } = useDraft.getState();
+      const held = useDesk.getState().selection?.kind === "corner" ? selectedNodes(useDesk.getState()) : [];
+      const several = held.includes(node) && held.length > 1;
+      if (!several) desk.select(one);
+      const nodes = several ? held : [node];
+      const together = (to: Point): Edit => ({ do: "move-nodes", piece: piece.id, nodes, by: { x: to.x - start.x, y: to.y - start.y }, reach });
       const beside = allLines(view).flatMap((l) => (l.node === node && l.own_node ? [l.to] : l.end === node && !l.image ? [l.from] : []));
-      const make = (to: Point): Edit => ({ do: "move-node", piece: piece.id, node, to });
-      return { kind: "corner", from, start, make, piece, node, neighbours: beside.map((p) => toTableFrame(view, p)) };
+      const make = nodes.length > 1 || reach > 0 ? together : (to: Point): Edit => ({ do: "move-node", piece: piece.id, node, to });
+      return { ...shape, start, make, node, neighbours: beside.map((q) => toTableFrame(view, q)) };
     }
-    if (data.hit === "edge") {
-      desk.select({ kind: "edge", piece: piece.id, line: Number(data.edge) });
+    if (found.kind === "edge" && found.line !== null) {
+      desk.select({ kind: "edge", piece: piece.id, line: found.line });
       return null;
     }
-    desk.select({ kind: "piece", piece: piece.id });
-    const make = (to: Point): Edit => ({ do: "move-piece", piece: piece.id, at: to });
-    return { kind: "piece", from, start: view.at, make, piece, node: null, neighbours: [] };
+    return grabPiece(e, piece, shape);
   };
 
-  const use = (e: PointerEvent, p: Point) => {
-    const { data, piece } = hit(e);
-    if (!camera) return;
-    const edge = data?.edge === undefined || data.hit !== "edge" ? null : Number(data.edge);
-    if (tool === "outline") {
-      const first = sketch[0];
-      const snapped = snapped_(p, sketch.slice(-1));
-      const closing = first && sketch.length > 2 && Math.hypot(first.x - snapped.at.x, first.y - snapped.at.y) * camera.scale < 10;
-      if (closing) addPiece(sketch);
-      else setSketch([...sketch, snapped.at]);
-      return;
+  const grabPiece = (e: PointerEvent, piece: ShownPiece, shape: Omit<Extract<Begun, { kind: "shape" }>, "start" | "make">): Begun | null => {
+    const one: Selection = { kind: "piece", piece: piece.id };
+    if (e.shiftKey) {
+      desk.alter(one);
+      return null;
     }
-    if (tool === "band") {
-      setSketch([snapped_(p, []).at]);
-      return;
-    }
-    if (!piece || edge === null) {
-      if (tool === "seam" || tool === "flip" || tool === "unpick") useDesk.setState({ seamStart: null });
-      return;
-    }
-    const line = allLines(piece.view).find((l) => l.line === edge && !l.image);
-    const seam = seamAt(pattern.seams, piece.id, edge);
-    if (tool === "corner" && line) actions.edit({ do: "split-line", piece: piece.id, line: edge, fraction: nearestOn(lineShape(piece, line, camera), p) });
-    if (tool === "bow") {
-      actions.edit({ do: line?.handles ? "straighten-line" : "curve-line", piece: piece.id, line: edge });
-      desk.select({ kind: "edge", piece: piece.id, line: edge });
-    }
-    if (tool === "seam") joinAt(piece, edge);
-    if (tool === "flip" && seam) actions.edit({ do: "flip-seam", seam: seam.seam });
-    if (tool === "unpick" && seam) actions.edit({ do: "unpick", seam: seam.seam });
-    if ((tool === "flip" || tool === "unpick") && !seam) notify({ item: `${piece.doc.name}, this edge`, reason: "is not sewn", remedy: "Click an edge with a letter tag" });
-  };
-
-  const joinAt = (piece: ShownPiece, line: number) => {
-    const start = useDesk.getState().seamStart;
-    const taken = seamAt(pattern.seams, piece.id, line);
-    if (!start && taken) {
-      desk.select({ kind: "seam", seam: taken.seam });
-      return;
-    }
-    if (!start) {
-      useDesk.setState({ seamStart: { piece: piece.id, line }, selection: null });
-      return;
-    }
-    actions.edit({ do: "join", a: start, b: { piece: piece.id, line } });
-    useDesk.setState({ seamStart: null });
-  };
-
-  const snapped_ = (p: Point, neighbours: Point[]): Snapped => {
-    if (!camera) return { at: p, label: null };
-    return snap(pattern.pieces, toTable(camera, p), { piece: null, node: null, neighbours }, REACH / camera.scale);
+    const held = selectedPieces(useDesk.getState());
+    const group = piece.doc.group === undefined ? [] : pattern.pieces.filter((p) => p.doc.group === piece.doc.group).map((p) => p.id);
+    const together = held.includes(piece.id) ? held : group.length > 1 ? group : [piece.id];
+    if (!held.includes(piece.id)) desk.selectAll([...together.filter((p) => p !== piece.id), piece.id].map((p) => ({ kind: "piece", piece: p })));
+    const starts = pattern.pieces.filter((p) => together.includes(p.id)).map((p) => ({ id: p.id, at: p.view.at }));
+    const { at: start } = piece.view;
+    const make = (to: Point): Edit => {
+      const moves = starts.map((s): Edit => ({ do: "move-piece", piece: s.id, at: { x: s.at.x + to.x - start.x, y: s.at.y + to.y - start.y } }));
+      const [only] = moves;
+      return only && moves.length === 1 ? only : { do: "batch", edits: moves };
+    };
+    // of several selected pieces a click leaves one
+    return { ...shape, start, make, snaps: false, selects: together.length > 1 && held.includes(piece.id) ? one : null };
   };
 
   const down = (e: PointerEvent) => {
@@ -199,13 +196,17 @@ export function useHand({ pattern, camera, setCamera, svg, actions }: Surroundin
       drag.current = { press, kind: "pan", from: p, camera };
       return;
     }
-    if (tool !== "pick") {
-      use(e, p);
+    const b = bench();
+    const used = own();
+    if (used && b) {
+      const held = placeOf(e, camera);
+      drag.current = { press, kind: "tool", held };
+      used.down?.(b, held);
       return;
     }
-    const taken = grab(e, p);
-    const onTable = hit(e).element === null;
-    const begun: Begun | null = taken ?? (onTable ? { kind: "pan", from: p, camera } : null);
+    const taken = grab(e, p, camera);
+    const onTable = hit(e).kind === null;
+    const begun: Begun | null = taken ?? (onTable ? (e.shiftKey ? { kind: "marquee", from: p } : { kind: "pan", from: p, camera }) : null);
     drag.current = begun && { ...begun, press };
   };
 
@@ -219,26 +220,32 @@ export function useHand({ pattern, camera, setCamera, svg, actions }: Surroundin
     const over = d ? undefined : Number((e.target as Element).closest<SVGElement>("[data-piece]")?.dataset.piece);
     useDesk.setState({ pointer: toTable(camera, p), ...(over === undefined ? {} : { hovered: Number.isNaN(over) ? null : over }) });
     if (d && (!d.press.owns(e) || !d.press.moved(e))) return;
+    const b = bench();
+    const used = own();
     if (d?.kind === "pan") {
       const start = d.camera;
       setCamera(() => ({ ...start, x: start.x + p.x - d.from.x, y: start.y + p.y - d.from.y }));
-    } else if (d) {
-      const now = toTable(camera, p);
-      if (d.kind === "piece") {
-        trials.show(d.make({ x: d.start.x + now.x - d.from.x, y: d.start.y + now.y - d.from.y }));
-        return;
-      }
-      const held = toTableFrame(d.piece.view, d.start);
-      const target = { x: held.x + now.x - d.from.x, y: held.y + now.y - d.from.y };
-      const snapped = snap(pattern.pieces, target, { piece: d.piece.id, node: d.node, neighbours: d.neighbours }, REACH / camera.scale);
-      setLabel(snapped.label);
-      setAt(snapped.at);
-      trials.show(d.make(toPieceFrame(d.piece.view, snapped.at)));
-    } else if (tool === "outline" || tool === "band") {
-      const snapped = snapped_(p, tool === "outline" ? sketch.slice(-1) : []);
-      setLabel(snapped.label);
-      setAt(snapped.at);
+    } else if (d?.kind === "marquee") {
+      useMarquee.setState({ box: { from: d.from, to: p } });
+    } else if (d?.kind === "shape") {
+      shapeTo(d, p, e.altKey);
+    } else if (used?.move && b) {
+      used.move(b, placeOf(e, camera), d?.kind === "tool" ? d.held : null);
     }
+  };
+
+  const shapeTo = (d: Extract<Drag, { kind: "shape" }>, p: Point, loose: boolean) => {
+    if (!camera) return;
+    const now = toTable(camera, p);
+    if (!d.snaps) {
+      trials.show(d.make({ x: d.start.x + now.x - d.from.x, y: d.start.y + now.y - d.from.y }));
+      return;
+    }
+    const held = toTableFrame(d.piece.view, d.start);
+    const target = { x: camera.x + (held.x + now.x - d.from.x) * camera.scale, y: camera.y - (held.y + now.y - d.from.y) * camera.scale };
+    const { at, label } = snapped(target, loose, { piece: d.piece.id, node: d.node, neighbours: d.neighbours });
+    useSketch.setState({ at, label });
+    trials.show(d.make(toPieceFrame(d.piece.view, at)));
   };
 
   const up = (e: PointerEvent) => {
@@ -246,24 +253,32 @@ export function useHand({ pattern, camera, setCamera, svg, actions }: Surroundin
     if (d && !d.press.owns(e)) return;
     drag.current = null;
     svg.current?.releasePointerCapture(e.pointerId);
+    const b = bench();
+    if (d?.kind === "tool" && b && camera) own()?.up?.(b, placeOf(e, camera), d.held);
     if (d?.kind === "pan" && !d.press.isDrag && e.button === 0) desk.select(null);
+    if (d?.kind === "marquee") marquee(d, screen(e));
+    if (d?.kind !== "shape") return;
     const made = useTrial.getState().edit;
-    if (d && d.kind !== "pan" && d.press.isDrag && made) {
-      setLabel(null);
-      setAt(null);
+    if (d.press.isDrag && made) {
+      useSketch.setState({ at: null, label: null });
       actions.edit(made);
       trials.settle();
-    }
-    const first = sketch[0];
-    if (tool === "band" && first && at && Math.abs(at.x - first.x) > 5 && Math.abs(at.y - first.y) > 5) {
-      addPiece([first, { x: at.x, y: first.y }, at, { x: first.x, y: at.y }]);
-    }
+    } else if (!d.press.isDrag && d.selects) desk.select(d.selects);
+  };
+
+  /** Selects the pieces within a box, or the corners of the piece in hand. */
+  const marquee = (d: Extract<Drag, { kind: "marquee" }>, to: Point) => {
+    useMarquee.setState({ box: null });
+    if (!camera || !d.press.isDrag) return;
+    const chosen = useDesk.getState().selection;
+    const found = within(pattern.pieces, camera, d.from, to, chosen?.kind === "piece" || chosen?.kind === "corner" ? chosen.piece : null);
+    if (found.length > 0) desk.selectAll(found);
   };
 
   /** The pointer was lost: to the system, or to another element. */
   const lost = () => {
-    if (drag.current || tool === "band") cancel();
+    if (drag.current) cancel();
   };
 
-  return { down, move, up, lost, finish, sketch, label, at };
+  return { down, move, up, lost, finish };
 }

@@ -104,6 +104,22 @@ export function nearestOn(e: LineShape, p: Point): number {
   return best;
 }
 
+/** The share of the length that lies before a curve parameter. */
+export function shareAt(e: LineShape, t: number): number {
+  if (!e.leave || !e.arrive) return t;
+  const steps = 256;
+  let [before, whole, last] = [0, 0, e.from];
+  for (let k = 1; k <= steps; k++) {
+    const p = pointOn(e, k / steps);
+    const d = Math.hypot(p.x - last.x, p.y - last.y);
+    if (k / steps <= t) before += d;
+    else if ((k - 1) / steps < t) before += d * (t * steps - (k - 1));
+    whole += d;
+    last = p;
+  }
+  return whole > 0 ? Math.min(1, before / whole) : t;
+}
+
 /** Unit normal at the middle of a line of a loop, pointing away from the cloth (screen coordinates). */
 export function outward(e: LineShape): Point {
   const [a, b] = [pointOn(e, 0.48), pointOn(e, 0.52)];

@@ -1,5 +1,6 @@
 import type { NodeId, PieceId, Point } from "../api/types";
-import { nodesOf, type ShownPiece, toTableFrame } from "./shown";
+import type { Guide } from "./guides";
+import { allLines, nodesOf, type ShownPiece, toTableFrame } from "./shown";
 
 export interface Snapped {
   at: Point;
@@ -7,26 +8,65 @@ export interface Snapped {
   label: string | null;
 }
 
-interface Target {
+export interface SnapTarget {
   piece: PieceId | null;
   node: NodeId | null;
   /** Corners to be level with or plumb to: the neighbours of what is dragged. */
   neighbours: Point[];
+  guides: Guide[];
+  /** Lines of the ruled paper are taken too, this far apart in mm; 0 for none. */
+  ruled: number;
 }
 
-/** Snaps a table point to corners of any piece, then to horizontal and vertical through its neighbours. `reach` in mm. */
-export function snap(pieces: ShownPiece[], p: Point, target: Target, reach: number): Snapped {
+/** Snaps a table point to corners, middles and lines of other pieces, then to guides, level, plumb and square. `reach` in mm. */
+export function snap(pieces: ShownPiece[], p: Point, target: SnapTarget, reach: number): Snapped {
+  return onPieces(pieces, p, target, reach) ?? alongLines(p, target, reach);
+}
+
+const far = (a: Point, b: Point) => Math.hypot(a.x - b.x, a.y - b.y);
+
+function onPieces(pieces: ShownPiece[], p: Point, target: SnapTarget, reach: number): Snapped | null {
+  let line: { at: Point; off: number; name: string } | null = null;
   for (const piece of pieces) {
     if (piece.id === target.piece) continue;
     for (const { at } of nodesOf(piece.view)) {
       const q = toTableFrame(piece.view, at);
-      if (Math.hypot(q.x - p.x, q.y - p.y) < reach) return { at: q, label: `on a corner of ${piece.doc.name}` };
+      if (far(q, p) < reach) return { at: q, label: `on a corner of ${piece.doc.name}` };
+    }
+    for (const l of allLines(piece.view)) {
+      if (l.handles) continue;
+      const [a, b] = [toTableFrame(piece.view, l.from), toTableFrame(piece.view, l.to)];
+      const middle = { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 };
+      if (far(middle, p) < reach) return { at: middle, label: `in the middle of an edge of ${piece.doc.name}` };
+      const square = (b.x - a.x) ** 2 + (b.y - a.y) ** 2;
+      const t = ((p.x - a.x) * (b.x - a.x) + (p.y - a.y) * (b.y - a.y)) / (square || 1);
+      const foot = { x: a.x + (b.x - a.x) * t, y: a.y + (b.y - a.y) * t };
+      const off = far(foot, p);
+      // on a line, or on its way beyond its ends
+      const length = Math.sqrt(square);
+      if (off < reach * 0.6 && t > -0.5 && t < 1.5 && length > 0 && (!line || off < line.off)) {
+        line = { at: foot, off, name: t >= 0 && t <= 1 ? `on an edge of ${piece.doc.name}` : `in line with an edge of ${piece.doc.name}` };
+      }
     }
   }
-  const level = target.neighbours.find((n) => Math.abs(n.y - p.y) < reach * 0.7);
-  const plumb = target.neighbours.find((n) => Math.abs(n.x - p.x) < reach * 0.7);
-  if (level && plumb && level !== plumb) return { at: { x: plumb.x, y: level.y }, label: "square" };
-  if (level) return { at: { x: p.x, y: level.y }, label: "level" };
-  if (plumb) return { at: { x: plumb.x, y: p.y }, label: "plumb" };
+  return line ? { at: line.at, label: line.name } : null;
+}
+
+function alongLines(p: Point, target: SnapTarget, reach: number): Snapped {
+  const near = reach * 0.7;
+  const guideY = target.guides.find((g) => g.level && Math.abs(g.at - p.y) < near);
+  const guideX = target.guides.find((g) => !g.level && Math.abs(g.at - p.x) < near);
+  const level = target.neighbours.find((n) => Math.abs(n.y - p.y) < near);
+  const plumb = target.neighbours.find((n) => Math.abs(n.x - p.x) < near);
+  const x = guideX?.at ?? plumb?.x;
+  const y = guideY?.at ?? level?.y;
+  const why = (guide: boolean, other: string) => (guide ? "on a guide" : other);
+  if (x !== undefined && y !== undefined) return { at: { x, y }, label: guideX && guideY ? "where guides meet" : guideX || guideY ? "on a guide" : level !== plumb ? "square" : "level" };
+  if (y !== undefined) return { at: { x: p.x, y }, label: why(guideY !== undefined, "level") };
+  if (x !== undefined) return { at: { x, y: p.y }, label: why(guideX !== undefined, "plumb") };
+  if (target.ruled > 0) {
+    const q = { x: Math.round(p.x / target.ruled) * target.ruled, y: Math.round(p.y / target.ruled) * target.ruled };
+    if (far(p, q) < reach) return { at: q, label: "on the ruled paper" };
+  }
   return { at: p, label: null };
 }

@@ -10,7 +10,7 @@ use axum::Json;
 use axum::extract::{Path, Query, State};
 use axum::http::header;
 use axum::response::IntoResponse;
-use costume::{Edit, Refusal};
+use costume::{Costume, Edit, PieceId, Refusal};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -135,6 +135,21 @@ async fn announce(app: &App, since: i32, outcome: Outcome) -> Result<Json<Told>,
         app.sessions.changed(&shown, change);
     }
     Ok(Json(told))
+}
+
+/// Which pieces are copied, as `1,2,3`.
+#[derive(Debug, Deserialize)]
+pub struct ClipRequest {
+    pieces: String,
+}
+
+/// Some pieces as a document of their own, to be pasted into this or another costume.
+pub async fn clip(State(app): State<App>, Path(id): Path<i64>, Query(wanted): Query<ClipRequest>) -> Result<Json<Costume>, Failure> {
+    let pieces: Result<Vec<PieceId>, _> = wanted.pieces.split(',').map(|p| p.parse().map(PieceId)).collect();
+    let unread = || Refusal::elsewhere("clip", "names no pieces", "send their numbers with commas between them");
+    let pieces = pieces.ok().filter(|p| p.len() <= costume::limits::PIECES).ok_or_else(unread)?;
+    let shown = history::shown(&app.costumes, id).await?;
+    off_the_async_threads(move || Ok(Json(costume::clip(&shown.document.costume, &pieces)))).await
 }
 
 pub async fn file(State(app): State<App>, Path(id): Path<i64>) -> Result<impl IntoResponse, Failure> {

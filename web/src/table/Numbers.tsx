@@ -1,0 +1,111 @@
+import { useEffect, useRef, useState } from "react";
+import { useDesk } from "../desk/store";
+import { known } from "../pointer/gesture";
+import { evaluate, format } from "../ui/units";
+import { type Camera, toScreen } from "./camera";
+import { useSketch } from "./sketch";
+import { loopOf } from "./tools/pen";
+
+interface Props {
+  camera: Camera;
+  /** A rectangle of this size from the point that was pressed. */
+  onBand: (width: number, height: number) => void;
+  onDisc: (radius: number) => void;
+}
+
+type Field = "length" | "angle" | "x" | "y";
+
+/** Numbers at the pointer while something is drawn: typed, they place the next point exactly. */
+export function Numbers({ camera, onBand, onDisc }: Props) {
+  const { nodes, at, typing } = useSketch();
+  const { tool, unit } = useDesk();
+  const last = nodes[nodes.length - 1];
+  useEffect(
+    () =>
+      known({
+        active: () => {
+          const { tool } = useDesk.getState();
+          const s = useSketch.getState();
+          return s.typing === null && s.nodes.length > 0 && ["outline", "half", "band", "disc", "measure"].includes(tool);
+        },
+        type: (typing) => useSketch.setState({ typing }),
+      }),
+    [],
+  );
+  if (typing === null || !last) return null;
+  const p = toScreen(camera, at ?? last.at);
+  const size = tool === "band" || tool === "disc";
+  const place = (next: { x: number; y: number }) => {
+    if (tool === "measure") useSketch.setState({ measured: [last.at, next], nodes: [], typing: null });
+    else useSketch.setState({ nodes: [...nodes, { at: next, out: null }], at: next, typing: null });
+  };
+  const start = at ?? last.at;
+  const angle = (Math.atan2(start.y - last.at.y, start.x - last.at.x) * 180) / Math.PI;
+  return (
+    <div className="absolute z-10 w-[168px] rounded-lg border border-edge bg-card p-2 shadow-lg" style={{ left: p.x + 18, top: p.y + 12 }} data-numbers>
+      {size ? (
+        <Fields
+          names={tool === "band" ? ["Width", "Height"] : ["Radius"]}
+          first={typing}
+          start={tool === "band" ? ["", ""] : [""]}
+          onDone={([a, b]) => {
+            const [w, h] = [evaluate(a ?? "", unit), evaluate(b ?? "", unit)];
+            if (tool === "band" && w !== null && h !== null) onBand(w, h);
+            if (tool === "disc" && w !== null) onDisc(w);
+          }}
+        />
+      ) : (
+        <Fields
+          names={["Length", "Angle", "Across", "Up"]}
+          first={typing}
+          start={["", angle.toFixed(1), format(start.x, unit, false), format(start.y, unit, false)]}
+          onDone={(texts, touched) => {
+            const read = (f: Field, k: number) => (touched.has(k) || f === "angle" ? evaluate(texts[k] ?? "", f === "angle" ? "plain" : unit) : null);
+            const [length, turn, x, y] = [read("length", 0), read("angle", 1), read("x", 2), read("y", 3)];
+            if (x !== null || y !== null) return place({ x: x ?? start.x, y: y ?? start.y });
+            const reach = length ?? Math.hypot(start.x - last.at.x, start.y - last.at.y);
+            const radians = ((turn ?? angle) * Math.PI) / 180;
+            place({ x: last.at.x + reach * Math.cos(radians), y: last.at.y + reach * Math.sin(radians) });
+          }}
+        />
+      )}
+      {(tool === "outline" || tool === "half") && <p className="mt-1 text-[11px] text-ink-soft">Enter sets point {loopOf(nodes).length + 1}; Escape leaves it to the pointer</p>}
+    </div>
+  );
+}
+
+function Fields({ names, first, start, onDone }: { names: string[]; first: string; start: string[]; onDone: (texts: string[], touched: Set<number>) => void }) {
+  const [texts, setTexts] = useState(() => [first, ...start.slice(1)]);
+  const touched = useRef(new Set([0]));
+  const unit = useDesk((s) => s.unit);
+  const box = useRef<HTMLInputElement>(null);
+  useEffect(() => box.current?.focus(), []);
+  return (
+    <>
+      {names.map((name, k) => (
+        <label key={name} className="flex items-center justify-between gap-2 py-px text-ink-soft">
+          {name}
+          <span className="flex h-7 w-[92px] items-center rounded border border-line bg-white pr-1.5 focus-within:border-ink">
+            <input
+              ref={k === 0 ? box : undefined}
+              aria-label={`${name} at the pointer`}
+              className="figures w-full bg-transparent px-1.5 text-right text-ink outline-none"
+              value={texts[k]}
+              onChange={(e) => {
+                touched.current.add(k);
+                setTexts(texts.map((t, j) => (j === k ? e.target.value : t)));
+              }}
+              onFocus={(e) => k > 0 && e.target.select()}
+              onKeyDown={(e) => {
+                if (e.key === "Enter") onDone(texts, touched.current);
+                if (e.key === "Escape") useSketch.setState({ typing: null });
+                e.stopPropagation();
+              }}
+            />
+            <span className="figures text-[11px] text-ink-soft">{name === "Angle" ? "°" : unit}</span>
+          </span>
+        </label>
+      ))}
+    </>
+  );
+}

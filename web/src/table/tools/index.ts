@@ -1,0 +1,32 @@
+import type { Tool } from "../../desk/store";
+import { cut, inside, pleats, spread, turnDart } from "./across";
+import type { TableTool } from "./bench";
+import { bow, corner, dart, hole, notch, text } from "./edges";
+import { measure } from "./measure";
+import { pen } from "./pen";
+import { flip, seam, unpick } from "./sewing";
+import { band, disc, freehand } from "./shapes";
+
+/** What each tool does with the pointer; Pick drags, and is the hand's own. */
+export const TABLE_TOOLS: Record<Exclude<Tool, "pick">, TableTool> = {
+  outline: pen,
+  half: pen,
+  freehand,
+  band,
+  disc,
+  corner,
+  bow,
+  inside,
+  dart,
+  pleats,
+  notch,
+  hole,
+  text,
+  cut,
+  spread,
+  "turn-dart": turnDart,
+  measure,
+  seam,
+  flip,
+  unpick,
+};
