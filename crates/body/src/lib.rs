@@ -32,7 +32,7 @@ pub use measuring::calibrate::Remaining;
 pub use measuring::laid::{SurfacePoint, TapePath, lay};
 pub use measuring::measure::section_girth;
 pub use measuring::measures::Measure;
-pub use measuring::sheet::{Request, SheetFault, check, range};
+pub use measuring::sheet::{Request, SheetFault, check, measures, range};
 pub use posing::parts::{in_words, part_of_bone};
 pub use posing::pose::{NamedPose, Pose, PoseFault, blend, poses};
 pub use posing::skeleton::{Bone, Freedom, Skeleton, other_side, own_bones};

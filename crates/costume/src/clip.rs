@@ -32,6 +32,7 @@ pub fn clip(costume: &Costume, pieces: &[PieceId]) -> Costume {
             drawing.inside.iter_mut().filter(|p| gone(&p.purpose)).for_each(|p| p.purpose = Purpose::StyleLine);
         }
     }
+    own.blocks.retain(|b| b.pieces.iter().all(|p| pieces.contains(p)));
     own.poses.clear();
     own.tapes.clear();
     own

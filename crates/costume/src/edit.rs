@@ -2,8 +2,8 @@
 //! twin's frame, and change the one drawing of both.
 
 use crate::{
-    BodyChoice, Closure, Costume, CutPlan, Ease, FabricId, Fineness, Finish, FreeTape, KeptPose, LineId, Mark, MarkId, NodeId, NodeKind,
-    PathId, PieceId, Placement, Point, Print, Purpose, Run, SeamId, TapeId,
+    BlockId, BodyChoice, Closure, Costume, CutPlan, Ease, FabricId, Fineness, Finish, FreeTape, KeptPose, LineId, Mark, MarkId, NodeId,
+    NodeKind, PathId, PieceId, Placement, Point, Print, Purpose, Run, SeamId, TapeId,
 };
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
@@ -311,6 +311,31 @@ pub enum Edit {
         at: Point,
         points: Vec<Point>,
         within: f64,
+    },
+    /// Pieces drafted by a recipe; what `measures` lacks is filled in from the costume's body where that is known.
+    AddBlock {
+        recipe: String,
+        #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
+        #[ts(as = "Option<BTreeMap<String, f64>>", optional)]
+        values: BTreeMap<String, f64>,
+        #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
+        #[ts(as = "Option<BTreeMap<String, f64>>", optional)]
+        measures: BTreeMap<String, f64>,
+        at: Point,
+    },
+    /// Drafts a block anew.
+    ChangeBlock {
+        block: BlockId,
+        #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
+        #[ts(as = "Option<BTreeMap<String, f64>>", optional)]
+        values: BTreeMap<String, f64>,
+        #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
+        #[ts(as = "Option<BTreeMap<String, f64>>", optional)]
+        measures: BTreeMap<String, f64>,
+    },
+    /// The pieces of a block follow the body no longer.
+    DetachBlock {
+        block: BlockId,
     },
     /// A new piece of a basic shape.
     AddBasic {

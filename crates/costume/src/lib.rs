@@ -20,6 +20,7 @@
 //! ```
 
 mod apply;
+mod blocks;
 mod clip;
 mod curve;
 mod diagnostics;
@@ -35,13 +36,14 @@ mod rules;
 mod swatch;
 
 pub use apply::{apply, apply_on};
+pub use blocks::{BlockValue, RECIPES, Recipe, recipe};
 pub use clip::clip;
 pub use curve::{arc_length, line_curve, parameter, point_at, share};
 pub use diagnostics::{Diagnostic, DiagnosticKind, GATHERED, Severity, diagnostics};
 pub use document::{
-    AllowanceCorner, Along, AlongId, BodyChoice, Closure, Contact, Costume, CutPlan, Drawing, Ease, FORMAT, Fabric, FabricId, Fineness,
-    Finish, FreeTape, InsidePath, KeptPose, Line, LineId, Mark, MarkId, Node, NodeId, NodeKind, PartContact, PathId, Piece, PieceId,
-    Placement, Point, Print, Purpose, Run, Seam, SeamId, Shape, StandIn, StandInShape, TapeId, limits,
+    AllowanceCorner, Along, AlongId, BlockId, BlockUse, BodyChoice, Closure, Contact, Costume, CutPlan, Drawing, Ease, FORMAT, Fabric,
+    FabricId, Fineness, Finish, FreeTape, InsidePath, KeptPose, Line, LineId, Mark, MarkId, Node, NodeId, NodeKind, PartContact, PathId,
+    Piece, PieceId, Placement, Point, Print, Purpose, Run, Seam, SeamId, Shape, StandIn, StandInShape, TapeId, limits,
 };
 pub use edit::{Anchor, Arrangement, Basic, Edit, LineEnd, LineRef, LoopPoint, Pleat, Spot, SpreadBy};
 pub use migrate::from_value;

@@ -168,7 +168,7 @@ fn make(costume: &Costume, (kind, p, c, x, y): (usize, usize, usize, f64, f64)) 
     let end = if x < y { LineEnd::From } else { LineEnd::To };
     let purpose = [Purpose::Fold { angle: x / 4.0 }, Purpose::StyleLine, Purpose::DartLeg, Purpose::Placement { of: other }][c % 4];
     let outer = |k: usize| shown.outline.get(k % shown.outline.len().max(1)).copied().unwrap_or(LineId(9999));
-    let spot = |k: usize| if k % 3 == 0 { Spot::Node(node) } else { Spot::On { line: outer(k), at: share } };
+    let spot = |k: usize| if k.is_multiple_of(3) { Spot::Node(node) } else { Spot::On { line: outer(k), at: share } };
     let finish = [Finish::StayTape, Finish::Elastic { length: 70.0 }, Finish::Hem { width: 20.0 }][c % 3];
     match kind {
         0 => add("New", x, &[(0.0, 0.0), (x, 0.0), (x, y)]),
@@ -181,7 +181,7 @@ fn make(costume: &Costume, (kind, p, c, x, y): (usize, usize, usize, f64, f64)) 
         8 => Edit::CurveLine { piece, line },
         9 => Edit::MoveHandle { piece, line, end, to: at },
         10 => Edit::StraightenLine { piece, line },
-        11 | 12 => Edit::SplitLine { piece, line, fraction: share, by_length: c % 2 == 0 },
+        11 | 12 => Edit::SplitLine { piece, line, fraction: share, by_length: c.is_multiple_of(2) },
         13 => Edit::RemoveNode { piece, node },
         14 => Edit::FlipSeam { seam },
         15 => Edit::Unpick { seam },
@@ -193,21 +193,21 @@ fn make(costume: &Costume, (kind, p, c, x, y): (usize, usize, usize, f64, f64)) 
         19 => Edit::AddTwin { piece, at },
         20 => Edit::SeparateTwin { piece },
         21 => Edit::TurnPiece { piece, angle: x },
-        22 => Edit::SetNodeKind { piece, node, kind: if c % 2 == 0 { NodeKind::Smooth } else { NodeKind::Corner } },
+        22 => Edit::SetNodeKind { piece, node, kind: if c.is_multiple_of(2) { NodeKind::Smooth } else { NodeKind::Corner } },
         23 => Edit::AddCutout { piece, points: points(&[(x, y), (x + 40.0, y), (x, y + 30.0)]) },
         24 => Edit::RemoveCutout { piece, line },
         25 => Edit::AddInside { piece, points: vec![Anchor::Node(node), Anchor::Node(across)], purpose },
         26 => Edit::AddInside { piece, points: vec![Anchor::At(at), Anchor::At(Point::new(150.0, 250.0)), Anchor::Node(node)], purpose },
         27 => Edit::SetPurpose { piece, path, purpose },
         28 => Edit::RemoveInside { piece, path },
-        29 => Edit::AddNotch { piece, line, at: share, double: c % 2 == 0 },
+        29 => Edit::AddNotch { piece, line, at: share, double: c.is_multiple_of(2) },
         30 => Edit::AddDrillHole { piece, at },
         31 => Edit::AddText { piece, at, text: "Straight grain".into() },
         32 => Edit::ChangeMark { piece, mark: Mark::DrillHole { id: mark, at } },
         33 => Edit::RemoveMark { piece, mark },
         34 => Edit::FinishLine { piece, line, from: share / 2.0, to: 1.0 - share / 3.0, finish: Some(finish) },
         35 => Edit::FinishLine { piece, line, from: 0.0, to: 1.0, finish: None },
-        36 => Edit::SetCut { piece, cut: CutPlan { count: c as u8, on_fold: (c % 2 == 0).then_some(line) } },
+        36 => Edit::SetCut { piece, cut: CutPlan { count: c as u8, on_fold: (c.is_multiple_of(2)).then_some(line) } },
         37 => Edit::FoldSeam { seam, fold: Some(x / 4.0) },
         38 => Edit::CloseSeam { seam, closure: Some(Closure { open: share }) },
         39 => Edit::EaseSeam { seam, ease: Ease::BetweenNotches },
@@ -217,7 +217,7 @@ fn make(costume: &Costume, (kind, p, c, x, y): (usize, usize, usize, f64, f64)) 
         43 => Edit::BendLine { piece, line, at: share, to: at },
         44 => Edit::SetLength { piece, line, length: x.abs(), moves: end },
         45 => Edit::SetAngle { piece, line, degrees: x, moves: end },
-        46 => Edit::LevelLine { piece, line, plumb: c % 2 == 0, moves: end },
+        46 => Edit::LevelLine { piece, line, plumb: c.is_multiple_of(2), moves: end },
         47 => Edit::RoundCorner { piece, node, radius: x.abs() / 8.0 },
         48 => Edit::ChamferCorner { piece, node, length: x.abs() / 8.0 },
         49 => Edit::DivideLine { piece, line, parts: c as u8 },
@@ -239,20 +239,20 @@ fn make(costume: &Costume, (kind, p, c, x, y): (usize, usize, usize, f64, f64)) 
         56 => Edit::Arrange { pieces: vec![piece, other], how: [Arrangement::Left, Arrangement::Middle, Arrangement::SpreadAcross][c % 3] },
         57 => Edit::OrderPiece { piece, to: c },
         58 => Edit::LockPieces { pieces: vec![piece], locked: c == 0 },
-        59 => Edit::GroupPieces { pieces: vec![piece, other], together: c % 2 == 0 },
+        59 => Edit::GroupPieces { pieces: vec![piece, other], together: c.is_multiple_of(2) },
         60 if costume.pieces.len() < 4 => Edit::Paste { clip: Box::new(costume.clone()), by: at },
-        60 | 61 => Edit::CutPiece { piece, from: spot(c), to: spot(c + 2), through: vec![], sew: c % 2 == 0 },
+        60 | 61 => Edit::CutPiece { piece, from: spot(c), to: spot(c + 2), through: vec![], sew: c.is_multiple_of(2) },
         62 => Edit::MergePieces { seam },
         63 => Edit::OpenFold { piece },
         64 => Edit::CloseFold { piece, from: node, to: across },
         65 => Edit::AddDart { piece, line, at: share, width: 20.0, depth: 60.0 + x.abs() / 6.0 },
         66 => Edit::AddInsideDart { piece, at, width: 16.0, up: 40.0, down: 50.0, degrees: x },
-        67 | 68 => Edit::TurnDart { piece, tip: node, to: spot(c + 1), share: share.max(0.2), gathers: c % 2 == 0 },
+        67 | 68 => Edit::TurnDart { piece, tip: node, to: spot(c + 1), share: share.max(0.2), gathers: c.is_multiple_of(2) },
         69 => Edit::Spread {
             piece,
             cuts: vec![[spot(c), spot(c + 2)]],
             amount: 30.0,
-            by: if c % 2 == 0 { SpreadBy::Hinge } else { SpreadBy::Parallel },
+            by: if c.is_multiple_of(2) { SpreadBy::Hinge } else { SpreadBy::Parallel },
         },
         70 => Edit::AddPleats {
             piece,
@@ -265,7 +265,7 @@ fn make(costume: &Costume, (kind, p, c, x, y): (usize, usize, usize, f64, f64)) 
         },
         71 => Edit::AddParallel { piece, line, distance: x / 20.0, purpose },
         72 => Edit::ExtendInside { piece, path, end },
-        73 => Edit::AddSeamNotch { seam, at: x.abs() / 2.0, double: c % 2 == 0 },
+        73 => Edit::AddSeamNotch { seam, at: x.abs() / 2.0, double: c.is_multiple_of(2) },
         _ => Edit::Batch { edits: vec![Edit::MoveNode { piece, node, to: at }, Edit::AddNotch { piece, line, at: share, double: false }] },
     }
 }

@@ -1,6 +1,7 @@
 //! The command line: drape and check costumes without a server, and serve the application.
 
 mod bench;
+mod block;
 mod body;
 mod check;
 mod drape;
@@ -24,6 +25,7 @@ fn main() -> ExitCode {
     let outcome = match Options::parse().command {
         Command::Drape(options) => drape::run(&options),
         Command::Check { file } => check::run(&file),
+        Command::Block { recipe, preset, values, out } => block::run(&recipe, &preset, &values, out.as_deref()),
         Command::Edit { file, edits, out } => edit::run(&file, &edits, &out),
         Command::Body(options) => body::run(&options),
         Command::Serve(options) => serve::run(options),

@@ -17,6 +17,20 @@ pub enum Command {
     Drape(DrapeOptions),
     /// Report the diagnostics of a costume file without draping it.
     Check { file: PathBuf },
+    /// Draft a block from the measures of a size, as a costume file.
+    Block {
+        /// Key of the recipe, such as tee; `list` names them all with their values
+        recipe: String,
+        /// The size it is drafted for
+        #[arg(long, default_value = "woman-38")]
+        preset: String,
+        /// A value in mm such as ease=80; may be repeated
+        #[arg(long = "value")]
+        values: Vec<String>,
+        /// The costume file that is written (*.ourlet.json)
+        #[arg(long)]
+        out: Option<PathBuf>,
+    },
     /// Carry out a list of edits (JSON) on a costume file, as at the table.
     Edit {
         /// A costume file (*.ourlet.json); one of an earlier format is brought to today's.

@@ -20,6 +20,7 @@ mod origin_guard;
 mod priority;
 mod protocol;
 mod rail;
+mod recipes;
 mod running;
 mod samples;
 mod session;
@@ -101,6 +102,7 @@ fn router(app: App) -> Router {
         .route("/api/costumes/{id}/redo", post(costumes::routes::redo))
         .route("/api/costumes/{id}/go", post(costumes::routes::go))
         .route("/api/costumes/{id}/history", get(costumes::routes::steps))
+        .route("/api/recipes", get(recipes::list))
         .route("/api/costumes/{id}/file", get(costumes::routes::file))
         .route("/api/costumes/{id}/clip", get(costumes::routes::clip))
         .route("/api/costumes/{id}/drape", get(session::socket::socket))

@@ -15,6 +15,7 @@
 //! ```
 
 mod assemble;
+mod blocks;
 mod carry;
 mod check;
 mod construct;
@@ -35,6 +36,7 @@ mod report;
 mod standing;
 
 pub use assemble::{Assembly, assemble, cloth_fabric, hang, meshes};
+pub use blocks::body_measures;
 pub use carry::{carry, carry_cloth, carry_error};
 pub use check::{CheckReport, CrossingKind, CrossingPlace, check};
 pub use contact::{Solid, left_out};

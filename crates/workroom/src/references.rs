@@ -1,5 +1,6 @@
 //! Bodies and stations that a document names; the document itself cannot judge them.
 
+use crate::blocks;
 use crate::contact::is_own_part;
 use crate::form::{pose, pose_refusal, refusal, request};
 use body::{Skeleton, own_bones};
@@ -37,6 +38,8 @@ pub fn apply(costume: &Costume, edit: &Edit) -> Result<Costume, Refusal> {
 
 /// The same where the pattern of the document is at hand, see [`costume::apply_on`].
 pub fn apply_on(costume: &Costume, pattern: &Pattern, edit: &Edit) -> Result<(Costume, Pattern), Refusal> {
+    let with_measures = measured_all(costume, edit);
+    let edit = with_measures.as_ref().unwrap_or(edit);
     let edits = match edit {
         Edit::Batch { edits } => edits.as_slice(),
         one => std::slice::from_ref(one),
@@ -48,7 +51,19 @@ pub fn apply_on(costume: &Costume, pattern: &Pattern, edit: &Edit) -> Result<(Co
             _ => {}
         }
     }
-    costume::apply_on(costume, pattern, edit)
+    let (next, pattern) = costume::apply_on(costume, pattern, edit)?;
+    if next.body == costume.body { Ok((next, pattern)) } else { blocks::follow(next, pattern) }
+}
+
+/// The edit, or those of a batch, with the measures of the body where recipes need them.
+fn measured_all(costume: &Costume, edit: &Edit) -> Option<Edit> {
+    match edit {
+        Edit::Batch { edits } if edits.iter().any(|e| blocks::measured(costume, e).is_some()) => {
+            let filled = |e: &Edit| blocks::measured(costume, e).unwrap_or_else(|| e.clone());
+            Some(Edit::Batch { edits: edits.iter().map(filled).collect() })
+        }
+        one => blocks::measured(costume, one),
+    }
 }
 
 /// [`costume::diagnostics`], and those of bodies and stations named in a file that do not exist.

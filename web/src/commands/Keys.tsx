@@ -26,7 +26,7 @@ export function Keys() {
       </Dialog.Trigger>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/30" />
-        <Dialog.Content aria-describedby={undefined} className="fixed top-1/2 left-1/2 z-50 max-h-[90vh] w-[720px] -translate-x-1/2 -translate-y-1/2 overflow-auto rounded-xl border border-edge bg-card p-6 shadow-xl outline-none" data-keys>
+        <Dialog.Content aria-describedby={undefined} tabIndex={0} className="fixed top-1/2 left-1/2 z-50 max-h-[90vh] w-[720px] -translate-x-1/2 -translate-y-1/2 overflow-auto rounded-xl border border-edge bg-card p-6 shadow-xl outline-none" data-keys>
           <Dialog.Title className="mb-4 font-heading font-semibold text-[17px]">Keys and pointer</Dialog.Title>
           <div className="columns-2 gap-x-8">
             {sheet.map(([title, rows]) => (

@@ -1,4 +1,4 @@
-import { History as HistoryIcon, Maximize, PaintBucket, Redo2, Undo2 } from "lucide-react";
+import { History as HistoryIcon, Maximize, PaintBucket, Redo2, Shapes, Undo2 } from "lucide-react";
 import { desk, STAGES, type Stage, useDesk } from "../desk/store";
 import { isRunning } from "../desk/standing";
 import { useDrape } from "../stand/socket";
@@ -15,6 +15,7 @@ export const GENERAL: Command[] = [
   ...STAGES.map(
     (stage, k): Command => ({ id: `stage-${stage}`, name: `Go to ${NAMES[stage]}`, help: "A stage of the work", group: "Everywhere", key: String(k + 1), sheet: k === 0 ? ["1 … 6", "The stages, Body to Deliver"] : false, run: () => desk.go(stage) }),
   ),
+  { id: "blocks", name: "Lay a block", help: "Pieces drafted from the body's measures, ready to drape", group: "Draft", key: "B", icon: Shapes, run: () => (useDesk.getState().stage !== "draft" && desk.go("draft"), useSheets.setState({ open: "blocks" })) },
   { id: "fit", name: "Show all pieces", help: "The whole pattern in sight", group: "Everywhere", key: "0", icon: Maximize, run: desk.fitAll },
   { id: "fill", name: "Fill with fabric", help: "Pieces in their cloth, or as white paper", group: "Everywhere", icon: PaintBucket, run: () => useDesk.setState((s) => ({ filled: !s.filled })) },
   { id: "unit", name: "Centimetres or inches", help: "Change the unit of lengths", group: "Everywhere", run: () => useDesk.setState((s) => ({ unit: s.unit === "cm" ? "in" : "cm" })) },

@@ -9,6 +9,7 @@ import { AskName } from "../ui/AskName";
 import { Button } from "../ui/Button";
 import { NumberField } from "../ui/NumberField";
 import { format } from "../ui/units";
+import { BlockCard } from "./BlockCard";
 import { Advice, Card, Row } from "./Card";
 import { CornerCard } from "./CornerCard";
 import { EdgeCard } from "./EdgeCard";
@@ -27,6 +28,7 @@ export function PieceCards(props: Props) {
   const view = state.pattern.pieces.find((v) => v.piece === selection.piece);
   if (!piece || !view) return null;
   const shown: ShownPiece = { id: piece.id, doc: piece, view, fabric: undefined };
+  const block = state.costume.blocks?.find((b) => b.pieces.includes(piece.id));
   const partner = view.twin_of === null ? undefined : state.costume.pieces.find((p) => p.id === view.twin_of);
   return (
     <>
@@ -54,6 +56,7 @@ export function PieceCards(props: Props) {
           </div>
         )}
       </Card>
+      {block && stage !== "join" && <BlockCard block={block} actions={actions} />}
       {stage === "draft" && <PieceTools state={state} actions={actions} piece={shown} />}
       <PlaceCard {...props} piece={piece} />
       {renaming && <AskName title="Rename piece" label="Name" start={piece.name} confirm="Rename" onClose={() => setRenaming(false)} onDone={(name) => actions.edit({ do: "rename-piece", piece: piece.id, name })} />}

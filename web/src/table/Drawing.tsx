@@ -31,7 +31,7 @@ export function Drawing({ pattern, camera, width, height }: Props) {
   const low = (v: number) => (Math.floor(-v / stretched / TILE) - 1) * TILE;
   const high = (v: number, size: number) => (Math.ceil((size - v) / stretched / TILE) + 1) * TILE;
   return (
-    <g style={{ transform: `translate(${camera.x}px, ${camera.y}px) scale(${stretched})`, willChange: "transform" }}>
+    <g transform={`translate(${camera.x} ${camera.y}) scale(${stretched})`}>
       <AtScale pattern={pattern} scale={scale} left={low(camera.x)} right={high(camera.x, width)} top={low(camera.y)} bottom={high(camera.y, height)} />
     </g>
   );

@@ -1,6 +1,8 @@
 import type { CostumeActions } from "../api/costume";
 import type { CostumeState } from "../api/types";
-import { useDesk } from "../desk/store";
+import { useSheets } from "../commands/sheets";
+import { desk, useDesk } from "../desk/store";
+import { Blocks } from "./Blocks";
 import { Paper } from "./Paper";
 import { useShown } from "./shown";
 import { TableMenu } from "./TableMenu";
@@ -24,12 +26,17 @@ export function Table({ state, actions }: Props) {
       </TableMenu>
       <h2 className="pointer-events-none absolute top-7 left-7 font-heading font-semibold text-[13px] text-ink-soft">Table</h2>
       {pattern.pieces.length === 0 && (tool === "pick" || tool === "seam") && (
-        <div className="pointer-events-none absolute inset-0 grid place-items-center">
+        <div className="pointer-events-none absolute inset-0 flex flex-col items-center justify-center gap-3">
+          <p className="text-ink-soft">The table is empty.</p>
+          <button type="button" className="pointer-events-auto rounded-lg bg-ink px-5 py-3 font-medium text-card shadow-sm" data-lay-block onClick={() => (desk.go("draft"), useSheets.setState({ open: "blocks" }))}>
+            Lay a block from the body's measures
+          </button>
           <button type="button" className="pointer-events-auto rounded-lg border border-edge bg-card px-5 py-3 shadow-sm" onClick={() => useDesk.setState({ stage: "draft", tool: "outline" })}>
-            The table is empty. <strong className="font-semibold underline">Draw the first piece</strong>
+            Draw the first piece
           </button>
         </div>
       )}
+      <Blocks state={state} actions={actions} />
       <TableView />
       <Tray />
     </section>

@@ -143,6 +143,12 @@ pub(crate) fn fill(request: &Request) -> Result<(&'static str, PresetRow), Sheet
     Ok((name, filled))
 }
 
+/// All measures of a request in mm, those that are not given as the size has them.
+pub fn measures(request: &Request) -> Result<Vec<(Measure, f64)>, SheetFault> {
+    let (_, row) = fill(request)?;
+    Ok(Measure::ALL.into_iter().map(|m| (m, 10.0 * row.get(m))).collect())
+}
+
 /// Whether a request can be a body, without making it.
 pub fn check(request: &Request) -> Result<(), SheetFault> {
     fill(request).map(|_| ())

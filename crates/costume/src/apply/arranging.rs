@@ -162,6 +162,11 @@ fn paste(costume: &mut Costume, clip: &Costume, by: Point) -> Result<(), Refusal
         }
         costume.seams.push(seam.clone());
     }
+    for block in &mut clip.blocks {
+        block.id.0 += shift;
+        block.pieces.iter_mut().for_each(|p| p.0 += shift);
+    }
+    costume.blocks.append(&mut clip.blocks);
     costume.pieces.append(&mut clip.pieces);
     Ok(())
 }

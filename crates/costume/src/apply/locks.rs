@@ -14,7 +14,7 @@ pub(super) fn check(costume: &Costume, edit: &Edit) -> Result<(), Refusal> {
 }
 
 /// The piece whose shape or place an edit changes.
-fn changed(edit: &Edit) -> Option<PieceId> {
+pub(super) fn changed(edit: &Edit) -> Option<PieceId> {
     match edit {
         Edit::RemovePiece { piece }
         | Edit::MovePiece { piece, .. }

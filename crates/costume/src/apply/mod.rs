@@ -2,6 +2,7 @@
 
 mod arranging;
 mod basic;
+mod blocks;
 mod cutting;
 mod darts;
 mod folding;
@@ -84,6 +85,7 @@ fn change(costume: &mut Costume, edit: &Edit) -> Result<(), Refusal> {
         | Edit::DivideLine { .. }
         | Edit::MoveNodes { .. }
         | Edit::RedrawLine { .. } => shaping::change(costume, edit)?,
+        Edit::AddBlock { .. } | Edit::ChangeBlock { .. } | Edit::DetachBlock { .. } => blocks::change(costume, edit)?,
         Edit::AddFreehand { .. } | Edit::AddBasic { .. } => basic::change(costume, edit)?,
         Edit::MirrorPiece { .. }
         | Edit::ScalePiece { .. }
@@ -124,6 +126,7 @@ fn change(costume: &mut Costume, edit: &Edit) -> Result<(), Refusal> {
         Edit::RemoveMark { piece, mark } => removed(&mut drawing(costume, *piece)?.0.marks, Thing::Mark, |m| m.id() == *mark)?,
         _ => pieces::change(costume, edit)?,
     }
+    blocks::detach(costume, edit);
     Ok(())
 }
 

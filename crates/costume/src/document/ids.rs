@@ -42,6 +42,10 @@ id!(
     SeamId
 );
 id!(
+    /// Pieces drafted by one recipe.
+    BlockId
+);
+id!(
     /// A tape laid over the body.
     TapeId
 );

@@ -50,6 +50,8 @@ pub const STROKE: usize = 20_000;
 pub const CUTS: usize = 60;
 /// Most pleats of one step.
 pub const PLEATS: u8 = 40;
+/// Most blocks of a costume.
+pub const BLOCKS: usize = 100;
 /// Longest text of a mark in characters.
 pub const TEXT: usize = 200;
 /// Pressed angle of a seam or a fold line, degrees.

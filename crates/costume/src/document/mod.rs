@@ -1,5 +1,6 @@
 //! The values a costume consists of, as they stand in the file and in the database: format 2.
 
+mod block;
 mod body;
 mod drawing;
 mod fabric;
@@ -9,10 +10,11 @@ mod piece;
 mod point;
 mod seam;
 
+pub use block::BlockUse;
 pub use body::{BodyChoice, Contact, FreeTape, KeptPose, PartContact, StandIn, StandInShape};
 pub use drawing::{AllowanceCorner, Along, Drawing, Finish, InsidePath, Line, Mark, Node, NodeKind, Purpose};
 pub use fabric::{Fabric, Print};
-pub use ids::{AlongId, FabricId, LineId, MarkId, NodeId, PathId, PieceId, SeamId, TapeId};
+pub use ids::{AlongId, BlockId, FabricId, LineId, MarkId, NodeId, PathId, PieceId, SeamId, TapeId};
 pub use piece::{CutPlan, Piece, Placement, Shape};
 pub use point::Point;
 pub use seam::{Closure, Ease, Run, Seam};
@@ -42,6 +44,10 @@ pub struct Costume {
     pub pieces: Vec<Piece>,
     /// What is sewn to what.
     pub seams: Vec<Seam>,
+    /// Pieces drafted from body measures, as long as they follow them.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    #[ts(as = "Option<Vec<BlockUse>>", optional)]
+    pub blocks: Vec<BlockUse>,
     /// Poses kept by name.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     #[ts(as = "Option<Vec<KeptPose>>", optional)]
@@ -95,6 +101,7 @@ impl Costume {
             }],
             pieces: Vec::new(),
             seams: Vec::new(),
+            blocks: Vec::new(),
             poses: Vec::new(),
             tapes: Vec::new(),
             next_id: 2,

@@ -120,6 +120,7 @@ impl CostumeV1 {
             fabrics: self.fabrics,
             pieces,
             seams: self.seams.into_iter().map(seam).collect(),
+            blocks: Vec::new(),
             poses: self.poses,
             tapes: self.tapes,
             next_id,

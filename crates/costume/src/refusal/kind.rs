@@ -54,6 +54,14 @@ pub enum RefusalKind {
     DartTooWide { width: f64, line: f64 },
     /// No room for the next pleat on its edge.
     NoRoomForPleat { line: f64 },
+    /// A recipe that does not exist.
+    NoRecipe { key: String },
+    /// A value that a recipe does not have.
+    NoBlockValue { key: String },
+    /// A measure that the body does not tell.
+    NoMeasure { key: String },
+    /// A block that would have other lines than it has now.
+    BlockDiffers,
     /// A piece that is held on the table.
     Locked,
     /// Two lines of the loops of one piece meet where they should not.
@@ -160,6 +168,7 @@ pub enum Thing {
     Fabric,
     Tape,
     Pose,
+    Block,
 }
 
 /// What has limits; the unit is with its words.
@@ -193,6 +202,7 @@ pub enum Quantity {
     DartShare,
     Pleats,
     SeamLength,
+    BlockValue { name: String },
 }
 
 /// What is counted.
@@ -214,6 +224,7 @@ pub enum Counted {
     Runs,
     Edits,
     Cuts,
+    Blocks,
 }
 
 /// Where a line is in its piece, counted from 1.

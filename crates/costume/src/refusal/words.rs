@@ -69,6 +69,12 @@ impl RefusalKind {
             Self::NoRoomForPleat { line } => {
                 (format!("has only {line:.1} mm of edge left for the next pleat"), "choose fewer pleats, or a smaller distance")
             }
+            Self::NoRecipe { key } => (format!("there is no recipe `{key}`"), "choose one of the recipes"),
+            Self::NoBlockValue { key } => (format!("has no value `{key}`"), "use the values of the recipe"),
+            Self::NoMeasure { key } => (format!("needs the measure `{key}`, which the body does not tell"), "choose a body that tells it"),
+            Self::BlockDiffers => {
+                ("would have other darts or edges than it has now".into(), "take it off the body's measures, or lay the block anew")
+            }
             Self::Locked => ("is locked".into(), "unlock it first"),
             Self::Crosses { spots: [a, b], .. } => {
                 (format!("{} would cross {}", a.words(), b.words()), "keep the outline free of crossings")
@@ -179,6 +185,7 @@ impl Quantity {
             Self::Scale => ("factor", ""),
             Self::DartShare => ("share that is turned", ""),
             Self::Pleats => ("number of pleats", ""),
+            Self::BlockValue { name } => return (name.to_lowercase(), String::new()),
             Self::SeamLength => ("distance along the seam", " mm"),
             Self::CornerShare => ("corner at a share of its length", ""),
         };
@@ -204,6 +211,7 @@ impl Counted {
             Self::Runs => "edges on a side",
             Self::Edits => "edits",
             Self::Cuts => "cut lines",
+            Self::Blocks => "blocks",
         }
     }
 }
@@ -223,6 +231,7 @@ impl Thing {
             Self::Fabric => "fabric",
             Self::Tape => "tape",
             Self::Pose => "pose",
+            Self::Block => "block",
         }
     }
 }

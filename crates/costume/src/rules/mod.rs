@@ -47,6 +47,8 @@ pub(crate) fn references(costume: &Costume) -> Checked {
     body::check(costume)?;
     at_most("costume", Counted::Pieces, costume.pieces.len(), limits::PIECES)?;
     at_most("costume", Counted::Seams, costume.seams.len(), limits::SEAMS)?;
+    at_most("costume", Counted::Blocks, costume.blocks.len(), limits::BLOCKS)?;
+    costume.blocks.iter().try_for_each(|b| block(costume, b))?;
     at_most("costume", Counted::Fabrics, costume.fabrics.len(), limits::FABRICS)?;
     for p in &costume.pieces {
         piece(costume, p)?;
@@ -92,6 +94,7 @@ fn ids(costume: &Costume) -> Checked {
         .map(|f| f.id.0)
         .chain(costume.seams.iter().map(|s| s.id.0))
         .chain(costume.tapes.iter().map(|t| t.id.0))
+        .chain(costume.blocks.iter().map(|b| b.id.0))
         .chain(costume.pieces.iter().map(|p| p.id.0))
         .chain(drawings().flat_map(|d| d.inside.iter().map(|p| p.id.0)))
         .chain(drawings().flat_map(|d| d.marks.iter().map(|m| m.id().0)))
@@ -104,6 +107,21 @@ fn ids(costume: &Costume) -> Checked {
         if !seen.insert((kind, id)) || id >= costume.next_id {
             return Err(Refusal::of("costume file", RefusalKind::IdTwice { id }));
         }
+    }
+    Ok(())
+}
+
+/// A block has a recipe, numbers within reason, and pieces that are there.
+fn block(costume: &Costume, block: &crate::BlockUse) -> Checked {
+    name("block", &block.recipe)?;
+    let numbers = block.values.len() + block.measures.len();
+    at_most(&block.recipe, Counted::Measures, numbers, 2 * limits::MEASURES)?;
+    for (key, value) in block.values.iter().chain(&block.measures) {
+        name("measure", key)?;
+        within(&block.recipe, Quantity::Measure, *value, &(-limits::TABLE..=limits::TABLE))?;
+    }
+    if block.pieces.is_empty() || !block.pieces.iter().all(|p| costume.piece(*p).is_some()) {
+        return Err(Refusal::of("costume file", RefusalKind::BrokenPiece));
     }
     Ok(())
 }

@@ -95,6 +95,7 @@ impl CostumeChange {
             fabrics: is.fabrics.clone(),
             pieces: Vec::new(),
             seams: Vec::new(),
+            blocks: is.blocks.clone(),
             poses: is.poses.clone(),
             tapes: is.tapes.clone(),
             next_id: is.next_id,

@@ -1,0 +1,103 @@
+//! Blocks: pieces drafted from body measures by recipes. A recipe is a list of values with ranges and a function from
+//! measures and values to pieces, seams and stations; `docs/blocks.md` has the formulas.
+
+mod bands;
+mod drafting;
+mod lower;
+mod upper;
+
+pub(crate) use drafting::{Draft, PieceDraft, Side};
+
+use crate::{Quantity, Refusal, RefusalKind};
+use std::collections::BTreeMap;
+
+/// A number of a recipe that the designer may choose.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct BlockValue {
+    /// As it stands in documents.
+    pub key: &'static str,
+    /// As it stands in the interface.
+    pub name: &'static str,
+    /// What it is unless chosen.
+    pub usual: f64,
+    /// Least and greatest.
+    pub range: [f64; 2],
+    /// `mm`, or what it is counted in.
+    pub unit: &'static str,
+}
+
+/// A way to draft pieces from measures.
+#[derive(Debug)]
+pub struct Recipe {
+    /// As it stands in documents.
+    pub key: &'static str,
+    /// As it stands in the interface.
+    pub name: &'static str,
+    /// What it makes, in a line.
+    pub help: &'static str,
+    /// Keys of the measures that it is drafted from.
+    pub measures: &'static [&'static str],
+    /// What can be chosen.
+    pub values: &'static [BlockValue],
+    draft: fn(&Sheet) -> Draft,
+}
+
+/// All recipes, in the order in which they are offered.
+pub const RECIPES: &[Recipe] = &[
+    upper::TEE,
+    upper::TUNIC,
+    upper::BODICE,
+    lower::STRAIGHT_SKIRT,
+    lower::CIRCLE_SKIRT,
+    lower::GATHERED_SKIRT,
+    lower::TROUSERS,
+    bands::WAISTBAND,
+    bands::COLLAR,
+    bands::CUFF,
+    bands::POCKET,
+];
+
+/// The recipe with this key.
+pub fn recipe(key: &str) -> Option<&'static Recipe> {
+    RECIPES.iter().find(|r| r.key == key)
+}
+
+/// Measures of a body, and the values chosen, both in mm.
+pub(crate) struct Sheet<'a> {
+    measures: &'a BTreeMap<String, f64>,
+    values: &'a BTreeMap<String, f64>,
+    known: &'static [BlockValue],
+}
+
+impl Sheet<'_> {
+    /// A measure by its key; what the recipe asks for is there.
+    pub fn m(&self, key: &str) -> f64 {
+        self.measures.get(key).copied().unwrap_or_default()
+    }
+    /// A value by its key, the usual one unless chosen.
+    pub fn v(&self, key: &str) -> f64 {
+        let usual = || self.known.iter().find(|v| v.key == key).map_or(0.0, |v| v.usual);
+        self.values.get(key).copied().unwrap_or_else(usual)
+    }
+}
+
+impl Recipe {
+    /// Drafts the block; refuses values beyond their ranges and sheets that lack a measure.
+    pub(crate) fn draft(&'static self, measures: &BTreeMap<String, f64>, values: &BTreeMap<String, f64>) -> Result<Draft, Refusal> {
+        for key in values.keys() {
+            if !self.values.iter().any(|v| v.key == key) {
+                return Err(Refusal::of(self.name, RefusalKind::NoBlockValue { key: key.clone() }));
+            }
+        }
+        for value in self.values {
+            let [low, high] = value.range;
+            let given = values.get(value.key).copied().unwrap_or(value.usual);
+            crate::rules::within(self.name, Quantity::BlockValue { name: value.name.into() }, given, &(low..=high))?;
+        }
+        for key in self.measures {
+            let mm = measures.get(*key).copied().ok_or_else(|| Refusal::of(self.name, RefusalKind::NoMeasure { key: (*key).into() }))?;
+            crate::rules::within(self.name, Quantity::Measure, mm, &(50.0..=3000.0))?;
+        }
+        Ok((self.draft)(&Sheet { measures, values, known: self.values }))
+    }
+}

@@ -1,0 +1,246 @@
+//! Blocks of the upper body. The point where neck and shoulder meet is at y = 0, lengths run down from it; fronts are
+//! drafted as their right half (x > 0), backs as their left half.
+
+use super::drafting::{Draft, PieceDraft, at, curved, length, on, solve};
+use super::{BlockValue, Recipe, Sheet};
+use crate::Point;
+
+const LENGTH: BlockValue = BlockValue { key: "length", name: "Length from the shoulder", usual: 620.0, range: [300.0, 1500.0], unit: "mm" };
+const NECK: BlockValue = BlockValue { key: "neck", name: "Neck opened by", usual: 15.0, range: [0.0, 100.0], unit: "mm" };
+
+/// What an upper body is drafted from.
+struct Frame {
+    /// Quarter of the girth at the chest with its ease.
+    quarter: f64,
+    /// Down to the armhole's foot, and to the level of the bust.
+    depth: f64,
+    bust: f64,
+    /// Half of the neck's width, and how deep it is before and behind.
+    neck: f64,
+    before: f64,
+    behind: f64,
+    /// The tip of the shoulder.
+    shoulder: f64,
+    drop: f64,
+}
+
+const MEASURES: &[&str] = &["bust", "neck", "shoulder-width", "back-waist", "upper-arm", "wrist", "arm-length", "waist"];
+
+fn frame(s: &Sheet, ease: f64, opened: f64) -> Frame {
+    let back = s.m("back-waist");
+    let neck = s.m("neck") / 6.0 + 10.0 + opened;
+    let shoulder = (0.5 * s.m("shoulder-width") + 5.0).max(neck + 40.0);
+    let quarter = (0.25 * (s.m("bust") + ease)).max(shoulder + 8.0);
+    Frame {
+        quarter,
+        depth: 0.4 * back + s.m("bust") / 40.0 + 35.0,
+        bust: 0.6 * back + 15.0,
+        neck,
+        before: neck + 8.0 + 0.4 * opened,
+        behind: 20.0 + 0.3 * opened,
+        shoulder,
+        drop: 0.25 * (shoulder - neck) + 12.0,
+    }
+}
+
+impl Frame {
+    /// Control points of the armhole from its foot to the tip of the shoulder.
+    fn armhole(&self) -> [(f64, f64); 2] {
+        let inwards = self.quarter - self.shoulder;
+        let (dx, dy) = (self.shoulder - self.neck, self.drop);
+        let slope = dx.hypot(dy);
+        let reach = 0.5 * (self.depth - self.drop);
+        // square to the shoulder at its tip, level at its foot
+        [(self.quarter - 0.75 * inwards - 14.0, -self.depth), (self.shoulder - dy / slope * reach, -self.drop - dx / slope * reach)]
+    }
+
+    fn armhole_length(&self) -> f64 {
+        let [a, b] = self.armhole();
+        length((self.quarter, -self.depth), a, b, (self.shoulder, -self.drop))
+    }
+
+    /// Points from the armhole's foot over shoulder and neck to the middle of the front.
+    fn front_top(&self) -> Vec<crate::LoopPoint> {
+        let [a, b] = self.armhole();
+        vec![
+            curved(self.quarter, -self.depth, a, b),
+            at(self.shoulder, -self.drop),
+            curved(self.neck, 0.0, (self.neck - 4.0, -0.6 * self.before), (0.55 * self.neck, -self.before)),
+            at(0.0, -self.before),
+        ]
+    }
+
+    /// Points from the middle of the back over neck and shoulder to the armhole's foot.
+    fn back_top(&self) -> Vec<crate::LoopPoint> {
+        let [a, b] = self.armhole().map(|(x, y)| (-x, y));
+        vec![
+            curved(0.0, -self.behind, (-0.55 * self.neck, -self.behind), (-self.neck + 8.0, -0.5 * self.behind)),
+            at(-self.neck, 0.0),
+            curved(-self.shoulder, -self.drop, b, a),
+            at(-self.quarter, -self.depth),
+        ]
+    }
+}
+
+/// A sleeve whose cap is as long as both armholes with the ease; `full` is its whole length from the top of the cap.
+fn sleeve(s: &Sheet, armhole: f64, ease: f64, arm_ease: f64, full: f64) -> PieceDraft {
+    let half_cap = armhole + 0.5 * ease;
+    let half = (0.5 * (s.m("upper-arm") + arm_ease)).min(0.94 * half_cap);
+    let cap = |h: f64| length((half, 0.0), (0.62 * half, 0.0), (0.5 * half, h), (0.0, h));
+    let h = solve(1.0, half_cap, half_cap, cap);
+    let low = (h - full).min(-20.0);
+    // narrower the nearer it ends to the wrist
+    let way = (full / s.m("arm-length").max(1.0)).clamp(0.0, 1.0);
+    let hem = half + (0.5 * (s.m("wrist") + 80.0) - half) * way * way;
+    let points = vec![
+        at(-hem, low),
+        at(hem, low),
+        curved(half, 0.0, (0.62 * half, 0.0), (0.5 * half, h)),
+        curved(0.0, h, (-0.5 * half, h), (-0.62 * half, 0.0)),
+        at(-half, 0.0),
+    ];
+    let mut piece = PieceDraft::new("Sleeve", points);
+    piece.twin = true;
+    piece.hang = Some(("upper-arm-left", Point::new(0.0, h - 0.3 * s.m("arm-length"))));
+    piece
+}
+
+/// Front and back with side and shoulder seams, and a sleeve in the armhole. Lines of the front: hem, side, armhole,
+/// shoulder, neck, fold; of the back: neck, shoulder, armhole, side, hem, fold.
+fn sewn_body(front: PieceDraft, back: PieceDraft, sleeve: Option<PieceDraft>) -> Draft {
+    let mut seams = vec![[vec![on(0, 1)], vec![on(1, 3).back()]], [vec![on(0, 3)], vec![on(1, 1).back()]]];
+    let mut pieces = vec![front, back];
+    if let Some(sleeve) = sleeve {
+        pieces.push(sleeve);
+        seams.push([vec![on(0, 2)], vec![on(2, 3).back()]]);
+        seams.push([vec![on(1, 2)], vec![on(2, 2).back()]]);
+        seams.push([vec![on(2, 1)], vec![on(2, 4).back()]]);
+    }
+    Draft { pieces, seams }
+}
+
+pub(super) const TEE: Recipe = Recipe {
+    key: "tee",
+    name: "T-shirt",
+    help: "Front and back on the fold, sleeves with a cap that fits the armhole",
+    measures: MEASURES,
+    values: &[
+        BlockValue { key: "ease", name: "Ease at the chest", usual: 80.0, range: [0.0, 500.0], unit: "mm" },
+        LENGTH,
+        BlockValue { key: "sleeve", name: "Length of the sleeve", usual: 240.0, range: [120.0, 800.0], unit: "mm" },
+        BlockValue { key: "arm-ease", name: "Ease at the upper arm", usual: 80.0, range: [20.0, 300.0], unit: "mm" },
+        BlockValue { key: "cap-ease", name: "Ease of the cap", usual: 8.0, range: [0.0, 60.0], unit: "mm" },
+        NECK,
+    ],
+    draft: |s: &Sheet| {
+        let f = frame(s, s.v("ease"), s.v("neck"));
+        let low = -s.v("length").max(f.depth + 60.0);
+        let mut front = vec![at(0.0, low), at(f.quarter, low)];
+        front.extend(f.front_top());
+        let mut back = f.back_top();
+        back.extend([at(-f.quarter, low), at(0.0, low)]);
+        let hung = |name, points, station| {
+            let mut piece = PieceDraft::new(name, points);
+            piece.fold = Some(5);
+            piece.hang = Some((station, Point::new(0.0, -f.bust)));
+            piece
+        };
+        let cap = sleeve(s, f.armhole_length(), s.v("cap-ease"), s.v("arm-ease"), s.v("sleeve"));
+        sewn_body(hung("Front", front, "chest-front"), hung("Back", back, "chest-back"), Some(cap))
+    },
+};
+
+pub(super) const TUNIC: Recipe = Recipe {
+    key: "tunic",
+    name: "T-shaped tunic",
+    help: "Front and back on the fold with sleeves cut in one",
+    measures: MEASURES,
+    values: &[
+        BlockValue { key: "ease", name: "Ease at the chest", usual: 220.0, range: [100.0, 800.0], unit: "mm" },
+        BlockValue { usual: 850.0, ..LENGTH },
+        BlockValue { key: "sleeve", name: "Length of the sleeve", usual: 380.0, range: [150.0, 900.0], unit: "mm" },
+        BlockValue { key: "cuff", name: "Width of the sleeve", usual: 190.0, range: [120.0, 500.0], unit: "mm" },
+        NECK,
+        BlockValue { key: "flare", name: "Flare at the hem", usual: 200.0, range: [0.0, 1200.0], unit: "mm" },
+    ],
+    draft: |s: &Sheet| {
+        let f = frame(s, s.v("ease"), s.v("neck"));
+        // the upper edge falls by 28 degrees, as a raised arm hangs
+        let (sin, cos) = 28f64.to_radians().sin_cos();
+        let out = (f.shoulder - f.neck) / cos + s.v("sleeve");
+        let top = (f.neck + out * cos, -out * sin);
+        let cuff = (top.0 - s.v("cuff") * sin, top.1 - s.v("cuff") * cos);
+        let foot = (f.quarter, -f.depth - 50.0);
+        let low = -s.v("length").max(f.depth + 150.0);
+        let hem = f.quarter + 0.25 * s.v("flare");
+        let neck = |deep: f64| [(f.neck - 4.0, -0.6 * deep), (0.55 * f.neck, -deep)];
+        let [a, b] = neck(f.before);
+        let front = vec![
+            at(0.0, low),
+            at(hem, low),
+            at(foot.0, foot.1),
+            at(cuff.0, cuff.1),
+            at(top.0, top.1),
+            curved(f.neck, 0.0, a, b),
+            at(0.0, -f.before),
+        ];
+        let [a, b] = neck(f.behind).map(|(x, y)| (-x, y));
+        let back = vec![
+            curved(0.0, -f.behind, b, a),
+            at(-f.neck, 0.0),
+            at(-top.0, top.1),
+            at(-cuff.0, cuff.1),
+            at(-foot.0, foot.1),
+            at(-hem, low),
+            at(0.0, low),
+        ];
+        let hung = |name, points, station| {
+            let mut piece = PieceDraft::new(name, points);
+            piece.fold = Some(6);
+            piece.hang = Some((station, Point::new(0.0, -f.bust)));
+            piece
+        };
+        let seams = vec![[vec![on(0, 1), on(0, 2)], vec![on(1, 4).back(), on(1, 3).back()]], [vec![on(0, 4)], vec![on(1, 1).back()]]];
+        Draft { pieces: vec![hung("Front", front, "chest-front"), hung("Back", back, "chest-back")], seams }
+    },
+};
+
+pub(super) const BODICE: Recipe = Recipe {
+    key: "bodice",
+    name: "Bodice",
+    help: "Front and back to the waist, with waist darts and a bust dart in the side",
+    measures: MEASURES,
+    values: &[
+        BlockValue { key: "ease", name: "Ease at the chest", usual: 70.0, range: [20.0, 300.0], unit: "mm" },
+        BlockValue { key: "waist-ease", name: "Ease at the waist", usual: 60.0, range: [20.0, 300.0], unit: "mm" },
+        BlockValue { key: "bust-dart", name: "Width of the bust dart", usual: 20.0, range: [5.0, 60.0], unit: "mm" },
+        NECK,
+    ],
+    draft: |s: &Sheet| {
+        let f = frame(s, s.v("ease"), s.v("neck"));
+        let waist = (0.25 * (s.m("waist") + s.v("waist-ease"))).min(f.quarter);
+        let low = -s.m("back-waist") - 10.0;
+        // half of what is over goes into the dart, the rest into the side
+        let over = f.quarter - waist;
+        let dart = if over > 16.0 { (0.5 * over).min(45.0) } else { 0.0 };
+        let bust = s.v("bust-dart").min(0.3 * (-f.depth - low));
+        let mut front = vec![at(0.0, low - bust), at(waist + dart, low - bust)];
+        front.extend(f.front_top());
+        let mut back = f.back_top();
+        back.extend([at(-waist - dart, low), at(0.0, low)]);
+        let hung = |name, points, station| {
+            let mut piece = PieceDraft::new(name, points);
+            piece.fold = Some(5);
+            piece.hang = Some((station, Point::new(0.0, -f.bust)));
+            piece
+        };
+        let (mut one, mut two) = (hung("Front", front, "chest-front"), hung("Back", back, "chest-back"));
+        let side = -f.depth - low;
+        one.darts = vec![(1, 0.62, bust, 0.45 * f.quarter)];
+        if dart > 0.0 {
+            one.darts.push((0, 0.52, dart, 0.6 * side));
+            two.darts = vec![(4, 0.5, dart, 0.8 * side)];
+        }
+        sewn_body(one, two, None)
+    },
+};

@@ -1,0 +1,136 @@
+//! Blocks: their measures equal the formulas of docs/blocks.md, and they follow the body until they are changed by hand.
+
+mod common;
+
+use common::{done, drawing, node};
+use costume::{Costume, Edit, Pattern, PatternPiece, Point, RECIPES, Refusal, apply, read, resolve};
+use std::collections::BTreeMap;
+
+type Numbers = BTreeMap<String, f64>;
+
+fn numbers(list: &[(&str, f64)]) -> Numbers {
+    list.iter().map(|(k, v)| ((*k).to_owned(), *v)).collect()
+}
+
+/// Measures of the sizes that blocks are promised for, mm.
+fn sizes() -> Vec<(&'static str, Numbers)> {
+    let keys = [
+        "bust",
+        "waist",
+        "hip",
+        "neck",
+        "shoulder-width",
+        "back-waist",
+        "arm-length",
+        "upper-arm",
+        "wrist",
+        "waist-height",
+        "inseam",
+        "ankle",
+    ];
+    let rows: [(&str, [f64; 12]); 6] = [
+        ("woman-34", [800.0, 635.0, 895.0, 328.0, 362.0, 402.0, 562.0, 252.0, 152.0, 1040.0, 778.0, 215.0]),
+        ("woman-38", [880.0, 720.0, 970.0, 345.0, 370.0, 405.0, 565.0, 280.0, 160.0, 1040.0, 775.0, 225.0]),
+        ("woman-50", [1120.0, 975.0, 1195.0, 398.0, 392.0, 412.0, 572.0, 362.0, 182.0, 1040.0, 768.0, 255.0]),
+        ("man-60", [1200.0, 1135.0, 1185.0, 451.0, 434.0, 466.0, 619.0, 378.0, 194.0, 1116.0, 832.0, 270.0]),
+        ("child-104", [565.0, 530.0, 590.0, 265.0, 246.0, 246.0, 330.0, 178.0, 122.0, 615.0, 445.0, 165.0]),
+        ("teen-164", [820.0, 665.0, 870.0, 330.0, 360.0, 395.0, 545.0, 255.0, 153.0, 1015.0, 760.0, 220.0]),
+    ];
+    rows.iter().map(|(name, row)| (*name, keys.iter().zip(row).map(|(k, v)| ((*k).to_owned(), *v)).collect())).collect()
+}
+
+fn laid(recipe: &str, values: &[(&str, f64)], measures: &Numbers) -> Result<Costume, Refusal> {
+    let edit = Edit::AddBlock { recipe: recipe.into(), values: numbers(values), measures: measures.clone(), at: Point::new(0.0, 0.0) };
+    apply(&Costume::new("Block"), &edit)
+}
+
+fn piece<'a>(pattern: &'a Pattern, name: &str) -> &'a PatternPiece {
+    pattern.pieces.iter().find(|p| p.name == name).unwrap_or_else(|| panic!("no {name}"))
+}
+
+#[test]
+fn every_block_obeys_the_rules_on_every_size_and_its_seams_fit() {
+    for (size, measures) in sizes() {
+        for recipe in RECIPES {
+            let costume = laid(recipe.key, &[], &measures).unwrap_or_else(|e| panic!("{} on {size}: {e}", recipe.key));
+            assert_eq!(read(&common::text(&costume)).expect("readable"), costume, "{} on {size}", recipe.key);
+            let pattern = resolve(&costume);
+            for seam in &pattern.seams {
+                let l = pattern.seam_lengths(seam);
+                let share = l.difference().abs() / l.a.min(l.b);
+                // gathers and eased caps are meant; all others meet to 3 mm or 1 %
+                let meant = ["gathered-skirt", "trousers", "tee"].contains(&recipe.key);
+                assert!(l.is_even() || (meant && share < 2.5), "{} on {size}, seam {}: {} and {} mm", recipe.key, seam.tag, l.a, l.b);
+            }
+        }
+    }
+}
+
+#[test]
+fn girths_are_the_measures_with_their_ease() {
+    for (size, m) in sizes() {
+        let skirt = resolve(&laid("circle-skirt", &[("ease", 30.0), ("share", 50.0)], &m).expect("laid"));
+        let waist: f64 = skirt.seams.iter().filter(|s| s.b.len() == 1 && s.a.len() == 4).map(|s| skirt.seam_lengths(s).a).sum();
+        assert!((waist - m["waist"] - 30.0).abs() < 0.1, "{size}: {waist}");
+        // half a circle: the waist is half the round of its radius
+        let radius = (m["waist"] + 30.0) / std::f64::consts::PI;
+        let panel = piece(&skirt, "Skirt front");
+        let area = std::f64::consts::PI / 4.0 * ((radius + 600.0).powi(2) - radius.powi(2));
+        assert!((panel.area() / area - 1.0).abs() < 1e-4, "{size}");
+        let tee = resolve(&laid("tee", &[("ease", 90.0)], &m).expect("laid"));
+        let chest = piece(&tee, "Front").size()[0] + piece(&tee, "Back").size()[0];
+        let least = 4.0 * (0.5 * m["shoulder-width"] + 13.0);
+        assert!((chest - (m["bust"] + 90.0).max(least)).abs() < 1.0, "{size}: {chest}");
+        let band = resolve(&laid("waistband", &[("ease", 12.0)], &m).expect("laid"));
+        let round: f64 = band.pieces.iter().map(|p| p.size()[0]).sum();
+        assert!((round - m["waist"] - 12.0).abs() < 1e-6, "{size}");
+    }
+}
+
+#[test]
+fn the_cap_of_a_sleeve_is_longer_than_its_armhole_by_the_ease() {
+    for (size, m) in sizes() {
+        for ease in [0.0, 8.0, 30.0] {
+            let tee = resolve(&laid("tee", &[("cap-ease", ease)], &m).expect("laid"));
+            // both armholes of one side against the cap: seams of one line each that join body and sleeve
+            let on = |r: &costume::PatternRun, name: &str| tee.pieces[r.piece].name == name;
+            let caps: Vec<_> =
+                tee.seams.iter().filter(|s| !s.image && (on(&s.a[0], "Front") || on(&s.a[0], "Back")) && on(&s.b[0], "Sleeve")).collect();
+            let (holes, cap) = caps.iter().fold((0.0, 0.0), |(a, b), s| (a + tee.seam_lengths(s).a, b + tee.seam_lengths(s).b));
+            assert!(caps.len() == 2 && (cap - holes - ease).abs() < 1.0, "{size}: {cap} - {holes}");
+        }
+    }
+}
+
+#[test]
+fn a_block_follows_the_measures_until_it_is_changed_by_hand() {
+    let sizes = sizes();
+    let (small, large) = (&sizes[1].1, &sizes[2].1);
+    let tee = laid("tee", &[], small).expect("laid");
+    let block = tee.blocks[0].id;
+    let grown = done(&tee, Edit::ChangeBlock { block, values: numbers(&[("length", 700.0)]), measures: large.clone() });
+    let anew = laid("tee", &[("length", 700.0)], large).expect("laid");
+    let outline = |c: &Costume, k: usize| drawing(&c.pieces[k]).nodes.iter().map(|n| n.at).collect::<Vec<_>>();
+    for k in 0..2 {
+        assert_eq!(outline(&grown, k), outline(&anew, k), "the same as laid on that body at once");
+    }
+    assert_eq!(grown.seams, tee.seams, "and still sewn");
+    assert_eq!(read(&common::text(&grown)).expect("readable"), grown);
+    // moving a piece on the table is no change of its shape; moving a corner is
+    let moved = done(&tee, Edit::MovePiece { piece: tee.pieces[0].id, at: Point::new(900.0, 0.0) });
+    assert_eq!(moved.blocks.len(), 1);
+    let by_hand = done(&tee, Edit::MoveNode { piece: tee.pieces[0].id, node: node(&tee.pieces[0], 0), to: Point::new(0.0, -700.0) });
+    assert!(by_hand.blocks.is_empty());
+    assert!(apply(&by_hand, &Edit::ChangeBlock { block, values: numbers(&[]), measures: large.clone() }).is_err());
+}
+
+#[test]
+fn values_beyond_their_ranges_and_missing_measures_are_refused() {
+    let m = &sizes()[1].1;
+    let reason = |r: Result<Costume, Refusal>| r.expect_err("refused").to_string();
+    assert!(reason(laid("tee", &[("length", 5000.0)], m)).contains("length from the shoulder of 5000"));
+    assert!(reason(laid("tee", &[("bounce", 1.0)], m)).contains("`bounce`"));
+    assert!(reason(laid("toga", &[], m)).contains("no recipe `toga`"));
+    assert!(reason(laid("tee", &[], &numbers(&[("bust", 880.0)]))).contains("needs the measure"));
+    assert!(reason(laid("tee", &[("ease", f64::NAN)], m)).contains("no number"));
+}
