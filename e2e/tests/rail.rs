@@ -7,7 +7,7 @@ const SHOWN: &str = "[...document.querySelectorAll('[data-costume]')].map((c) =>
 
 /// Waits until the rail shows these and the demo costumes that the test leaves alone.
 async fn until_shown(desk: &e2e::Desk, names: &str) {
-    let all = format!("Ferry pinafore,Heron mantle,Marsh jacket,{names},Sluice-keeper's breeches");
+    let all = format!("Ferry pinafore,Gull skirt,Heron mantle,Marsh jacket,{names},Sluice-keeper's breeches");
     desk.until(&format!("{SHOWN} === {}", serde_json::json!(all))).await;
 }
 

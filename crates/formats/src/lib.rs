@@ -17,9 +17,11 @@ mod names;
 mod obj;
 mod picture;
 mod reading;
+mod svg;
 
 pub use glb::glb;
 pub use mesh::{Clip, ExportMesh, Group, Joint, Material, Skin};
 pub use obj::{mtl, obj};
 pub use picture::{View, picture};
 pub use reading::{ImportedMesh, LeftOut, ReadFault, figure_limits, read_figure};
+pub use svg::{FlatKind, FlatPiece, svg};

@@ -11,6 +11,7 @@ mod files;
 mod measures;
 mod options;
 mod output;
+mod pattern;
 mod serve;
 
 use crate::output::note;
@@ -26,6 +27,7 @@ fn main() -> ExitCode {
         Command::Drape(options) => drape::run(&options),
         Command::Check { file } => check::run(&file),
         Command::Block { recipe, preset, values, out } => block::run(&recipe, &preset, &values, out.as_deref()),
+        Command::Pattern { file, out } => pattern::run(&file, &out),
         Command::Edit { file, edits, out } => edit::run(&file, &edits, &out),
         Command::Body(options) => body::run(&options),
         Command::Serve(options) => serve::run(options),

@@ -31,6 +31,12 @@ pub enum Command {
         #[arg(long)]
         out: Option<PathBuf>,
     },
+    /// Write the flat pieces of a costume file as SVG at true scale.
+    Pattern {
+        file: PathBuf,
+        #[arg(long)]
+        out: PathBuf,
+    },
     /// Carry out a list of edits (JSON) on a costume file, as at the table.
     Edit {
         /// A costume file (*.ourlet.json); one of an earlier format is brought to today's.

@@ -198,3 +198,58 @@ fn a_refused_edit_is_named_with_its_number_and_nothing_is_written() {
     let (garbled, _) = edited(&folder, TABARD, &json!([{ "do": "fly" }]));
     assert!(String::from_utf8_lossy(&garbled.stderr).contains("unknown variant `fly`"));
 }
+
+/// A block of a size through the command line to its drape.
+fn block(recipe: &str, preset: &str, values: &[&str]) {
+    let folder = TempDir::new().expect("a folder");
+    let (costume, report) = (folder.path().join("block.ourlet.json"), folder.path().join("report.json"));
+    let paths = [&costume, &report].map(|p| p.to_str().expect("a plain path"));
+    let mut arguments = vec!["block", recipe, "--preset", preset, "--out", paths[0]];
+    arguments.extend(values.iter().flat_map(|v| ["--value", *v]));
+    assert_eq!(run(&arguments).status.code(), Some(0));
+    let output = run(&["drape", paths[0], "--fineness", "30mm", "--report", paths[1]]);
+    let told = String::from_utf8_lossy(&output.stderr).into_owned();
+    assert_eq!(output.status.code(), Some(0), "{recipe} on {preset}: {told}");
+    let report: Value = serde_json::from_slice(&std::fs::read(&report).expect("a report")).expect("JSON");
+    assert_eq!(
+        (&report["at_rest"], &report["crossings"]["cloth_body"], &report["crossings"]["cloth_cloth"]),
+        (&json!(true), &json!(0), &json!(0))
+    );
+    let gaps = report["seams"].as_array().expect("seams");
+    assert!(gaps.iter().all(|s| s["max_gap_mm"].as_f64().is_some_and(|g| g < 1.0)), "{recipe} on {preset}: {gaps:?}");
+}
+
+#[test]
+fn blocks_drape_as_they_come() {
+    block("tee", "woman-38", &[]);
+    block("tee", "child-104", &["length=420", "sleeve=150"]);
+    block("bodice", "woman-38", &[]);
+    block("straight-skirt", "woman-46", &[]);
+}
+
+#[test]
+fn a_pattern_is_written_at_true_scale_and_recipes_are_listed() {
+    let folder = TempDir::new().expect("a folder");
+    let out = folder.path().join("tabard.svg");
+    let tabard = demo(TABARD);
+    let paths = [&tabard, &out].map(|p| p.to_str().expect("a plain path"));
+    assert_eq!(run(&["pattern", paths[0], "--out", paths[1]]).status.code(), Some(0));
+    let text = std::fs::read_to_string(&out).expect("written");
+    // the view is as many units wide as the sheet is millimetres
+    let number = |after: &str| -> f64 {
+        text.split(after).nth(1).and_then(|t| t.split(['m', ' ', '"']).next()).and_then(|t| t.parse().ok()).expect("a number")
+    };
+    let view: Vec<f64> = text
+        .split("viewBox=\"")
+        .nth(1)
+        .and_then(|t| t.split('"').next())
+        .expect("a view")
+        .split(' ')
+        .filter_map(|n| n.parse().ok())
+        .collect();
+    assert!((number("width=\"") - view[2]).abs() < 1e-9 && view[2] > 1700.0 && text.contains("Front panel"), "{view:?}");
+    let listed = run(&["block", "list"]);
+    assert!(String::from_utf8_lossy(&listed.stdout).contains("straight-skirt"));
+    let refused = run(&["block", "tee", "--value", "length=9000"]);
+    assert!(refused.status.code() != Some(0) && String::from_utf8_lossy(&refused.stderr).contains("length from the shoulder of 9000"));
+}

@@ -15,12 +15,13 @@ use workroom::{Fitting, KeptMesh};
 const LIMIT: f64 = 20.0;
 
 const PRODUCTION: &str = "The Salt Garden";
-const COSTUMES: [&str; 5] = [
+const COSTUMES: [&str; 6] = [
     "rakers-tabard.ourlet.json",
     "sluice-keepers-breeches.ourlet.json",
     "ferry-pinafore.ourlet.json",
     "marsh-jacket.ourlet.json",
     "heron-mantle.ourlet.json",
+    "gull-skirt.ourlet.json",
 ];
 
 /// The ids of the costumes that were loaded; none when something was there already.

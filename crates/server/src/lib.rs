@@ -104,6 +104,7 @@ fn router(app: App) -> Router {
         .route("/api/costumes/{id}/history", get(costumes::routes::steps))
         .route("/api/recipes", get(recipes::list))
         .route("/api/costumes/{id}/file", get(costumes::routes::file))
+        .route("/api/costumes/{id}/pattern.svg", get(costumes::routes::svg))
         .route("/api/costumes/{id}/clip", get(costumes::routes::clip))
         .route("/api/costumes/{id}/drape", get(session::socket::socket))
         .route("/api/costumes/{id}/picture", get(fittings::running_picture))

@@ -24,6 +24,7 @@ mod deliver;
 mod draping;
 mod figures;
 mod fitting;
+mod flat;
 mod form;
 pub mod half_circle;
 mod issue;
@@ -44,6 +45,7 @@ pub use deliver::{DeliverOptions, Delivery, FileKind, Layout, body_clip, body_me
 pub use draping::drape_to_rest;
 pub use figures::{ImportedFigure, flaws, foreign_figure, read_arrival};
 pub use fitting::{Fitting, KeptMesh};
+pub use flat::pattern_svg;
 pub use form::{ContactBody, figure, pose, pose_refusal, rough_figure};
 pub use issue::{Cause, IssueMonitor, SimulationIssue};
 pub use motion::{PoseMotion, STEPS_A_FRAME};

@@ -91,6 +91,11 @@ export function CostumeCards({ state, actions }: DocketProps) {
       <a href={`/api/costumes/${state.id}/file`} className="flex items-center gap-1.5 px-1 text-ink-soft hover:text-ink hover:underline">
         <Download size={14} /> Save as a costume file
       </a>
+      {costume.pieces.length > 0 && (
+        <a href={`/api/costumes/${state.id}/pattern.svg`} className="flex items-center gap-1.5 px-1 text-ink-soft hover:text-ink hover:underline">
+          <Download size={14} /> Save the pieces as SVG at true scale
+        </a>
+      )}
     </>
   );
 }

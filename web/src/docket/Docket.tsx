@@ -1,5 +1,6 @@
 import { useDeskOf } from "../desk/store";
 import { BodyCard } from "./BodyCard";
+import { BodyMeasuresCard } from "./BodyMeasuresCard";
 import { CheckCards } from "./CheckCards";
 import { CostumeCards } from "./CostumeCards";
 import { DeliverCard } from "./DeliverCard";
@@ -25,6 +26,7 @@ export function Docket(props: DocketProps) {
       {stage === "join" && <SeamCards {...props} />}
       {stage !== "join" && selection?.kind === "seam" && <SeamCards {...props} />}
       {!selection && stage === "draft" && <CostumeCards {...props} />}
+      {!selection && stage === "draft" && <BodyMeasuresCard {...props} />}
     </aside>
   );
 }

@@ -65,11 +65,11 @@ function One({ state, actions, piece }: Props) {
           To the bottom
         </Button>
       </div>
-      <div className="mt-2 flex items-end gap-2">
-        <div className="grow">
-          <NumberField label="Seam allowance" value={allowance} unit={unit} narrow onChange={setAllowance} />
-        </div>
-        <Button onClick={() => actions.edit(allAround())}>All around</Button>
+      <div className="mt-2">
+        <NumberField label="Allowance" value={allowance} unit={unit} onChange={setAllowance} />
+        <Button className="mt-1 w-full" onClick={() => actions.edit(allAround())}>
+          Allowance all around
+        </Button>
       </div>
       <NumberField label="Cut" value={doc.cut?.count ?? 1} unit={unit} plain="×" step={1} onChange={(count) => actions.edit({ do: "set-cut", piece: id, cut: { ...doc.cut, count: Math.max(1, Math.round(count)) } })} />
     </Card>

@@ -7,6 +7,7 @@ import { trials } from "../desk/trial";
 import { type Camera, fit, toScreen, zoom } from "./camera";
 import { Drawing } from "./Drawing";
 import { useHand } from "./hand";
+import { Levels } from "./Levels";
 import { Numbers } from "./Numbers";
 import { PatternPaper } from "./PatternPaper";
 import { Rulers, useGuidesOf } from "./Rulers";
@@ -137,6 +138,7 @@ export function Paper({ state, pattern, actions }: Props) {
         <>
           <PatternPaper camera={camera} width={size.width} height={size.height} />
           <Drawing pattern={pattern} camera={camera} width={size.width} height={size.height} />
+          {stage === "draft" && <Levels pattern={pattern} camera={camera} body={state.costume.body} />}
           <Sketch camera={camera} />
         </>
       )}

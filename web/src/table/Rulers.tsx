@@ -1,4 +1,4 @@
-import { type PointerEvent, useEffect, useState } from "react";
+import { type PointerEvent, useEffect, useRef, useState } from "react";
 import { useDesk } from "../desk/store";
 import { format } from "../ui/units";
 import { type Camera, toTable } from "./camera";
@@ -9,6 +9,13 @@ export const RULER = 20;
 
 /** mm between numbers, so that they keep apart. */
 const STEPS = [10, 50, 100, 200, 500, 1000, 2000, 5000];
+
+/** A guide under the pointer: a new one, or one that was there. */
+interface Held {
+  level: boolean;
+  index: number | null;
+  at: number | null;
+}
 
 interface Props {
   camera: Camera;
@@ -21,7 +28,14 @@ export function Rulers({ camera, width, height }: Props) {
   const unit = useDesk((s) => s.unit);
   const pointer = useDesk((s) => s.pointer);
   const { all } = useGuides();
-  const [held, setHeld] = useState<{ level: boolean; index: number | null; at: number | null } | null>(null);
+  const svg = useRef<SVGSVGElement>(null);
+  const [held, show] = useState<Held | null>(null);
+  // what the pointer did last counts, also before it is drawn
+  const now = useRef<Held | null>(null);
+  const setHeld = (next: Held | null) => {
+    now.current = next;
+    show(next);
+  };
   const per = unit === "cm" ? 1 : 2.54;
   const step = (STEPS.find((s) => s * per * camera.scale >= 46) ?? 5000) * per;
   const ticks = (from: number, to: number) => {
@@ -34,34 +48,41 @@ export function Rulers({ camera, width, height }: Props) {
   const [px, py] = [(x: number) => camera.x + x * camera.scale, (y: number) => camera.y - y * camera.scale];
   const number = (v: number) => format(v, unit, false).replace(/\.0+$/, "");
 
-  const place = (e: PointerEvent, level: boolean): number | null => {
-    const box = (e.currentTarget as Element).closest("[data-rulers]")?.getBoundingClientRect();
+  const place = (e: { clientX: number; clientY: number }, level: boolean): number | null => {
+    const box = svg.current?.getBoundingClientRect();
     if (!box) return null;
     const p = { x: e.clientX - box.left, y: e.clientY - box.top };
     if ((level ? p.y : p.x) < RULER) return null;
     const t = toTable(camera, p);
     return Math.round((level ? t.y : t.x) * 10) / 10;
   };
+  // the whole window hears the drag: a guide that is taken hold of is drawn anew, and would lose the pointer
   const begin = (e: PointerEvent, level: boolean, index: number | null) => {
-    e.currentTarget.setPointerCapture(e.pointerId);
+    e.preventDefault();
     setHeld({ level, index, at: index === null ? null : (all[index]?.at ?? null) });
+    const over = new AbortController();
+    const { signal } = over;
+    const done = (keep: boolean) => {
+      over.abort();
+      if (keep) end();
+      else setHeld(null);
+    };
+    window.addEventListener("pointermove", (m) => m.pointerId === e.pointerId && move(m), { signal, capture: true });
+    window.addEventListener("pointerup", (u) => u.pointerId === e.pointerId && done(true), { signal, capture: true });
+    window.addEventListener("pointercancel", () => done(false), { signal, capture: true });
   };
   const end = () => {
-    if (!held) return;
-    const rest = all.filter((_, k) => k !== held.index);
-    guides.set(held.at === null ? rest : [...rest, { level: held.level, at: held.at }]);
+    const last = now.current;
+    if (!last) return;
+    const rest = useGuides.getState().all.filter((_, k) => k !== last.index);
+    guides.set(last.at === null ? rest : [...rest, { level: last.level, at: last.at }]);
     setHeld(null);
   };
-  const move = (e: PointerEvent) => held && setHeld({ ...held, at: place(e, held.level) });
+  const move = (e: { clientX: number; clientY: number }) => now.current && setHeld({ ...now.current, at: place(e, now.current.level) });
   const shown = held && held.at !== null ? [...all.filter((_, k) => k !== held.index), { level: held.level, at: held.at }] : all;
-  const drags = (level: boolean, index: number | null) => ({
-    onPointerDown: (e: PointerEvent) => begin(e, level, index),
-    onPointerMove: move,
-    onPointerUp: end,
-    onPointerCancel: () => setHeld(null),
-  });
+  const drags = (level: boolean, index: number | null) => ({ onPointerDown: (e: PointerEvent) => begin(e, level, index) });
   return (
-    <svg width={width} height={height} className="pointer-events-none absolute inset-0" data-rulers aria-hidden>
+    <svg ref={svg} width={width} height={height} className="pointer-events-none absolute inset-0" data-rulers aria-hidden>
       {shown.map((g, k) => (
         <g key={`${k}`} data-guide={g.at}>
           <path d={g.level ? `M0 ${py(g.at)}H${width}` : `M${px(g.at)} 0V${height}`} stroke="var(--color-guide)" strokeWidth={1} />

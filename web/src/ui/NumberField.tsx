@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { evaluate, format } from "./units";
 import type { Unit } from "./units";
 
@@ -18,13 +18,17 @@ export function NumberField({ label, value, unit, plain, step, narrow = false, o
   const shown = plain === undefined ? format(value, unit, false) : String(Math.abs(value) < 10 ? Number(value.toPrecision(3)) : Math.round(value * 10) / 10);
   const [text, setText] = useState(shown);
   useEffect(() => setText(shown), [shown]);
+  const sent = useRef<{ from: number; to: number } | null>(null);
   const read = (source: string) => evaluate(source, plain === undefined ? unit : "plain");
   const finish = () => {
     // what was not touched is not written back: the text is rounded, the value is not
     if (text === shown) return;
     const result = read(text);
-    if (result === null || Math.abs(result - value) < 1e-6) setText(shown);
-    else onChange(result);
+    if (result === null || Math.abs(result - value) < 1e-6) return setText(shown);
+    // a second Enter before the answer is no second step
+    if (sent.current?.from === value && sent.current.to === result) return;
+    sent.current = { from: value, to: result };
+    onChange(result);
   };
   const bump = (by: number) => {
     const result = ((text === shown ? null : read(text)) ?? value) + by * (step ?? (plain === undefined ? 5 : 5));
@@ -38,7 +42,10 @@ export function NumberField({ label, value, unit, plain, step, narrow = false, o
           aria-label={label}
           className="figures w-full bg-transparent px-2 text-right text-ink outline-none"
           value={text}
-          onChange={(e) => setText(e.target.value)}
+          onChange={(e) => {
+            sent.current = null;
+            setText(e.target.value);
+          }}
           onBlur={finish}
           onKeyDown={(e) => {
             if (e.key === "Enter") finish();

@@ -59,7 +59,7 @@ pub(super) const GATHERED_SKIRT: Recipe = Recipe {
     name: "Gathered skirt",
     help: "Two straight lengths gathered into a waistband",
     measures: &["waist"],
-    values: &[EASE, LENGTH, BlockValue { key: "fullness", name: "Fullness", usual: 1.8, range: [1.1, 3.0], unit: "×" }, BAND],
+    values: &[EASE, LENGTH, BlockValue { key: "fullness", name: "Fullness", usual: 1.6, range: [1.1, 3.0], unit: "×" }, BAND],
     draft: |s: &Sheet| {
         let girth = s.m("waist") + s.v("ease");
         let (x, l) = (0.25 * girth * s.v("fullness"), s.v("length"));

@@ -33,7 +33,7 @@ fn frame(s: &Sheet, ease: f64, opened: f64) -> Frame {
     let quarter = (0.25 * (s.m("bust") + ease)).max(shoulder + 8.0);
     Frame {
         quarter,
-        depth: 0.4 * back + s.m("bust") / 40.0 + 35.0,
+        depth: 0.4 * back + s.m("bust") / 40.0 + 35.0 + (0.35 * (s.m("upper-arm") - 270.0)).max(0.0),
         bust: 0.6 * back + 15.0,
         neck,
         before: neck + 8.0 + 0.4 * opened,
@@ -85,7 +85,7 @@ impl Frame {
 /// A sleeve whose cap is as long as both armholes with the ease; `full` is its whole length from the top of the cap.
 fn sleeve(s: &Sheet, armhole: f64, ease: f64, arm_ease: f64, full: f64) -> PieceDraft {
     let half_cap = armhole + 0.5 * ease;
-    let half = (0.5 * (s.m("upper-arm") + arm_ease)).min(0.94 * half_cap);
+    let half = (0.5 * (1.12 * s.m("upper-arm") + arm_ease)).min(0.95 * half_cap);
     let cap = |h: f64| length((half, 0.0), (0.62 * half, 0.0), (0.5 * half, h), (0.0, h));
     let h = solve(1.0, half_cap, half_cap, cap);
     let low = (h - full).min(-20.0);
@@ -128,8 +128,8 @@ pub(super) const TEE: Recipe = Recipe {
         BlockValue { key: "ease", name: "Ease at the chest", usual: 80.0, range: [0.0, 500.0], unit: "mm" },
         LENGTH,
         BlockValue { key: "sleeve", name: "Length of the sleeve", usual: 240.0, range: [120.0, 800.0], unit: "mm" },
-        BlockValue { key: "arm-ease", name: "Ease at the upper arm", usual: 80.0, range: [20.0, 300.0], unit: "mm" },
-        BlockValue { key: "cap-ease", name: "Ease of the cap", usual: 8.0, range: [0.0, 60.0], unit: "mm" },
+        BlockValue { key: "arm-ease", name: "Ease at the upper arm", usual: 60.0, range: [20.0, 300.0], unit: "mm" },
+        BlockValue { key: "cap-ease", name: "Ease of the cap", usual: 5.0, range: [0.0, 60.0], unit: "mm" },
         NECK,
     ],
     draft: |s: &Sheet| {
@@ -159,18 +159,18 @@ pub(super) const TUNIC: Recipe = Recipe {
         BlockValue { key: "ease", name: "Ease at the chest", usual: 220.0, range: [100.0, 800.0], unit: "mm" },
         BlockValue { usual: 850.0, ..LENGTH },
         BlockValue { key: "sleeve", name: "Length of the sleeve", usual: 380.0, range: [150.0, 900.0], unit: "mm" },
-        BlockValue { key: "cuff", name: "Width of the sleeve", usual: 190.0, range: [120.0, 500.0], unit: "mm" },
+        BlockValue { key: "cuff", name: "Width of the sleeve", usual: 210.0, range: [120.0, 500.0], unit: "mm" },
         NECK,
         BlockValue { key: "flare", name: "Flare at the hem", usual: 200.0, range: [0.0, 1200.0], unit: "mm" },
     ],
     draft: |s: &Sheet| {
         let f = frame(s, s.v("ease"), s.v("neck"));
-        // the upper edge falls by 28 degrees, as a raised arm hangs
-        let (sin, cos) = 28f64.to_radians().sin_cos();
+        // the upper edge falls by 34 degrees, as a raised arm hangs
+        let (sin, cos) = 34f64.to_radians().sin_cos();
         let out = (f.shoulder - f.neck) / cos + s.v("sleeve");
         let top = (f.neck + out * cos, -out * sin);
         let cuff = (top.0 - s.v("cuff") * sin, top.1 - s.v("cuff") * cos);
-        let foot = (f.quarter, -f.depth - 50.0);
+        let foot = (f.quarter, -f.depth - 110.0);
         let low = -s.v("length").max(f.depth + 150.0);
         let hem = f.quarter + 0.25 * s.v("flare");
         let neck = |deep: f64| [(f.neck - 4.0, -0.6 * deep), (0.55 * f.neck, -deep)];
@@ -211,8 +211,8 @@ pub(super) const BODICE: Recipe = Recipe {
     help: "Front and back to the waist, with waist darts and a bust dart in the side",
     measures: MEASURES,
     values: &[
-        BlockValue { key: "ease", name: "Ease at the chest", usual: 70.0, range: [20.0, 300.0], unit: "mm" },
-        BlockValue { key: "waist-ease", name: "Ease at the waist", usual: 60.0, range: [20.0, 300.0], unit: "mm" },
+        BlockValue { key: "ease", name: "Ease at the chest", usual: 90.0, range: [20.0, 300.0], unit: "mm" },
+        BlockValue { key: "waist-ease", name: "Ease at the waist", usual: 90.0, range: [20.0, 300.0], unit: "mm" },
         BlockValue { key: "bust-dart", name: "Width of the bust dart", usual: 20.0, range: [5.0, 60.0], unit: "mm" },
         NECK,
     ],

@@ -137,6 +137,17 @@ async fn announce(app: &App, since: i32, outcome: Outcome) -> Result<Json<Told>,
     Ok(Json(told))
 }
 
+/// The flat pieces as SVG at true scale.
+pub async fn svg(State(app): State<App>, Path(id): Path<i64>) -> Result<impl IntoResponse, Failure> {
+    let shown = history::shown(&app.costumes, id).await?;
+    let name = file_stem(&shown.document.costume.name);
+    let nothing = || Refusal::elsewhere("pattern", "has no piece yet", "draw a piece, or lay a block");
+    let text = off_the_async_threads(move || Ok(workroom::pattern_svg(&shown.document.costume))).await?.ok_or_else(nothing)?;
+    let headers =
+        [(header::CONTENT_TYPE, "image/svg+xml".to_owned()), (header::CONTENT_DISPOSITION, format!("attachment; filename=\"{name}.svg\""))];
+    Ok((headers, text))
+}
+
 /// Which pieces are copied, as `1,2,3`.
 #[derive(Debug, Deserialize)]
 pub struct ClipRequest {

@@ -1,0 +1,167 @@
+//! Drafting as a cutter does it: blocks, halves across a fold, darts, notches on seams, cuts, spreads, several pieces at once.
+
+use e2e::{Desk, desk};
+use fantoccini::key::Key;
+use serde_json::{Value, json};
+
+fn empty(name: &str) -> String {
+    let fabric = json!({ "id": 1, "name": "Calico", "swatch": "calico", "colour": "#d8d0b8", "print": null });
+    json!({
+        "format": 2, "name": name, "body": { "preset": "woman-38" }, "fineness": { "custom": 30.0 }, "fabrics": [fabric],
+        "pieces": [], "seams": [], "next_id": 2
+    })
+    .to_string()
+}
+
+async fn open(desk: &Desk, id: i64) {
+    desk.go(&format!("/costume/{id}")).await;
+    desk.until("document.querySelector('[data-table]') && document.querySelector('[data-activity]')?.dataset.activity").await;
+}
+
+fn costume(desk: &Desk, id: i64) -> Value {
+    desk.server.costume(id)["costume"].clone()
+}
+
+fn nodes(piece: &Value) -> Vec<(f64, f64)> {
+    let list = piece["shape"]["drawn"]["nodes"].as_array().expect("nodes");
+    list.iter().map(|n| (n["at"]["x"].as_f64().expect("x"), n["at"]["y"].as_f64().expect("y"))).collect()
+}
+
+/// The place of the table at shares of its width and height.
+async fn spot(desk: &Desk, x: f64, y: f64) -> (f64, f64) {
+    let b = desk.see("(() => { const b = document.querySelector('[data-table]').getBoundingClientRect(); return [b.left, b.top, b.width, b.height]; })()").await;
+    let at = |k: usize| b[k].as_f64().expect("a number");
+    (at(0) + at(2) * x, at(1) + at(3) * y)
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn three_clicks_lead_from_an_empty_costume_to_a_draped_shirt() {
+    let desk = desk().await;
+    let id = desk.server.import(&empty("Shirt"));
+    open(&desk, id).await;
+    desk.click("[data-lay-block]").await;
+    desk.click("[data-block='tee']").await;
+    desk.until_step(1).await;
+    desk.until_activity(&["hung"]).await;
+    desk.click_text("header button", "Drape").await;
+    desk.until_activity(&["at-rest"]).await;
+    let shirt = costume(&desk, id);
+    assert_eq!((shirt["pieces"].as_array().map(Vec::len), shirt["blocks"].as_array().map(Vec::len)), (Some(4), Some(1)));
+
+    // the pattern as a drawing, and some pieces as a document; nonsense is refused
+    let drawing = desk.server.get(&format!("/api/costumes/{id}/pattern.svg")).text();
+    assert!(drawing.starts_with("<?xml") && drawing.matches("class=\"outline\"").count() == 4, "{drawing}");
+    let one = shirt["pieces"][2]["id"].as_i64().expect("an id");
+    let clip = desk.server.get(&format!("/api/costumes/{id}/clip?pieces={one}")).json();
+    assert_eq!((clip["pieces"].as_array().map(Vec::len), clip["blocks"].is_null()), (Some(1), true));
+    assert!(desk.server.get(&format!("/api/costumes/{id}/clip?pieces=all")).text().contains("names no pieces"));
+
+    // its values draft it anew, and so does another body
+    desk.stage("draft").await;
+    let front = shirt["pieces"][0]["id"].as_i64().expect("an id");
+    desk.click(&format!("[data-piece='{front}'] [data-hit='piece']")).await;
+    desk.fill("input[aria-label='Length from the shoulder']", "70").await;
+    desk.until_step(2).await;
+    let low = nodes(&costume(&desk, id)["pieces"][0]).iter().map(|n| n.1).fold(f64::MAX, f64::min);
+    assert!((low + 700.0).abs() < 1e-6, "{low}");
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_half_is_drawn_across_its_fold_with_typed_numbers() {
+    let desk = desk().await;
+    let id = desk.server.import(&empty("Half"));
+    open(&desk, id).await;
+    desk.stage("draft").await;
+    desk.key('v').await;
+    let (x, y) = spot(&desk, 0.5, 0.75).await;
+    desk.click_at((x, y)).await;
+    // 22 cm to the right, exactly
+    desk.move_to((x + 60.0, y)).await;
+    desk.key('2').await;
+    desk.until("document.querySelector('[data-numbers]')").await;
+    desk.type_text("2").await;
+    desk.key(Key::Enter.into()).await;
+    desk.until("document.querySelector('[data-sketch=\"2\"]')").await;
+    // a curved side: pressed and drawn out upwards
+    desk.drag((x + 50.0, y - 130.0), (x + 40.0, y - 180.0)).await;
+    desk.move_to((x, y - 220.0)).await;
+    desk.click_at((x, y - 220.0)).await;
+    desk.key(Key::Enter.into()).await;
+    desk.until_step(1).await;
+    let piece = costume(&desk, id)["pieces"][0].clone();
+    assert!(piece["cut"]["on_fold"].is_number(), "{piece}");
+    let corners = nodes(&piece);
+    assert!(corners.iter().any(|c| (c.0.abs() - 220.0).abs() < 1e-6 && c.1.abs() < 1e-6), "{corners:?}");
+    let curves = piece["shape"]["drawn"]["lines"].as_array().expect("lines").iter().filter(|l| l["handles"].is_array()).count();
+    assert!(curves >= 2, "{piece}");
+    let view = desk.server.costume(id)["pattern"]["pieces"][0].clone();
+    assert!((view["width"].as_f64().expect("a width") - 440.0).abs() < 60.0, "both halves are there: {}", view["width"]);
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn darts_notches_cuts_and_spreads_are_made_with_the_pointer() {
+    let desk = desk().await;
+    let id = desk.take_off_rail("Raker's tabard").await;
+    let before = costume(&desk, id);
+    let hem = 102;
+
+    // a dart from the hem upwards, its legs a seam
+    desk.key('a').await;
+    let foot = desk.on_edge(101, hem, 0.5).await;
+    desk.drag(foot, (foot.0, foot.1 - 90.0)).await;
+    desk.until_step(1).await;
+    let after = costume(&desk, id);
+    assert_eq!(after["seams"].as_array().map(Vec::len), Some(5));
+
+    // a notch on the side seam marks both sides
+    desk.key('n').await;
+    desk.click_at(desk.on_edge(101, 103, 0.4).await).await;
+    desk.until_step(2).await;
+    let marks: Vec<usize> = costume(&desk, id)["pieces"]
+        .as_array()
+        .expect("pieces")
+        .iter()
+        .map(|p| p["shape"]["drawn"]["marks"].as_array().map_or(0, Vec::len))
+        .collect();
+    assert_eq!(marks, [1, 1]);
+
+    // cut apart from side to side: both parts keep their seams
+    desk.key('x').await;
+    desk.click_at(desk.on_edge(101, 103, 0.8).await).await;
+    desk.click_at(desk.on_edge(101, 109, 0.3).await).await;
+    desk.until_step(3).await;
+    let parted = costume(&desk, id);
+    assert_eq!(parted["pieces"].as_array().map(Vec::len), Some(3));
+    assert!(parted["seams"].as_array().map_or(0, Vec::len) >= 6, "the cut is sewn");
+
+    // and back again, step by step
+    for step in (0..3).rev() {
+        desk.click("[aria-label='Undo']").await;
+        desk.until_step(step).await;
+    }
+    assert_eq!(costume(&desk, id)["pieces"], before["pieces"]);
+
+    // all pieces together: moved by the keyboard, lined up, copied and pasted
+    desk.key('p').await;
+    desk.key_with(Key::Control, 'a').await;
+    desk.until("document.body.innerText.includes('2 pieces')").await;
+    desk.click_text("aside button", "Bottoms").await;
+    desk.until_step(4).await;
+    desk.key_with(Key::Control, 'c').await;
+    desk.until("localStorage.getItem('ourlet.clip')").await;
+    desk.key_with(Key::Control, 'v').await;
+    desk.until_step(5).await;
+    let pasted = costume(&desk, id);
+    assert_eq!((pasted["pieces"].as_array().map(Vec::len), pasted["seams"].as_array().map(Vec::len)), (Some(4), Some(8)));
+
+    // the tape reads between two places; a guide is drawn out of the ruler
+    desk.key('t').await;
+    let (a, b) = (spot(&desk, 0.3, 0.3).await, spot(&desk, 0.6, 0.3).await);
+    desk.click_at(a).await;
+    desk.click_at(b).await;
+    desk.until("Number(document.querySelector('[data-measured]')?.dataset.measured) > 100").await;
+    desk.key('p').await;
+    let (from, to) = (spot(&desk, 0.5, 0.01).await, spot(&desk, 0.5, 0.4).await);
+    desk.drag(from, to).await;
+    desk.until("document.querySelectorAll('[data-guide]').length === 1").await;
+}
