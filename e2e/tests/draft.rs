@@ -141,16 +141,29 @@ async fn darts_notches_cuts_and_spreads_are_made_with_the_pointer() {
     }
     assert_eq!(costume(&desk, id)["pieces"], before["pieces"]);
 
-    // all pieces together: moved by the keyboard, lined up, copied and pasted
+    // a line inside from edge to edge, and away again
+    desk.key('i').await;
+    desk.click_at(desk.on_edge(101, 103, 0.5).await).await;
+    desk.click_at(desk.on_edge(101, 109, 0.5).await).await;
+    desk.until_step(4).await;
+    let line = costume(&desk, id)["pieces"][0]["shape"]["drawn"]["inside"][0]["lines"][0].as_i64().expect("a line");
+    desk.key('p').await;
+    desk.click_at(desk.on_edge(101, line, 0.3).await).await;
+    desk.until("document.querySelector('aside').innerText.includes('Line inside')").await;
+    desk.key(Key::Delete.into()).await;
+    desk.until_step(5).await;
+    assert!(costume(&desk, id)["pieces"][0]["shape"]["drawn"]["inside"].is_null());
+
+    // all pieces together: lined up, copied and pasted
     desk.key('p').await;
     desk.key_with(Key::Control, 'a').await;
     desk.until("document.body.innerText.includes('2 pieces')").await;
     desk.click_text("aside button", "Bottoms").await;
-    desk.until_step(4).await;
+    desk.until_step(6).await;
     desk.key_with(Key::Control, 'c').await;
     desk.until("localStorage.getItem('ourlet.clip')").await;
     desk.key_with(Key::Control, 'v').await;
-    desk.until_step(5).await;
+    desk.until_step(7).await;
     let pasted = costume(&desk, id);
     assert_eq!((pasted["pieces"].as_array().map(Vec::len), pasted["seams"].as_array().map(Vec::len)), (Some(4), Some(8)));
 

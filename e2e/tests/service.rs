@@ -8,7 +8,7 @@ use std::time::Duration;
 
 const TABARD: &str = "Raker's tabard";
 /// Costumes of the demo.
-const DEMO: usize = 5;
+const DEMO: usize = 6;
 
 fn moved(state: &Value, x: f64) -> Value {
     json!({ "do": "move-piece", "piece": state["costume"]["pieces"][0]["id"], "at": { "x": x, "y": 0.0 } })

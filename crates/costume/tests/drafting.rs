@@ -8,6 +8,7 @@ use costume::{
     SpreadBy, apply, read, resolve,
 };
 use kurbo::{ParamCurve, ParamCurveCurvature, Shape as _};
+use proptest::prelude::*;
 use std::f64::consts::PI;
 
 fn rectangle(width: f64, height: f64) -> Costume {
@@ -572,4 +573,40 @@ fn a_half_is_drawn_across_its_fold() {
         fold: Some(7),
     };
     assert!(apply(&Costume::new("T"), &bad).is_err());
+}
+
+proptest! {
+    /// Wherever a piece is cut, its parts have its area, and laid together again they have its outline.
+    #[test]
+    fn a_cut_and_a_merge_are_each_others_opposite(a in 0.05..0.95f64, b in 0.05..0.95f64, x in 60.0..240.0f64, y in 120.0..380.0f64, straight: bool) {
+        let costume = two_panels();
+        let piece = costume.pieces[0].id;
+        let through = if straight { vec![] } else { vec![Point::new(x, y)] };
+        let [from, to] = [(0, a), (2, b)].map(|(k, at)| Spot::On { line: line(&costume.pieces[0], k), at });
+        let parted = done(&costume, Edit::CutPiece { piece, from, to, through, sew: true });
+        sound(&parted);
+        let new = parted.pieces[2].id;
+        prop_assert!(near(area(&parted, piece) + area(&parted, new), 150_000.0, 1e-6));
+        let lengths = common::sides(&parted);
+        prop_assert!(near(lengths[0], lengths[1], 1e-9), "the cut is as long on both sides");
+        let merged = done(&parted, Edit::MergePieces { seam: parted.seams[0].id });
+        sound(&merged);
+        prop_assert!(near(area(&merged, piece), 150_000.0, 1e-6) && near(around(&merged, 0), 1600.0, 1e-6));
+    }
+
+    /// A spread lets in a strip of its width, or a wedge, wherever it is laid.
+    #[test]
+    fn a_spread_lets_in_what_was_asked(a in 0.1..0.9f64, b in 0.1..0.9f64, amount in 5.0..150.0f64) {
+        let costume = rectangle(300.0, 500.0);
+        let piece = first(&costume).id;
+        let [from, to] = [(0, a), (2, b)].map(|(k, at)| Spot::On { line: line(first(&costume), k), at });
+        let length = 500f64.hypot(300.0 * (a - (1.0 - b)));
+        let even = done(&costume, Edit::Spread { piece, cuts: vec![[from, to]], amount, by: SpreadBy::Parallel });
+        sound(&even);
+        prop_assert!(near(area(&even, piece), 150_000.0 + amount * length, 1e-6));
+        let hinged = done(&costume, Edit::Spread { piece, cuts: vec![[from, to]], amount, by: SpreadBy::Hinge });
+        sound(&hinged);
+        let wedge = 0.5 * amount * (length * length - 0.25 * amount * amount).sqrt();
+        prop_assert!(near(area(&hinged, piece), 150_000.0 + wedge, 1e-6));
+    }
 }

@@ -270,6 +270,19 @@ fn make(costume: &Costume, (kind, p, c, x, y): (usize, usize, usize, f64, f64)) 
     }
 }
 
+/// Every line of a twin is the image of its partner's, walked the other way.
+fn twins_are_mirror_images(pattern: &costume::Pattern) -> bool {
+    let image = |p: kurbo::Point| kurbo::Point::new(-p.x, p.y);
+    pattern.pieces.iter().filter_map(|p| Some((p, pattern.piece(p.twin_of?)?))).all(|(twin, partner)| {
+        twin.lines.len() == partner.lines.len()
+            && twin.lines.iter().zip(&partner.lines).all(|(t, p)| {
+                t.id == p.id
+                    && (t.curve.start() - image(p.curve.end())).hypot() < 1e-9
+                    && (t.curve.eval(0.3) - image(p.curve.eval(0.7))).hypot() < 1e-9
+            })
+    })
+}
+
 proptest! {
     #![proptest_config(ProptestConfig::with_cases(64))]
 
@@ -291,6 +304,7 @@ proptest! {
                     let (tried, on_the_way) = apply_on(&costume, &resolve(&costume), &edit).expect("again");
                     prop_assert_eq!((&tried, &on_the_way), (&next, &pattern));
                     prop_assert!(pattern.pieces.len() == next.pieces.len() && pattern.pieces.iter().all(|p| p.area() > 0.0));
+                    prop_assert!(twins_are_mirror_images(&pattern), "{edit:?}");
                     history.push(next);
                 }
                 Err(refusal) => prop_assert!(!refusal.item.is_empty() && !refusal.reason.is_empty() && !refusal.remedy.is_empty()),

@@ -20,8 +20,9 @@ pub fn run(options: &DrapeOptions) -> Result<ExitCode, String> {
     }
     let mut costume = read(&options.file)?;
     if let Some(preset) = &options.preset {
-        // another size in the same pose
-        costume.body = costume::BodyChoice { preset: preset.clone(), overrides: Default::default(), figure: None, ..costume.body };
+        // another size in the same pose; blocks are drafted anew for it
+        let body = costume::BodyChoice { preset: preset.clone(), overrides: Default::default(), figure: None, ..costume.body.clone() };
+        costume = workroom::apply(&costume, &costume::Edit::ChooseBody { body }).map_err(|e| e.to_string())?;
     }
     if let Some(text) = &options.fineness {
         costume.fineness = fineness(text)?;

@@ -227,6 +227,16 @@ fn blocks_drape_as_they_come() {
     block("straight-skirt", "woman-46", &[]);
 }
 
+/// The skirt was drafted for another size; it is drafted anew for the one it is draped on.
+#[test]
+fn a_costume_of_a_block_is_drafted_for_the_size_that_it_is_draped_on() {
+    let folder = TempDir::new().expect("a folder");
+    let (skirt, report) = (demo("gull-skirt.ourlet.json"), folder.path().join("report.json"));
+    let paths = [&skirt, &report].map(|p| p.to_str().expect("a plain path"));
+    let output = run(&["drape", paths[0], "--preset", "woman-46", "--fineness", "30mm", "--report", paths[1]]);
+    assert_eq!(output.status.code(), Some(0), "{}", String::from_utf8_lossy(&output.stderr));
+}
+
 #[test]
 fn a_pattern_is_written_at_true_scale_and_recipes_are_listed() {
     let folder = TempDir::new().expect("a folder");

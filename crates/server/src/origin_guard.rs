@@ -10,7 +10,7 @@ pub async fn admit(request: Request, next: Next) -> Response {
     if is_own(request.headers()) {
         next.run(request).await
     } else {
-        (StatusCode::FORBIDDEN, "Ourlet answers only pages that it served itself, on this machine.").into_response()
+        (StatusCode::FORBIDDEN, "Ourlet answers only pages that it served itself, on this machine").into_response()
     }
 }
 

@@ -13,7 +13,7 @@ const chosen = (scene: Scene): PieceView | undefined => {
 };
 
 /** Takes out what is selected. */
-export function removeSelected({ actions }: Pick<Scene, "actions">) {
+export function removeSelected({ actions, state }: Pick<Scene, "actions"> & Partial<Pick<Scene, "state">>) {
   const { selection } = useDesk.getState();
   const all = (edits: Edit[]) => {
     const [only] = edits;
@@ -22,6 +22,15 @@ export function removeSelected({ actions }: Pick<Scene, "actions">) {
   if (selection?.kind === "corner") all(selectedNodes(useDesk.getState()).map((node) => ({ do: "remove-node", piece: selection.piece, node })));
   if (selection?.kind === "piece") all(selectedPieces(useDesk.getState()).map((piece) => ({ do: "remove-piece", piece })));
   if (selection?.kind === "seam") actions.edit({ do: "unpick", seam: selection.seam });
+  // a line inside, or the hole that a line is of; an edge of the outline goes with its corners
+  const view = selection?.kind === "edge" ? state?.pattern.pieces.find((v) => v.piece === selection.piece) : undefined;
+  if (selection?.kind === "edge" && view) {
+    const path = view.inside.find((p) => p.lines.some((l) => l.line === selection.line));
+    const hole = view.cutouts.some((c) => c.some((l) => l.line === selection.line));
+    if (path) actions.edit({ do: "remove-inside", piece: selection.piece, path: path.path });
+    else if (hole) actions.edit({ do: "remove-cutout", piece: selection.piece, line: selection.line });
+    else return;
+  }
   desk.select(null);
 }
 
@@ -110,7 +119,7 @@ function up() {
 }
 
 export const SELECTION: Command[] = [
-  { id: "remove", name: "Remove what is selected", help: "A piece, a corner or a seam", group: "Selection", key: "Delete", enabled: () => useDesk.getState().selection !== null, run: removeSelected },
+  { id: "remove", name: "Remove what is selected", help: "Pieces, corners, a line inside, a hole or a seam", group: "Selection", key: "Delete", enabled: () => useDesk.getState().selection !== null, run: removeSelected },
   { id: "remove-too", name: "Remove what is selected", help: "A piece, a corner or a seam", group: "Selection", key: "Backspace", sheet: false, enabled: () => useDesk.getState().selection !== null, run: removeSelected, keyOnly: true },
   { id: "next", name: "Next piece, line or corner", help: "While the table has the focus", group: "Selection", key: "Tab", enabled: (s) => onTable() && walk(s, 1, false), run: (s) => void walk(s, 1, true), keyOnly: true },
   { id: "previous", name: "The one before", help: "While the table has the focus", group: "Selection", key: "Shift Tab", enabled: (s) => onTable() && walk(s, -1, false), run: (s) => void walk(s, -1, true), keyOnly: true },

@@ -62,6 +62,8 @@ interface DeskState {
   overlays: Overlay[];
   /** Counts the requests to show all pieces. */
   fits: number;
+  /** The pieces that are to be shown then; all when there is none. */
+  fitsTo: PieceId[];
   flight: { at: [number, number, number]; count: number } | null;
 }
 
@@ -81,6 +83,7 @@ const fresh: DeskState = {
   clothed: true,
   overlays: ["seams"],
   fits: 0,
+  fitsTo: [],
   flight: null,
 };
 
@@ -113,7 +116,13 @@ export const desk = {
       return { selection: now[now.length - 1] ?? null, also: now.slice(0, -1) };
     }),
   toggleOverlay: (overlay: Overlay) => useDesk.setState((s) => ({ overlays: s.overlays.includes(overlay) ? s.overlays.filter((o) => o !== overlay) : [...s.overlays, overlay] })),
-  fitAll: () => useDesk.setState((s) => ({ fits: s.fits + 1 })),
+  fitAll: () => useDesk.setState((s) => ({ fits: s.fits + 1, fitsTo: [] })),
+  fitSelected: () =>
+    useDesk.setState((s) => {
+      const one = selectedPiece(s.selection);
+      const all = selectedPieces(s);
+      return { fits: s.fits + 1, fitsTo: all.length > 0 ? all : one === null ? [] : [one] };
+    }),
   flyTo: (place: CrossingPlace) => useDesk.setState((s) => ({ flight: { at: place.at, count: (s.flight?.count ?? 0) + 1 } })),
 };
 

@@ -13,6 +13,8 @@ import { BlockCard } from "./BlockCard";
 import { Advice, Card, Row } from "./Card";
 import { CornerCard } from "./CornerCard";
 import { EdgeCard } from "./EdgeCard";
+import { InsideCard } from "./InsideCard";
+import { MarksCard } from "./MarksCard";
 import { PieceTools } from "./PieceTools";
 import type { DocketProps } from "./props";
 import { Choice } from "../ui/Choice";
@@ -33,7 +35,13 @@ export function PieceCards(props: Props) {
   return (
     <>
       {selection.kind === "corner" && <CornerCard actions={actions} piece={shown} node={selection.node} />}
-      {selection.kind === "edge" && <EdgeCard state={state} actions={actions} piece={shown} line={selection.line} />}
+      {selection.kind === "edge" && (
+        <>
+          <InsideCard actions={actions} piece={shown} line={selection.line} />
+          <EdgeCard state={state} actions={actions} piece={shown} line={selection.line} />
+          <MarksCard actions={actions} piece={shown} line={selection.line} />
+        </>
+      )}
       <Card title={piece.name}>
         <Row name="Width × height" value={`${format(view.width, unit, false)} × ${format(view.height, unit)}`} />
         <Row name="Corners" value={view.outline.length} />
@@ -58,6 +66,7 @@ export function PieceCards(props: Props) {
       </Card>
       {block && stage !== "join" && <BlockCard block={block} actions={actions} />}
       {stage === "draft" && <PieceTools state={state} actions={actions} piece={shown} />}
+      {stage === "draft" && <MarksCard actions={actions} piece={shown} />}
       <PlaceCard {...props} piece={piece} />
       {renaming && <AskName title="Rename piece" label="Name" start={piece.name} confirm="Rename" onClose={() => setRenaming(false)} onDone={(name) => actions.edit({ do: "rename-piece", piece: piece.id, name })} />}
     </>

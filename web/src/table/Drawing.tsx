@@ -19,7 +19,7 @@ interface Props {
   height: number;
 }
 
-/** All pieces and seams under one transform: moving the table draws nothing again but what comes into sight. */
+/** All pieces and seams in a layer under one transform: moving the table draws nothing again but what comes into sight. */
 export function Drawing({ pattern, camera, width, height }: Props) {
   const [scale, setScale] = useState(camera.scale);
   useEffect(() => {
@@ -31,9 +31,13 @@ export function Drawing({ pattern, camera, width, height }: Props) {
   const low = (v: number) => (Math.floor(-v / stretched / TILE) - 1) * TILE;
   const high = (v: number, size: number) => (Math.ceil((size - v) / stretched / TILE) + 1) * TILE;
   return (
-    <g transform={`translate(${camera.x} ${camera.y}) scale(${stretched})`}>
-      <AtScale pattern={pattern} scale={scale} left={low(camera.x)} right={high(camera.x, width)} top={low(camera.y)} bottom={high(camera.y, height)} />
-    </g>
+    <div className="absolute top-0 left-0 h-0 w-0 origin-top-left will-change-transform" style={{ transform: `translate(${camera.x}px, ${camera.y}px) scale(${stretched})` }}>
+      <svg width={1} height={1} className="pointer-events-none block overflow-visible">
+        <g pointerEvents="auto">
+          <AtScale pattern={pattern} scale={scale} left={low(camera.x)} right={high(camera.x, width)} top={low(camera.y)} bottom={high(camera.y, height)} />
+        </g>
+      </svg>
+    </div>
   );
 }
 

@@ -6,6 +6,7 @@ import { desk, useDesk } from "../desk/store";
 import { trials } from "../desk/trial";
 import { type Camera, fit, toScreen, zoom } from "./camera";
 import { Drawing } from "./Drawing";
+import { Hovered } from "./Hovered";
 import { useHand } from "./hand";
 import { Levels } from "./Levels";
 import { Numbers } from "./Numbers";
@@ -25,9 +26,12 @@ interface Props {
 
 const nothingWaiting: never[] = [];
 
+/** Paper, pieces and what is drawn over them are layers of their own: a change of one draws nothing of the others again. */
+const SHEET = "pointer-events-none absolute inset-0 will-change-transform";
+
 /** Pieces lying on pattern paper at true scale, and the hand that works on them. */
 export function Paper({ state, pattern, actions }: Props) {
-  const svg = useRef<SVGSVGElement>(null);
+  const paper = useRef<HTMLDivElement>(null);
   const [size, setSize] = useState({ width: 0, height: 0 });
   const [camera, setCamera] = useState<Camera | null>(null);
   const waiting = useOutbox((s) => (s.waiting[state.id] ?? nothingWaiting).length);
@@ -46,15 +50,18 @@ export function Paper({ state, pattern, actions }: Props) {
   // a view of all pieces stays one when the room changes, until the designer moves it
   const fitted = useRef<Camera | null>(null);
   const showAll = useCallback(() => {
-    fitted.current = fit(newest.current, sized.current.width, sized.current.height);
-    setCamera(fitted.current);
+    const wanted = useDesk.getState().fitsTo;
+    const shown = newest.current.filter((p) => wanted.includes(p.id));
+    const found = fit(shown.length > 0 ? shown : newest.current, sized.current.width, sized.current.height);
+    fitted.current = shown.length > 0 ? null : found;
+    setCamera(found);
   }, []);
   useEffect(() => {
     if (fits > 0) showAll();
   }, [fits, showAll]);
 
   useLayoutEffect(() => {
-    const frame = svg.current?.parentElement;
+    const frame = paper.current?.parentElement;
     if (!frame) return;
     const observer = new ResizeObserver(() => setSize({ width: frame.clientWidth, height: frame.clientHeight }));
     observer.observe(frame);
@@ -84,7 +91,7 @@ export function Paper({ state, pattern, actions }: Props) {
 
   useEffect(() => {
     // on the whole table, so that what lies over the paper does not swallow the wheel
-    const element = svg.current?.parentElement;
+    const element = paper.current?.parentElement;
     if (!element) return;
     const onWheel = (e: WheelEvent) => {
       e.preventDefault();
@@ -96,7 +103,7 @@ export function Paper({ state, pattern, actions }: Props) {
     return () => element.removeEventListener("wheel", onWheel);
   }, []);
 
-  const hand = useHand({ pattern, camera, setCamera, svg, actions });
+  const hand = useHand({ pattern, camera, setCamera, paper, actions });
   const tool = useDesk((s) => s.tool);
 
   const stage = useDesk((s) => s.stage);
@@ -117,16 +124,15 @@ export function Paper({ state, pattern, actions }: Props) {
 
   return (
     <>
-    <svg
-      ref={svg}
-      width={size.width}
-      height={size.height}
+    <div
+      ref={paper}
+      style={{ width: size.width, height: size.height }}
       data-table
       tabIndex={0}
       role="application"
       aria-label="Pattern pieces: Tab walks through them, Enter goes into one, arrows move"
       data-scale={camera?.scale}
-      className={`block touch-none select-none ${tool === "pick" ? "cursor-default" : "cursor-crosshair"}`}
+      className={`relative touch-none select-none overflow-hidden ${tool === "pick" ? "cursor-default" : "cursor-crosshair"}`}
       onPointerDown={hand.down}
       onPointerMove={hand.move}
       onPointerUp={hand.up}
@@ -136,13 +142,18 @@ export function Paper({ state, pattern, actions }: Props) {
     >
       {camera && (
         <>
-          <PatternPaper camera={camera} width={size.width} height={size.height} />
+          <svg width={size.width} height={size.height} className={SHEET}>
+            <PatternPaper camera={camera} width={size.width} height={size.height} />
+          </svg>
           <Drawing pattern={pattern} camera={camera} width={size.width} height={size.height} />
-          {stage === "draft" && <Levels pattern={pattern} camera={camera} body={state.costume.body} />}
-          <Sketch camera={camera} />
+          <svg width={size.width} height={size.height} className={SHEET}>
+            <Hovered pattern={pattern} camera={camera} />
+            {stage === "draft" && <Levels pattern={pattern} camera={camera} body={state.costume.body} />}
+            <Sketch camera={camera} />
+          </svg>
         </>
       )}
-    </svg>
+    </div>
     {camera && stage === "draft" && <Rulers camera={camera} width={size.width} height={size.height} />}
     {camera && <Numbers camera={camera} {...exact} />}
     </>

@@ -85,13 +85,12 @@ export const PieceShape = memo(function PieceShape({ piece, camera, sewn }: Prop
   );
 });
 
-/** The weight of a piece's lines: heavier while it is selected or under the pointer, which draws nothing of it again. */
+/** The weight of a piece's lines, heavier while it is selected. */
 function Weighted({ piece, selected, children }: { piece: ShownPiece; selected: boolean; children: ReactNode }) {
-  const hovered = useDesk((s) => s.hovered === piece.id);
   // paler paint rather than a group that is mixed in as a whole, which would be composed anew in every picture
   const pale = piece.doc.parked ? 0.45 : undefined;
   return (
-    <g data-piece={piece.id} fillOpacity={pale} strokeOpacity={pale} strokeWidth={selected || hovered ? 2.2 : 1.4}>
+    <g data-piece={piece.id} fillOpacity={pale} strokeOpacity={pale} strokeWidth={selected ? 2.2 : 1.4}>
       {children}
     </g>
   );

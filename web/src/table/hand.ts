@@ -21,7 +21,7 @@ interface Surroundings {
   pattern: ShownPattern;
   camera: Camera | null;
   setCamera: (change: (c: Camera | null) => Camera | null) => void;
-  svg: RefObject<SVGSVGElement | null>;
+  paper: RefObject<HTMLDivElement | null>;
   actions: CostumeActions;
 }
 
@@ -38,16 +38,11 @@ type Begun = Drag extends infer D ? (D extends Drag ? Omit<D, "press"> : never) 
 /** Within this distance of the paper's sides the gutter may be meant, px. */
 const GUTTER = 24;
 
-const nearEdge = (e: PointerEvent) => {
-  const paper = e.currentTarget as SVGSVGElement;
-  return e.nativeEvent.offsetX < GUTTER || e.nativeEvent.offsetX > paper.width.baseVal.value - GUTTER;
-};
-
 /** Snapping distance on screen, px. */
 const REACH = 9;
 
 /** What the pointer does on the table: one gesture at a time, tried out as it goes and sent as one edit at release. */
-export function useHand({ pattern, camera, setCamera, svg, actions }: Surroundings) {
+export function useHand({ pattern, camera, setCamera, paper, actions }: Surroundings) {
   const drag = useRef<Drag | null>(null);
   const tool = useDesk((s) => s.tool);
 
@@ -92,7 +87,7 @@ export function useHand({ pattern, camera, setCamera, svg, actions }: Surroundin
   };
 
   const screen = (e: { clientX: number; clientY: number }): Point => {
-    const box = svg.current?.getBoundingClientRect();
+    const box = paper.current?.getBoundingClientRect();
     return { x: e.clientX - (box?.left ?? 0), y: e.clientY - (box?.top ?? 0) };
   };
 
@@ -191,7 +186,7 @@ export function useHand({ pattern, camera, setCamera, svg, actions }: Surroundin
     if (drag.current && !drag.current.press.owns(e)) return cancel();
     const p = screen(e);
     const press = new Press(e);
-    svg.current?.setPointerCapture(e.pointerId);
+    paper.current?.setPointerCapture(e.pointerId);
     if (e.button === 1) {
       drag.current = { press, kind: "pan", from: p, camera };
       return;
@@ -212,9 +207,10 @@ export function useHand({ pattern, camera, setCamera, svg, actions }: Surroundin
 
   const move = (e: PointerEvent) => {
     if (!camera) return;
-    // away from the gutter nobody else has to look at where the pointer is
-    if (drag.current || (e.buttons === 0 && !nearEdge(e))) e.stopPropagation();
     const p = screen(e);
+    // away from the gutter nobody else has to look at where the pointer is
+    const nearEdge = p.x < GUTTER || p.x > (paper.current?.clientWidth ?? 0) - GUTTER;
+    if (drag.current || (e.buttons === 0 && !nearEdge)) e.stopPropagation();
     const d = drag.current;
     // while something is dragged the pointer belongs to the table, and what was hovered stays so
     const over = d ? undefined : Number((e.target as Element).closest<SVGElement>("[data-piece]")?.dataset.piece);
@@ -252,7 +248,7 @@ export function useHand({ pattern, camera, setCamera, svg, actions }: Surroundin
     const d = drag.current;
     if (d && !d.press.owns(e)) return;
     drag.current = null;
-    svg.current?.releasePointerCapture(e.pointerId);
+    paper.current?.releasePointerCapture(e.pointerId);
     const b = bench();
     if (d?.kind === "tool" && b && camera) own()?.up?.(b, placeOf(e, camera), d.held);
     if (d?.kind === "pan" && !d.press.isDrag && e.button === 0) desk.select(null);
