@@ -1,9 +1,9 @@
 //! Halves on the fold: opened into a whole piece, and a whole piece closed to its half again.
 
 use super::lines::ends_at;
-use super::{find, fresh, fresh_along, missing, references, seams};
+use super::{find, fresh, missing, references, seams};
 use crate::mirror::{about, reflected};
-use crate::{Costume, Drawing, Edit, Line, LineId, Mark, MarkId, NodeId, PathId, PieceId, Point, Refusal, RefusalKind, Run, Shape, Thing};
+use crate::{Costume, Drawing, Edit, Line, LineId, Mark, NodeId, PieceId, Point, Refusal, RefusalKind, Run, Shape, Thing};
 use std::collections::{HashMap, HashSet};
 
 /// How far the two halves of a piece may differ to be closed to one, mm.
@@ -33,7 +33,7 @@ fn open(costume: &mut Costume, id: PieceId) -> Result<(), Refusal> {
     let nodes: HashMap<NodeId, NodeId> =
         drawing.nodes.iter().map(|n| (n.id, if n.id == axis.from || n.id == axis.to { n.id } else { NodeId(fresh(costume)) })).collect();
     let lines: HashMap<LineId, LineId> = drawing.lines.iter().map(|l| (l.id, LineId(fresh(costume)))).collect();
-    renamed(costume, &mut other, &nodes, &lines);
+    super::pieces::rename(costume, &mut other, &nodes, &lines);
     let mut whole = drawing.clone();
     let around = |d: &Drawing, without: LineId| -> Option<Vec<LineId>> {
         let n = d.outline.len();
@@ -84,36 +84,6 @@ fn open(costume: &mut Costume, id: PieceId) -> Result<(), Refusal> {
         }
     }
     Ok(())
-}
-
-/// Ids of its own for the image of a drawing.
-fn renamed(costume: &mut Costume, drawing: &mut Drawing, nodes: &HashMap<NodeId, NodeId>, lines: &HashMap<LineId, LineId>) {
-    let line = |l: &mut LineId| *l = lines.get(l).copied().unwrap_or(*l);
-    let node = |n: &mut NodeId| *n = nodes.get(n).copied().unwrap_or(*n);
-    drawing.nodes.iter_mut().for_each(|n| node(&mut n.id));
-    for l in &mut drawing.lines {
-        line(&mut l.id);
-        node(&mut l.from);
-        node(&mut l.to);
-    }
-    drawing.outline.iter_mut().chain(drawing.cutouts.iter_mut().flatten()).for_each(line);
-    for path in &mut drawing.inside {
-        path.id = PathId(fresh(costume));
-        path.lines.iter_mut().for_each(line);
-    }
-    for mark in &mut drawing.marks {
-        match mark {
-            Mark::Notch { id, line: on, .. } => {
-                *id = MarkId(fresh(costume));
-                line(on);
-            }
-            Mark::DrillHole { id, .. } | Mark::Text { id, .. } => *id = MarkId(fresh(costume)),
-        }
-    }
-    for along in &mut drawing.along {
-        along.id = fresh_along(costume);
-        line(&mut along.line);
-    }
 }
 
 /// Keeps the half on the left of the way between two corners, on the fold along it; both halves must be alike.

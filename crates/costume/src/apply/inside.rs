@@ -3,12 +3,12 @@
 
 use super::cutting::{node_at, straighten};
 use super::lines::joined_at;
-use super::{drawing, fresh, missing};
+use super::{drawing, fresh, missing, own_frame};
 use crate::curve::{arc_length, cubic, from_kurbo, line_curve};
 use crate::fit::fit;
 use crate::{
-    Costume, Drawing, Edit, InsidePath, Line, LineEnd, LineId, Mark, MarkId, Node, NodeId, NodeKind, PathId, PieceId, Purpose, Quantity,
-    Refusal, RefusalKind, Run, SeamId, Spot, Thing, limits, rules,
+    Anchor, Costume, Drawing, Edit, InsidePath, Line, LineEnd, LineId, Mark, MarkId, Node, NodeId, NodeKind, PathId, PieceId, Purpose,
+    Quantity, Refusal, RefusalKind, Run, SeamId, Spot, Thing, limits, rules,
 };
 use kurbo::{ParamCurve, ParamCurveDeriv, PathSeg, Point, Vec2};
 
@@ -18,11 +18,44 @@ const NEAR: f64 = 0.02;
 
 pub(super) fn change(costume: &mut Costume, edit: &Edit) -> Result<(), Refusal> {
     match edit {
+        Edit::AddInside { piece, points, purpose } => add(costume, *piece, points, *purpose),
         Edit::AddParallel { piece, line, distance, purpose } => parallel(costume, *piece, *line, *distance, *purpose),
         Edit::ExtendInside { piece, path, end } => extend(costume, *piece, *path, *end),
         Edit::AddSeamNotch { seam, at, double } => seam_notch(costume, *seam, *at, *double),
         _ => Ok(()),
     }
+}
+
+/// A path from anchor to anchor.
+fn add(costume: &mut Costume, piece: PieceId, points: &[Anchor], purpose: Purpose) -> Result<(), Refusal> {
+    if points.len() < 2 || points.len() > limits::LINES {
+        return Err(Refusal::of("inside line", RefusalKind::PathPoints { count: points.len(), most: limits::LINES }));
+    }
+    let id = PathId(fresh(costume));
+    let mut nodes = Vec::new();
+    let mut stops = Vec::new();
+    let is_mirrored = drawing(costume, piece)?.1;
+    for point in points {
+        stops.push(match point {
+            Anchor::Node(node) => *node,
+            Anchor::On { line, at } => node_at(costume, piece, Spot::On { line: *line, at: *at })?,
+            Anchor::At(at) => {
+                let node = Node { id: NodeId(fresh(costume)), at: own_frame(*at, is_mirrored), kind: NodeKind::Corner };
+                nodes.push(node);
+                node.id
+            }
+        });
+    }
+    let mut lines: Vec<Line> = stops.windows(2).map(|w| Line { id: LineId(fresh(costume)), from: w[0], to: w[1], handles: None }).collect();
+    if is_mirrored {
+        lines.reverse();
+        lines.iter_mut().for_each(|l| (l.from, l.to) = (l.to, l.from));
+    }
+    let (drawing, _) = drawing(costume, piece)?;
+    drawing.nodes.extend(nodes);
+    drawing.inside.push(InsidePath { id, lines: lines.iter().map(|l| l.id).collect(), purpose });
+    drawing.lines.extend(lines);
+    Ok(())
 }
 
 /// The first place where the way from a point in a direction meets the outline or a cut-out.

@@ -98,7 +98,9 @@ fn change(costume: &mut Costume, edit: &Edit) -> Result<(), Refusal> {
         Edit::OpenFold { .. } | Edit::CloseFold { .. } => folding::change(costume, edit)?,
         Edit::AddDart { .. } | Edit::AddInsideDart { .. } | Edit::TurnDart { .. } => darts::change(costume, edit)?,
         Edit::Spread { .. } | Edit::AddPleats { .. } => fullness::change(costume, edit)?,
-        Edit::AddParallel { .. } | Edit::ExtendInside { .. } | Edit::AddSeamNotch { .. } => inside::change(costume, edit)?,
+        Edit::AddInside { .. } | Edit::AddParallel { .. } | Edit::ExtendInside { .. } | Edit::AddSeamNotch { .. } => {
+            inside::change(costume, edit)?
+        }
         Edit::AddNotch { piece, line, at, double } => {
             let id = MarkId(fresh(costume));
             let (drawing, mirrored) = drawing(costume, *piece)?;

@@ -1,11 +1,11 @@
 //! Edits of whole pieces, of their cut-outs and paths inside, and of what lies along their lines.
 
-use super::{drawing, find, fresh, fresh_along, missing, own_frame, references};
+use super::{drawing, find, fresh, fresh_along, missing, references};
 use crate::curve::line_curve;
 use crate::mirror::{mirrored, mirrored_grain, mirrored_run};
 use crate::{
-    Along, Anchor, Costume, CutPlan, Drawing, Edit, InsidePath, Line, LineId, LoopPoint, Mark, Node, NodeId, NodeKind, PathId, Piece,
-    PieceId, Point, Purpose, Refusal, RefusalKind, Shape, Spot, Thing, limits,
+    Along, Costume, CutPlan, Drawing, Edit, InsidePath, Line, LineId, LoopPoint, Mark, Node, NodeId, NodeKind, PathId, Piece, PieceId,
+    Point, Purpose, Refusal, RefusalKind, Shape, Thing, limits,
 };
 use kurbo::{BezPath, Shape as _};
 use std::collections::{HashMap, HashSet};
@@ -41,7 +41,6 @@ pub(super) fn change(costume: &mut Costume, edit: &Edit) -> Result<(), Refusal> 
             let gone = drawing.cutouts.remove(k);
             take_lines(costume, owner, &gone)?;
         }
-        Edit::AddInside { piece, points, purpose } => add_inside(costume, *piece, points, *purpose)?,
         Edit::SetPurpose { piece, path, purpose } => {
             let (drawing, _) = drawing(costume, *piece)?;
             drawing.inside.iter_mut().find(|p| p.id == *path).ok_or_else(|| missing(Thing::InsideLine))?.purpose = *purpose;
@@ -225,18 +224,15 @@ fn draw_own(costume: &mut Costume, id: PieceId, of: PieceId) -> Result<(), Refus
     Ok(())
 }
 
-/// Gives a piece's nodes, lines, paths and marks ids of their own.
-fn renumber(costume: &mut Costume, id: PieceId) {
-    let Some(mut drawing) = costume.piece(id).and_then(|p| p.drawing()).cloned() else { return };
-    let nodes: HashMap<NodeId, NodeId> = drawing.nodes.iter().map(|n| (n.id, NodeId(fresh(costume)))).collect();
-    let lines: HashMap<LineId, LineId> = drawing.lines.iter().map(|l| (l.id, LineId(fresh(costume)))).collect();
+/// Ids of its own for a drawing: nodes and lines as given, all else anew.
+pub(super) fn rename(costume: &mut Costume, drawing: &mut Drawing, nodes: &HashMap<NodeId, NodeId>, lines: &HashMap<LineId, LineId>) {
     let line = |l: &mut LineId| *l = lines.get(l).copied().unwrap_or(*l);
-    drawing.nodes.iter_mut().for_each(|n| n.id = nodes[&n.id]);
+    let node = |n: &mut NodeId| *n = nodes.get(n).copied().unwrap_or(*n);
+    drawing.nodes.iter_mut().for_each(|n| node(&mut n.id));
     for l in &mut drawing.lines {
         line(&mut l.id);
-        for end in [&mut l.from, &mut l.to] {
-            *end = nodes.get(end).copied().unwrap_or(*end);
-        }
+        node(&mut l.from);
+        node(&mut l.to);
     }
     drawing.outline.iter_mut().chain(drawing.cutouts.iter_mut().flatten()).for_each(line);
     for path in &mut drawing.inside {
@@ -256,6 +252,15 @@ fn renumber(costume: &mut Costume, id: PieceId) {
         a.id = fresh_along(costume);
         line(&mut a.line);
     }
+}
+
+/// Gives a piece's nodes, lines, paths and marks ids of their own.
+fn renumber(costume: &mut Costume, id: PieceId) {
+    let Some(mut drawing) = costume.piece(id).and_then(|p| p.drawing()).cloned() else { return };
+    let nodes: HashMap<NodeId, NodeId> = drawing.nodes.iter().map(|n| (n.id, NodeId(fresh(costume)))).collect();
+    let lines: HashMap<LineId, LineId> = drawing.lines.iter().map(|l| (l.id, LineId(fresh(costume)))).collect();
+    rename(costume, &mut drawing, &nodes, &lines);
+    let line = |l: &mut LineId| *l = lines.get(l).copied().unwrap_or(*l);
     for run in costume.seams.iter_mut().flat_map(|s| s.runs_mut()).filter(|r| r.piece == id) {
         line(&mut run.line);
     }
@@ -347,37 +352,6 @@ fn take_lines(costume: &mut Costume, owner: PieceId, gone: &[LineId]) -> Result<
     let used: Vec<NodeId> = drawing.lines.iter().flat_map(|l| [l.from, l.to]).collect();
     drawing.nodes.retain(|n| used.contains(&n.id));
     references::drop_lines(costume, owner, gone);
-    Ok(())
-}
-
-fn add_inside(costume: &mut Costume, piece: PieceId, points: &[Anchor], purpose: Purpose) -> Result<(), Refusal> {
-    if points.len() < 2 || points.len() > limits::LINES {
-        return Err(Refusal::of("inside line", RefusalKind::PathPoints { count: points.len(), most: limits::LINES }));
-    }
-    let id = PathId(fresh(costume));
-    let mut nodes = Vec::new();
-    let mut stops = Vec::new();
-    let is_mirrored = drawing(costume, piece)?.1;
-    for point in points {
-        stops.push(match point {
-            Anchor::Node(node) => *node,
-            Anchor::On { line, at } => super::cutting::node_at(costume, piece, Spot::On { line: *line, at: *at })?,
-            Anchor::At(at) => {
-                let node = Node { id: NodeId(fresh(costume)), at: own_frame(*at, is_mirrored), kind: NodeKind::Corner };
-                nodes.push(node);
-                node.id
-            }
-        });
-    }
-    let mut lines: Vec<Line> = stops.windows(2).map(|w| Line { id: LineId(fresh(costume)), from: w[0], to: w[1], handles: None }).collect();
-    if is_mirrored {
-        lines.reverse();
-        lines.iter_mut().for_each(|l| (l.from, l.to) = (l.to, l.from));
-    }
-    let (drawing, _) = drawing(costume, piece)?;
-    drawing.nodes.extend(nodes);
-    drawing.inside.push(InsidePath { id, lines: lines.iter().map(|l| l.id).collect(), purpose });
-    drawing.lines.extend(lines);
     Ok(())
 }
 
