@@ -39,16 +39,16 @@ fn spread_all(costume: &mut Costume, piece: PieceId, cuts: &[[Spot; 2]], amount:
     let mut ends = Vec::new();
     for (a, b) in lines {
         let made = spread(costume, owner, a, b, amount, by)?;
-        ends.extend(made.at_a.into_iter().chain(made.at_b).flatten());
+        ends.extend(made.at_a.into_iter().chain(made.at_b.into_iter().flatten()));
     }
     // straight edges stay in one
     ends.into_iter().try_for_each(|node| straighten(costume, owner, node))
 }
 
-/// What one spread leaves behind: the lines that bridge it at both ends (none where it hinges), each with the node on the
-/// part that stayed and the node on the part that moved.
+/// What one spread leaves behind at both ends (none where it hinges): the node on the part that stayed, and the node on the
+/// part that moved.
 struct Spreading {
-    at_a: Option<[NodeId; 2]>,
+    at_a: [NodeId; 2],
     at_b: Option<[NodeId; 2]>,
 }
 
@@ -146,7 +146,7 @@ fn spread(costume: &mut Costume, owner: PieceId, a: NodeId, b: NodeId, amount: f
     for bridge in bridges {
         references::bridge(costume, owner, bridge);
     }
-    Ok(Spreading { at_a: Some([a, a2]), at_b: (!hinges).then_some([b, b2]) })
+    Ok(Spreading { at_a: [a, a2], at_b: (!hinges).then_some([b, b2]) })
 }
 
 /// Parallel pleats from one edge to another: the cloth for each is let in, its folds are marked and pressed, and its layers
@@ -204,7 +204,8 @@ fn one_pleat(costume: &mut Costume, owner: PieceId, a: NodeId, b: NodeId, depth:
     };
     let whole: f64 = layers.iter().sum();
     let made = spread(costume, owner, a, b, whole, SpreadBy::Parallel)?;
-    let (Some([_, a2]), Some([_, b2])) = (made.at_a, made.at_b) else { return Err(missing(Thing::Corner)) };
+    let [_, a2] = made.at_a;
+    let Some([_, b2]) = made.at_b else { return Err(missing(Thing::Corner)) };
     // stops along both bridges: where layers meet
     let (mut tops, mut bottoms) = (vec![a], vec![b]);
     let mut left = whole;
