@@ -19,7 +19,6 @@ pub struct RecipeOffer {
 pub struct ValueOffer {
     pub key: &'static str,
     pub name: &'static str,
-    pub usual: f64,
     pub low: f64,
     pub high: f64,
     /// `mm`, or what it is counted in.
@@ -28,8 +27,7 @@ pub struct ValueOffer {
 
 /// All recipes in their order.
 pub async fn list() -> Json<Vec<RecipeOffer>> {
-    let value =
-        |v: &costume::BlockValue| ValueOffer { key: v.key, name: v.name, usual: v.usual, low: v.range[0], high: v.range[1], unit: v.unit };
+    let value = |v: &costume::BlockValue| ValueOffer { key: v.key, name: v.name, low: v.range[0], high: v.range[1], unit: v.unit };
     let offer = |r: &costume::Recipe| RecipeOffer { key: r.key, name: r.name, help: r.help, values: r.values.iter().map(value).collect() };
     Json(RECIPES.iter().map(offer).collect())
 }

@@ -22,6 +22,7 @@ export function merged(old: CostumeState, change: CostumeChange): CostumeState {
     can_redo,
     diagnostics: kept(old.diagnostics, change.diagnostics),
     costume: { ...rest, body: kept(old.costume.body, rest.body), fabrics: kept(old.costume.fabrics, fabrics), pieces: listed(old.costume.pieces, change.pieces), seams: listed(old.costume.seams, change.seams) },
+    block_values: change.block_values,
     pattern: { pieces: listed(old.pattern.pieces, change.shown_pieces), seams: listed(old.pattern.seams, change.shown_seams) },
   };
 }

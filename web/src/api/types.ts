@@ -41,7 +41,7 @@ measures: { [key in string]?: number },
  */
 pieces: Array<PieceId>, };
 export type RecipeOffer = { key: string, name: string, help: string, values: Array<ValueOffer>, };
-export type ValueOffer = { key: string, name: string, usual: number, low: number, high: number, 
+export type ValueOffer = { key: string, name: string, low: number, high: number, 
 /**
  * `mm`, or what it is counted in.
  */
@@ -781,7 +781,11 @@ version: number, can_undo: boolean, can_redo: boolean,
 /**
  * What the document comes to.
  */
-pattern: PatternView, diagnostics: Array<Diagnostic>, };
+pattern: PatternView, diagnostics: Array<Diagnostic>, 
+/**
+ * What every block is drafted with, chosen or usual on its body.
+ */
+block_values: Array<{ [key in string]?: number }>, };
 export type ListChange<T> = { count: number, changed: Array<[number, T]>, };
 export type CostumeChange = { 
 /**
@@ -795,7 +799,11 @@ rest: Costume, pieces: ListChange<Piece>, seams: ListChange<Seam>,
 /**
  * The same of the pattern.
  */
-shown_pieces: ListChange<PieceView>, shown_seams: ListChange<SeamView>, diagnostics: Array<Diagnostic>, };
+shown_pieces: ListChange<PieceView>, shown_seams: ListChange<SeamView>, diagnostics: Array<Diagnostic>, 
+/**
+ * What every block is drafted with, chosen or usual on its body.
+ */
+block_values: Array<{ [key in string]?: number }>, };
 export type Told = { "is": "whole" } & CostumeState | { "is": "changed" } & CostumeChange;
 export type HistoryStep = { step: number, parent: number | null, 
 /**

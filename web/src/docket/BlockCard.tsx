@@ -6,8 +6,8 @@ import { Button } from "../ui/Button";
 import { NumberField } from "../ui/NumberField";
 import { Card } from "./Card";
 
-/** The values of the block that a piece was drafted by; a change drafts it anew. */
-export function BlockCard({ block, actions }: { block: BlockUse; actions: CostumeActions }) {
+/** The values that a block is `drafted` with, chosen or usual on its body; a change drafts it anew. */
+export function BlockCard({ block, drafted, actions }: { block: BlockUse; drafted: Record<string, number | undefined>; actions: CostumeActions }) {
   const unit = useDesk((s) => s.unit);
   const recipe = useRecipes().data?.find((r) => r.key === block.recipe);
   if (!recipe) return null;
@@ -18,7 +18,7 @@ export function BlockCard({ block, actions }: { block: BlockUse; actions: Costum
         <NumberField
           key={v.key}
           label={v.name}
-          value={values[v.key] ?? v.usual}
+          value={drafted[v.key] ?? v.low}
           unit={unit}
           {...(v.unit === "mm" ? {} : { plain: v.unit, step: v.high > 10 ? 5 : 0.1 })}
           onChange={(now) => actions.edit({ do: "change-block", block: block.id, values: { ...values, [v.key]: Math.min(v.high, Math.max(v.low, now)) } })}

@@ -39,7 +39,7 @@ export function DrapeCards({ state, actions, socket }: DocketProps) {
       <PiecesCard state={state} actions={actions} socket={socket} />
       <AirCard socket={socket} />
       <Card title="Fittings">
-        {fittings.data?.length === 0 && <p className="text-ink-soft">None kept yet. Drape, then keep it as a fitting.</p>}
+        {(fittings.data?.length ?? 0) === 0 && <p className="text-ink-soft">None kept yet. Drape, then keep it as a fitting.</p>}
         {fittings.data?.map((f) => (
           <button key={f.id} type="button" data-fitting={f.id} onClick={() => socket.send({ do: "open", fitting: f.id })} className="-mx-1.5 flex w-[calc(100%+12px)] items-center gap-3 rounded-md p-1.5 text-left hover:bg-paper" title="Open this fitting on the stand">
             <img src={`/api/fittings/${f.id}/picture`} alt="" className="h-14 w-[42px] rounded border border-edge object-cover" />

@@ -64,7 +64,7 @@ export function PieceCards(props: Props) {
           </div>
         )}
       </Card>
-      {block && stage !== "join" && <BlockCard block={block} actions={actions} />}
+      {block && stage !== "join" && <BlockCard block={block} drafted={state.block_values[state.costume.blocks?.indexOf(block) ?? 0] ?? {}} actions={actions} />}
       {stage === "draft" && <PieceTools state={state} actions={actions} piece={shown} />}
       {stage === "draft" && <MarksCard actions={actions} piece={shown} />}
       <PlaceCard {...props} piece={piece} />

@@ -4,7 +4,7 @@ use super::regions::Regions;
 use super::section::{Loop, Plane, girth, loops};
 use crate::figure::Measurement;
 use crate::measuring::measures::Measure;
-use crate::posing::stations::{ACROSS, Reach, Station, station_names};
+use crate::posing::stations::{ACROSS, HEAD, Reach, Station, WRIST, station_names};
 use crate::skinning::surface::Surface;
 use glam::DVec3;
 use std::collections::BTreeMap;
@@ -167,12 +167,15 @@ fn station(survey: &Survey, key: &'static str, name: &'static str) -> Option<Sta
         "chest" => trunk(survey, survey.mark("bust").y, key)?,
         "waist" => trunk(survey, survey.mark("waist").y, key)?,
         "hips" => trunk(survey, survey.mark("hips").y, key)?,
-        "upper" => {
-            let (shoulder, arm) = survey.arm_axis(side);
-            let along = arm.try_normalize()?;
-            let (line, _) = survey.limb(shoulder + arm * BICEPS, arm)?;
-            let out = (DVec3::Y - along * along.y).normalize_or(DVec3::Z);
-            around(&line, -along, out)
+        "upper" => arm(survey, side, BICEPS, 1.0)?,
+        "under" => arm(survey, side, BICEPS, -1.0)?,
+        "wrist" => arm(survey, side, WRIST, 1.0)?,
+        "head" => {
+            let (neck, crown) = (survey.mark("neck"), survey.mark("crown"));
+            let out = if side == "left" { DVec3::X } else { DVec3::NEG_X };
+            let line = survey.limb(neck.lerp(crown, HEAD), DVec3::Y)?.0;
+            let (centre, up, out, radii, _) = around(&line, DVec3::Y, out);
+            (centre, up, out, radii, Reach::Side)
         }
         "neck" => around(&survey.limb(survey.mark("neck"), DVec3::Y)?.0, DVec3::Y, DVec3::NEG_Z),
         "shoulder" => shoulder(survey, side)?,
@@ -186,6 +189,15 @@ fn station(survey: &Survey, key: &'static str, name: &'static str) -> Option<Sta
 }
 
 type Frame = (DVec3, DVec3, DVec3, (f64, f64), Reach);
+
+/// Around an arm at a share of its length, from outside or with -1 from the body's side.
+fn arm(survey: &Survey, side: &str, share: f64, outwards: f64) -> Option<Frame> {
+    let (shoulder, arm) = survey.arm_axis(side);
+    let along = arm.try_normalize()?;
+    let (line, _) = survey.limb(shoulder + arm * share, arm)?;
+    let out = (DVec3::Y - along * along.y).normalize_or(DVec3::Z);
+    Some(around(&line, -along, outwards * out))
+}
 
 /// The frame of a station around the trunk at a height.
 fn trunk(survey: &Survey, y: f64, key: &str) -> Option<Frame> {

@@ -47,6 +47,10 @@ pub fn station_names() -> &'static [(&'static str, &'static str)] {
         ("hips-back", "Hips, back"),
         ("upper-arm-left", "Upper arm, left"),
         ("upper-arm-right", "Upper arm, right"),
+        ("under-arm-left", "Upper arm, inner side, left"),
+        ("under-arm-right", "Upper arm, inner side, right"),
+        ("wrist-left", "Wrist, left"),
+        ("wrist-right", "Wrist, right"),
         ("thigh-left", "Thigh, left"),
         ("thigh-right", "Thigh, right"),
         ("knee-left", "Knee, left"),
@@ -54,6 +58,8 @@ pub fn station_names() -> &'static [(&'static str, &'static str)] {
         ("shoulder-left", "Over the shoulder, left"),
         ("shoulder-right", "Over the shoulder, right"),
         ("neck-back", "Neck, from the nape"),
+        ("head-left", "Head, left side"),
+        ("head-right", "Head, right side"),
     ]
 }
 
@@ -75,6 +81,11 @@ pub(crate) fn bone_of(key: &str) -> &str {
         "neck-back" => "neck",
         "knee-left" => "shin-left",
         "knee-right" => "shin-right",
+        "under-arm-left" => "upper-arm-left",
+        "under-arm-right" => "upper-arm-right",
+        "wrist-left" => "forearm-left",
+        "wrist-right" => "forearm-right",
+        "head-left" | "head-right" => "head",
         limb => limb,
     }
 }
@@ -95,10 +106,10 @@ fn station(field: &Field, skeleton: &Skeleton, key: &'static str, name: &'static
         "chest-front" | "chest-back" => trunk(field, level("bust")?, key.ends_with("front")),
         "waist-front" | "waist-back" => trunk(field, level("waist")?, key.ends_with("front")),
         "hips-front" | "hips-back" => trunk(field, level("hip")?, key.ends_with("front")),
-        "upper-arm-left" | "upper-arm-right" => {
-            let c = field.arm.stack.sections.at(field.t_biceps);
-            (field.arm.centre(field.t_biceps), (0.5 * (c[2] + c[3]), 0.5 * (c[0] + c[1])), -field.arm.along, field.arm.out, Reach::Around)
-        }
+        "upper-arm-left" | "upper-arm-right" => arm(field, field.t_biceps, 1.0),
+        "under-arm-left" | "under-arm-right" => arm(field, field.t_biceps, -1.0),
+        "wrist-left" | "wrist-right" => arm(field, WRIST * field.arm.length, 1.0),
+        "head-left" | "head-right" => head(field, level("neck")?),
         "shoulder-left" | "shoulder-right" => shoulder(field, level("bust")?),
         "neck-back" => neck(field, level("neck")?),
         "knee-left" | "knee-right" => leg(field, level("knee")?),
@@ -148,6 +159,25 @@ fn trunk(field: &Field, y: f64, front: bool) -> Frame {
     let out = if front { DVec3::Z } else { DVec3::NEG_Z };
     (centre, (way_out(alone, middle, DVec3::X), deep), DVec3::Y, out, Reach::Side)
 }
+
+/// Where a cuff hangs, in shares of the arm's length.
+pub(crate) const WRIST: f64 = 0.96;
+
+/// The arm's section at a length from the shoulder; wrapped from outside, or with -1 from the body's side.
+fn arm(field: &Field, t: f64, side: f64) -> Frame {
+    let c = field.arm.stack.sections.at(t);
+    (field.arm.centre(t), (0.5 * (c[2] + c[3]), 0.5 * (c[0] + c[1])), -field.arm.along, side * field.arm.out, Reach::Around)
+}
+
+/// Half way from the neck to the crown, wrapped from the left side.
+fn head(field: &Field, neck: f64) -> Frame {
+    let whole = |p: DVec3| field.distance(p);
+    let (centre, deep) = depth(whole, DVec3::new(0.0, neck + HEAD * (field.stature - neck), 0.0));
+    (centre, (deep, way_out(whole, centre, DVec3::X)), DVec3::Y, DVec3::X, Reach::Side)
+}
+
+/// The level of the head's station, in shares of the way from the neck to the crown.
+pub(crate) const HEAD: f64 = 0.62;
 
 /// The leg's section at a height.
 fn leg(field: &Field, y: f64) -> Frame {

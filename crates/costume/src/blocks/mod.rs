@@ -3,7 +3,10 @@
 
 mod bands;
 mod drafting;
-mod lower;
+mod legs;
+mod neckwear;
+mod skirts;
+mod sleeves;
 mod upper;
 
 pub(crate) use drafting::{Draft, PieceDraft, Side};
@@ -18,12 +21,35 @@ pub struct BlockValue {
     pub key: &'static str,
     /// As it stands in the interface.
     pub name: &'static str,
-    /// What it is unless chosen.
+    /// What it is unless chosen, on a body whose measures are not at hand.
     pub usual: f64,
+    /// The measure that it follows unless chosen, and its share of it.
+    pub share: Option<(&'static str, f64)>,
     /// Least and greatest.
     pub range: [f64; 2],
     /// `mm`, or what it is counted in.
     pub unit: &'static str,
+}
+
+impl BlockValue {
+    /// A length.
+    const fn mm(key: &'static str, name: &'static str, usual: f64, low: f64, high: f64) -> Self {
+        Self { key, name, usual, share: None, range: [low, high], unit: "mm" }
+    }
+    /// The same number of something else.
+    const fn counted(self, unit: &'static str) -> Self {
+        Self { unit, ..self }
+    }
+    /// Usually this share of a measure.
+    const fn share_of(self, measure: &'static str, share: f64) -> Self {
+        Self { share: Some((measure, share)), ..self }
+    }
+    /// What it is unless chosen, on a body with these measures: its share to 5 mm.
+    pub fn usual_on(&self, measures: &BTreeMap<String, f64>) -> f64 {
+        let [low, high] = self.range;
+        let followed = |(key, share): (&str, f64)| measures.get(key).map(|mm| (mm * share / 5.0).round() * 5.0);
+        self.share.and_then(followed).map_or(self.usual, |mm| mm.clamp(low, high))
+    }
 }
 
 /// A way to draft pieces from measures.
@@ -47,12 +73,19 @@ pub const RECIPES: &[Recipe] = &[
     upper::TEE,
     upper::TUNIC,
     upper::BODICE,
-    lower::STRAIGHT_SKIRT,
-    lower::CIRCLE_SKIRT,
-    lower::GATHERED_SKIRT,
-    lower::TROUSERS,
+    sleeves::SLEEVE,
+    sleeves::TWO_PIECE,
+    skirts::STRAIGHT,
+    skirts::CIRCLE,
+    skirts::PANELLED,
+    skirts::GATHERED,
+    legs::TROUSERS,
+    legs::LEGGINGS,
+    neckwear::CAPE,
+    neckwear::HOOD,
+    neckwear::STAND,
+    neckwear::SHIRT,
     bands::WAISTBAND,
-    bands::COLLAR,
     bands::CUFF,
     bands::POCKET,
 ];
@@ -76,12 +109,18 @@ impl Sheet<'_> {
     }
     /// A value by its key, the usual one unless chosen.
     pub fn v(&self, key: &str) -> f64 {
-        let usual = || self.known.iter().find(|v| v.key == key).map_or(0.0, |v| v.usual);
+        let usual = || self.known.iter().find(|v| v.key == key).map_or(0.0, |v| v.usual_on(self.measures));
         self.values.get(key).copied().unwrap_or_else(usual)
     }
 }
 
 impl Recipe {
+    /// All values as the block is drafted with them: those chosen, and the usual ones of the body.
+    pub fn all_values(&self, measures: &BTreeMap<String, f64>, chosen: &BTreeMap<String, f64>) -> BTreeMap<String, f64> {
+        let of = |v: &BlockValue| (v.key.to_owned(), chosen.get(v.key).copied().unwrap_or_else(|| v.usual_on(measures)));
+        self.values.iter().map(of).collect()
+    }
+
     /// Drafts the block; refuses values beyond their ranges and sheets that lack a measure.
     pub(crate) fn draft(&'static self, measures: &BTreeMap<String, f64>, values: &BTreeMap<String, f64>) -> Result<Draft, Refusal> {
         for key in values.keys() {
@@ -91,7 +130,7 @@ impl Recipe {
         }
         for value in self.values {
             let [low, high] = value.range;
-            let given = values.get(value.key).copied().unwrap_or(value.usual);
+            let given = values.get(value.key).copied().unwrap_or_else(|| value.usual_on(measures));
             crate::rules::within(self.name, Quantity::BlockValue { name: value.name.into() }, given, &(low..=high))?;
         }
         for key in self.measures {

@@ -1,20 +1,21 @@
 //! Blocks of the upper body. The point where neck and shoulder meet is at y = 0, lengths run down from it; fronts are
 //! drafted as their right half (x > 0), backs as their left half.
 
-use super::drafting::{Draft, PieceDraft, at, curved, length, on, solve};
+use super::drafting::{Draft, PieceDraft, at, curved, length, on};
+use super::sleeves::sleeve;
 use super::{BlockValue, Recipe, Sheet};
 use crate::Point;
 
-const LENGTH: BlockValue = BlockValue { key: "length", name: "Length from the shoulder", usual: 620.0, range: [300.0, 1500.0], unit: "mm" };
-const NECK: BlockValue = BlockValue { key: "neck", name: "Neck opened by", usual: 15.0, range: [0.0, 100.0], unit: "mm" };
+const LENGTH: BlockValue = BlockValue::mm("length", "Length from the shoulder", 620.0, 300.0, 1500.0).share_of("back-waist", 1.53);
+pub(super) const NECK: BlockValue = BlockValue::mm("neck", "Neck opened by", 15.0, 0.0, 100.0);
 
 /// What an upper body is drafted from.
-struct Frame {
+pub(super) struct Frame {
     /// Quarter of the girth at the chest with its ease.
     quarter: f64,
     /// Down to the armhole's foot, and to the level of the bust.
-    depth: f64,
-    bust: f64,
+    pub depth: f64,
+    pub bust: f64,
     /// Half of the neck's width, and how deep it is before and behind.
     neck: f64,
     before: f64,
@@ -24,9 +25,9 @@ struct Frame {
     drop: f64,
 }
 
-const MEASURES: &[&str] = &["bust", "neck", "shoulder-width", "back-waist", "upper-arm", "wrist", "arm-length", "waist"];
+pub(super) const MEASURES: &[&str] = &["bust", "neck", "shoulder-width", "back-waist", "upper-arm", "wrist", "arm-length", "waist"];
 
-fn frame(s: &Sheet, ease: f64, opened: f64) -> Frame {
+pub(super) fn frame(s: &Sheet, ease: f64, opened: f64) -> Frame {
     let back = s.m("back-waist");
     let neck = s.m("neck") / 6.0 + 10.0 + opened;
     let shoulder = (0.5 * s.m("shoulder-width") + 5.0).max(neck + 40.0);
@@ -54,7 +55,7 @@ impl Frame {
         [(self.quarter - 0.75 * inwards - 14.0, -self.depth), (self.shoulder - dy / slope * reach, -self.drop - dx / slope * reach)]
     }
 
-    fn armhole_length(&self) -> f64 {
+    pub fn armhole_length(&self) -> f64 {
         let [a, b] = self.armhole();
         length((self.quarter, -self.depth), a, b, (self.shoulder, -self.drop))
     }
@@ -82,29 +83,6 @@ impl Frame {
     }
 }
 
-/// A sleeve whose cap is as long as both armholes with the ease; `full` is its whole length from the top of the cap.
-fn sleeve(s: &Sheet, armhole: f64, ease: f64, arm_ease: f64, full: f64) -> PieceDraft {
-    let half_cap = armhole + 0.5 * ease;
-    let half = (0.5 * (1.12 * s.m("upper-arm") + arm_ease)).min(0.95 * half_cap);
-    let cap = |h: f64| length((half, 0.0), (0.62 * half, 0.0), (0.5 * half, h), (0.0, h));
-    let h = solve(1.0, half_cap, half_cap, cap);
-    let low = (h - full).min(-20.0);
-    // narrower the nearer it ends to the wrist
-    let way = (full / s.m("arm-length").max(1.0)).clamp(0.0, 1.0);
-    let hem = half + (0.5 * (s.m("wrist") + 80.0) - half) * way * way;
-    let points = vec![
-        at(-hem, low),
-        at(hem, low),
-        curved(half, 0.0, (0.62 * half, 0.0), (0.5 * half, h)),
-        curved(0.0, h, (-0.5 * half, h), (-0.62 * half, 0.0)),
-        at(-half, 0.0),
-    ];
-    let mut piece = PieceDraft::new("Sleeve", points);
-    piece.twin = true;
-    piece.hang = Some(("upper-arm-left", Point::new(0.0, h - 0.3 * s.m("arm-length"))));
-    piece
-}
-
 /// Front and back with side and shoulder seams, and a sleeve in the armhole. Lines of the front: hem, side, armhole,
 /// shoulder, neck, fold; of the back: neck, shoulder, armhole, side, hem, fold.
 fn sewn_body(front: PieceDraft, back: PieceDraft, sleeve: Option<PieceDraft>) -> Draft {
@@ -125,11 +103,11 @@ pub(super) const TEE: Recipe = Recipe {
     help: "Front and back on the fold, sleeves with a cap that fits the armhole",
     measures: MEASURES,
     values: &[
-        BlockValue { key: "ease", name: "Ease at the chest", usual: 80.0, range: [0.0, 500.0], unit: "mm" },
+        BlockValue::mm("ease", "Ease at the chest", 80.0, 0.0, 500.0),
         LENGTH,
-        BlockValue { key: "sleeve", name: "Length of the sleeve", usual: 240.0, range: [120.0, 800.0], unit: "mm" },
-        BlockValue { key: "arm-ease", name: "Ease at the upper arm", usual: 60.0, range: [20.0, 300.0], unit: "mm" },
-        BlockValue { key: "cap-ease", name: "Ease of the cap", usual: 5.0, range: [0.0, 60.0], unit: "mm" },
+        BlockValue::mm("sleeve", "Length of the sleeve", 240.0, 120.0, 800.0).share_of("arm-length", 0.425),
+        BlockValue::mm("arm-ease", "Ease at the upper arm", 60.0, 20.0, 300.0),
+        BlockValue::mm("cap-ease", "Ease of the cap", 5.0, 0.0, 60.0),
         NECK,
     ],
     draft: |s: &Sheet| {
@@ -156,12 +134,12 @@ pub(super) const TUNIC: Recipe = Recipe {
     help: "Front and back on the fold with sleeves cut in one",
     measures: MEASURES,
     values: &[
-        BlockValue { key: "ease", name: "Ease at the chest", usual: 220.0, range: [100.0, 800.0], unit: "mm" },
-        BlockValue { usual: 850.0, ..LENGTH },
-        BlockValue { key: "sleeve", name: "Length of the sleeve", usual: 380.0, range: [150.0, 900.0], unit: "mm" },
-        BlockValue { key: "cuff", name: "Width of the sleeve", usual: 210.0, range: [120.0, 500.0], unit: "mm" },
+        BlockValue::mm("ease", "Ease at the chest", 220.0, 100.0, 800.0),
+        LENGTH.share_of("back-waist", 2.1),
+        BlockValue::mm("sleeve", "Length of the sleeve", 380.0, 150.0, 900.0).share_of("arm-length", 0.67),
+        BlockValue::mm("cuff", "Width of the sleeve", 210.0, 120.0, 500.0).share_of("wrist", 1.3),
         NECK,
-        BlockValue { key: "flare", name: "Flare at the hem", usual: 200.0, range: [0.0, 1200.0], unit: "mm" },
+        BlockValue::mm("flare", "Flare at the hem", 200.0, 0.0, 1200.0),
     ],
     draft: |s: &Sheet| {
         let f = frame(s, s.v("ease"), s.v("neck"));
@@ -211,9 +189,9 @@ pub(super) const BODICE: Recipe = Recipe {
     help: "Front and back to the waist, with waist darts and a bust dart in the side",
     measures: MEASURES,
     values: &[
-        BlockValue { key: "ease", name: "Ease at the chest", usual: 90.0, range: [20.0, 300.0], unit: "mm" },
-        BlockValue { key: "waist-ease", name: "Ease at the waist", usual: 90.0, range: [20.0, 300.0], unit: "mm" },
-        BlockValue { key: "bust-dart", name: "Width of the bust dart", usual: 20.0, range: [5.0, 60.0], unit: "mm" },
+        BlockValue::mm("ease", "Ease at the chest", 90.0, 20.0, 300.0),
+        BlockValue::mm("waist-ease", "Ease at the waist", 90.0, 20.0, 300.0),
+        BlockValue::mm("bust-dart", "Width of the bust dart", 20.0, 5.0, 60.0),
         NECK,
     ],
     draft: |s: &Sheet| {
@@ -222,7 +200,8 @@ pub(super) const BODICE: Recipe = Recipe {
         let low = -s.m("back-waist") - 10.0;
         // half of what is over goes into the dart, the rest into the side
         let over = f.quarter - waist;
-        let dart = if over > 16.0 { (0.5 * over).min(45.0) } else { 0.0 };
+        // a narrow one stays where there is nothing over, so that the block has the same lines on every body
+        let dart = (0.5 * over).clamp(6.0, 45.0);
         let bust = s.v("bust-dart").min(0.3 * (-f.depth - low));
         let mut front = vec![at(0.0, low - bust), at(waist + dart, low - bust)];
         front.extend(f.front_top());
@@ -237,10 +216,8 @@ pub(super) const BODICE: Recipe = Recipe {
         let (mut one, mut two) = (hung("Front", front, "chest-front"), hung("Back", back, "chest-back"));
         let side = -f.depth - low;
         one.darts = vec![(1, 0.62, bust, 0.45 * f.quarter)];
-        if dart > 0.0 {
-            one.darts.push((0, 0.52, dart, 0.6 * side));
-            two.darts = vec![(4, 0.5, dart, 0.8 * side)];
-        }
+        one.darts.push((0, 0.52, dart, 0.6 * side));
+        two.darts = vec![(4, 0.5, dart, 0.8 * side)];
         sewn_body(one, two, None)
     },
 };

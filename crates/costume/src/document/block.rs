@@ -22,3 +22,10 @@ pub struct BlockUse {
     /// In the order of the recipe, twins after them.
     pub pieces: Vec<PieceId>,
 }
+
+impl BlockUse {
+    /// All values that it is drafted with, chosen or usual on its body; none for a recipe that this build lacks.
+    pub fn all_values(&self) -> BTreeMap<String, f64> {
+        crate::recipe(&self.recipe).map(|r| r.all_values(&self.measures, &self.values)).unwrap_or_default()
+    }
+}

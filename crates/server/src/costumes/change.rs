@@ -3,6 +3,7 @@
 use super::document::{Document, Shown};
 use super::pattern_view::{PatternView, PieceView, SeamView, piece_view, seam_views};
 use costume::{Costume, Diagnostic, Piece, Seam};
+use std::collections::BTreeMap;
 use serde::Serialize;
 use ts_rs::TS;
 
@@ -23,6 +24,8 @@ pub struct CostumeState {
     /// What the document comes to.
     pub pattern: PatternView,
     pub diagnostics: Vec<Diagnostic>,
+    /// What every block is drafted with, chosen or usual on its body.
+    pub block_values: Vec<BTreeMap<String, f64>>,
 }
 
 impl CostumeState {
@@ -38,6 +41,7 @@ impl CostumeState {
             can_redo: shown.next.is_some(),
             pattern: PatternView::new(&document.pattern),
             diagnostics: document.diagnostics.clone(),
+            block_values: document.costume.blocks.iter().map(costume::BlockUse::all_values).collect(),
         }
     }
 }
@@ -78,6 +82,8 @@ pub struct CostumeChange {
     pub shown_pieces: ListChange<PieceView>,
     pub shown_seams: ListChange<SeamView>,
     pub diagnostics: Vec<Diagnostic>,
+    /// What every block is drafted with, chosen or usual on its body.
+    pub block_values: Vec<BTreeMap<String, f64>>,
 }
 
 impl CostumeChange {
@@ -112,6 +118,7 @@ impl CostumeChange {
             shown_pieces: ListChange { count: new.pieces.len(), changed: shown_pieces },
             shown_seams: ListChange::between(&seam_views(old), &seam_views(new)),
             diagnostics: after.diagnostics.clone(),
+            block_values: is.blocks.iter().map(costume::BlockUse::all_values).collect(),
         }
     }
 }
