@@ -25,6 +25,7 @@ mod clip;
 mod curve;
 mod diagnostics;
 mod document;
+mod drawn;
 mod edit;
 mod fit;
 mod migrate;
@@ -45,6 +46,7 @@ pub use document::{
     FabricId, Fineness, Finish, FreeTape, InsidePath, KeptPose, Line, LineId, Mark, MarkId, Node, NodeId, NodeKind, PartContact, PathId,
     Piece, PieceId, Placement, Point, Print, Purpose, Run, Seam, SeamId, Shape, StandIn, StandInShape, TapeId, limits,
 };
+pub use drawn::{drawn_loop, drawn_path};
 pub use edit::{Anchor, Arrangement, Basic, Edit, LineEnd, LineRef, LoopPoint, Pleat, Spot, SpreadBy};
 pub use migrate::from_value;
 pub use pattern::{

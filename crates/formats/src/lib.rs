@@ -11,17 +11,17 @@
 //! # Ok::<(), formats::ReadFault>(())
 //! ```
 
+mod flat;
 mod glb;
 mod mesh;
 mod names;
 mod obj;
 mod picture;
 mod reading;
-mod svg;
 
+pub use flat::{FlatKind, PlainPattern, PlainPiece, dxf, pattern_limits, read_pattern, svg};
 pub use glb::glb;
 pub use mesh::{Clip, ExportMesh, Group, Joint, Material, Skin};
 pub use obj::{mtl, obj};
 pub use picture::{View, picture};
 pub use reading::{ImportedMesh, LeftOut, ReadFault, figure_limits, read_figure};
-pub use svg::{FlatKind, FlatPiece, svg};

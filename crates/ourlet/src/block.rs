@@ -12,7 +12,13 @@ pub fn run(key: &str, preset: &str, values: &[String], out: Option<&Path>) -> Re
         for recipe in RECIPES {
             say!("{:<16} {}", recipe.key, recipe.help);
             for v in recipe.values {
-                let usual = v.share.map_or_else(|| v.usual.to_string(), |(measure, share)| format!("{share} of the {}", measure.replace('-', " ")));
+                let usual = v.share.map_or_else(
+                    || v.usual.to_string(),
+                    |(measure, share, more)| {
+                        let more = if more == 0.0 { String::new() } else { format!("{more} and ") };
+                        format!("{more}{share} of the {}", measure.replace('-', " "))
+                    },
+                );
                 say!("    {:<12} {} ({} to {} {}, usually {usual})", v.key, v.name, v.range[0], v.range[1], v.unit);
             }
         }

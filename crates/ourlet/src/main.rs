@@ -28,6 +28,7 @@ fn main() -> ExitCode {
         Command::Check { file } => check::run(&file),
         Command::Block { recipe, preset, values, out } => block::run(&recipe, &preset, &values, out.as_deref()),
         Command::Pattern { file, out } => pattern::run(&file, &out),
+        Command::Read { file, out } => pattern::read(&file, &out),
         Command::Edit { file, edits, out } => edit::run(&file, &edits, &out),
         Command::Body(options) => body::run(&options),
         Command::Serve(options) => serve::run(options),

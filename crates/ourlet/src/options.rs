@@ -31,8 +31,14 @@ pub enum Command {
         #[arg(long)]
         out: Option<PathBuf>,
     },
-    /// Write the flat pieces of a costume file as SVG at true scale.
+    /// Write the flat pieces of a costume file at true scale; the ending (.svg or .dxf) decides the format.
     Pattern {
+        file: PathBuf,
+        #[arg(long)]
+        out: PathBuf,
+    },
+    /// Read the pieces of a pattern file (.svg or .dxf) into a costume file.
+    Read {
         file: PathBuf,
         #[arg(long)]
         out: PathBuf,

@@ -1,15 +1,35 @@
-//! `ourlet pattern`: the flat pieces as a drawing.
+//! `ourlet pattern` and `ourlet read`: the flat pieces as drawings for other programs, and from them.
 
-use crate::output::say;
-use costume::Costume;
+use crate::output::{note, say};
+use costume::{Costume, Point};
 use std::path::Path;
 use std::process::ExitCode;
 
-/// Writes all pieces as SVG; one user unit is a millimetre.
+/// Writes all pieces at true scale, as SVG or as DXF by the ending.
 pub fn run(file: &Path, out: &Path) -> Result<ExitCode, String> {
     let costume: Costume = crate::files::read(file)?;
-    let text = workroom::pattern_svg(&costume).ok_or_else(|| format!("{}: it has no piece", file.display()))?;
-    crate::files::write(out, text.as_bytes())?;
+    let bytes = if out.extension().is_some_and(|e| e.eq_ignore_ascii_case("dxf")) {
+        workroom::pattern_dxf(&costume).map_err(|e| e.to_string())?
+    } else {
+        workroom::pattern_svg(&costume).ok_or_else(|| format!("{}: it has no piece", file.display()))?.into_bytes()
+    };
+    crate::files::write(out, &bytes)?;
     say!("{}: {} pieces", costume.name, costume.pieces.len());
+    Ok(ExitCode::SUCCESS)
+}
+
+/// Reads the pieces of a drawing into a costume file; what is not understood is told.
+pub fn read(file: &Path, out: &Path) -> Result<ExitCode, String> {
+    let bytes = std::fs::read(file).map_err(|e| format!("{}: {e}", file.display()))?;
+    let name = file.file_name().map(|n| n.to_string_lossy().into_owned()).unwrap_or_default();
+    let found = workroom::pieces_from(&name, &bytes, Point::new(0.0, 0.0)).map_err(|e| e.to_string())?;
+    for left in &found.left_out {
+        note!("ourlet: {left}");
+    }
+    let stem = file.file_stem().map(|n| n.to_string_lossy().into_owned()).unwrap_or_default();
+    let named = if costume::is_name(&stem) { stem } else { "Pattern".into() };
+    let made = costume::apply(&Costume::new(&named), &found.edit).map_err(|e| e.to_string())?;
+    crate::files::write(out, costume::write(&made).map_err(|e| e.to_string())?.as_bytes())?;
+    say!("{}: {} pieces", made.name, made.pieces.len());
     Ok(ExitCode::SUCCESS)
 }

@@ -2,10 +2,9 @@
 
 use crate::app::App;
 use crate::costumes::history;
+use crate::download::Download;
 use crate::error::Failure;
 use axum::extract::{Path, Query, State};
-use axum::http::header;
-use axum::response::IntoResponse;
 use costume::Refusal;
 use serde::Deserialize;
 use workroom::{DeliverOptions, FileKind, Layout, deliver as make};
@@ -24,16 +23,15 @@ pub async fn deliver(
     State(app): State<App>,
     Path((id, file)): Path<(i64, String)>,
     Query(wanted): Query<Wanted>,
-) -> Result<impl IntoResponse, Failure> {
+) -> Result<Download, Failure> {
     let nothing =
         || Failure::Refused(Refusal::elsewhere("drape", "there is nothing draped yet", "drape the costume, or open one of its fittings"));
     let shown = history::shown(&app.costumes, id).await?;
     let snapshot = app.sessions.snapshot(&shown).await?.ok_or_else(nothing)?;
     let options = DeliverOptions { kind: wanted.kind, welded: wanted.welded, layout: wanted.layout, with_body: wanted.with_body };
-    let stem = crate::costumes::routes::file_stem(&snapshot.assembly.costume.name);
+    let stem = crate::download::file_stem(&snapshot.assembly.costume.name);
     let work = tokio::task::spawn_blocking(move || make(&snapshot.assembly, &snapshot.positions, &snapshot.fused, &options, &stem));
     let delivery = work.await.map_err(|e| Failure::Internal(e.to_string()))??;
     let (name, bytes) = delivery.files.into_iter().find(|(name, _)| *name == file).ok_or(Failure::NotFound("file"))?;
-    let kind = mime_guess::from_path(&name).first_or_octet_stream().to_string();
-    Ok(([(header::CONTENT_TYPE, kind), (header::CONTENT_DISPOSITION, format!("attachment; filename=\"{name}\""))], bytes))
+    Ok(Download::named(name, bytes))
 }

@@ -11,12 +11,14 @@ mod costumes;
 mod database;
 mod deliveries;
 mod demo;
+mod download;
 mod error;
 mod figure_store;
 mod figures;
 mod fittings;
 mod forms;
 mod origin_guard;
+mod patterns;
 mod priority;
 mod protocol;
 mod rail;
@@ -104,7 +106,9 @@ fn router(app: App) -> Router {
         .route("/api/costumes/{id}/history", get(costumes::routes::steps))
         .route("/api/recipes", get(recipes::list))
         .route("/api/costumes/{id}/file", get(costumes::routes::file))
-        .route("/api/costumes/{id}/pattern.svg", get(costumes::routes::svg))
+        .route("/api/costumes/{id}/pattern.svg", get(patterns::svg))
+        .route("/api/costumes/{id}/pattern.dxf", get(patterns::dxf))
+        .route("/api/patterns", post(patterns::read).layer(DefaultBodyLimit::max(formats::pattern_limits::FILE_BYTES)))
         .route("/api/costumes/{id}/clip", get(costumes::routes::clip))
         .route("/api/costumes/{id}/drape", get(session::socket::socket))
         .route("/api/costumes/{id}/picture", get(fittings::running_picture))

@@ -93,6 +93,7 @@ pub fn typescript() -> String {
         crate::costumes::change::ListChange<costume::Piece>,
         crate::costumes::change::CostumeChange,
         crate::costumes::routes::Told,
+        crate::patterns::ReadPieces,
         crate::costumes::history::HistoryStep,
         crate::costumes::routes::GoRequest,
         crate::costumes::routes::EditRequest,

@@ -26,7 +26,9 @@ pub fn left_out(costume: &Costume, figure: &Body, reached: &BTreeSet<String>) ->
     let hangs = |station: &str| costume.pieces.iter().any(|p| !p.parked && p.placement.as_ref().is_some_and(|at| at.station == station));
     let by_itself = |part: &str| match part {
         // cloth from the chest reaches the nape, where the head begins
-        "head" => !["chest-front", "chest-back", "shoulder-left", "shoulder-right", "neck-back", "head-left", "head-right"].into_iter().any(hangs),
+        "head" => {
+            !["chest-front", "chest-back", "shoulder-left", "shoulder-right", "neck-back", "head-left", "head-right"].into_iter().any(hangs)
+        }
         "hand-left" => !["upper-arm-left", "under-arm-left", "wrist-left"].into_iter().any(hangs),
         "hand-right" => !["upper-arm-right", "under-arm-right", "wrist-right"].into_iter().any(hangs),
         _ => false,

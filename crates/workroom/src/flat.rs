@@ -1,17 +1,17 @@
-//! The flat pieces of a costume as a drawing at true scale, for printing and for other programs.
+//! The flat pieces of a costume as drawings at true scale, for printing and for other programs.
 
-use costume::{Costume, Mark, PatternPiece, Purpose, point_at, resolve};
-use formats::{FlatKind, FlatPiece, svg};
-use kurbo::{Affine, BezPath, Circle, Line, Point, Shape as _, Vec2};
+use costume::{Costume, Mark, PatternPiece, Purpose, Refusal, point_at, resolve};
+use formats::{FlatKind, PlainPiece, dxf, svg};
+use kurbo::{BezPath, Point, Shape as _, Vec2};
 
-/// Around the drawing, mm.
-const MARGIN: f64 = 20.0;
-/// Length of a notch, and radius of a drill hole, mm.
-const NOTCH: f64 = 5.0;
-const HOLE: f64 = 2.0;
+/// All pieces as plain geometry where they lie on the table, mm: sewing and cutting lines, lines inside, notches, drill
+/// holes, grain and names.
+pub fn plain_pieces(costume: &Costume) -> Vec<PlainPiece> {
+    let colour = |p: &PatternPiece| costume.fabric(p.fabric).map(|f| f.colour.clone());
+    resolve(costume).pieces.iter().map(|p| PlainPiece { colour: colour(p), ..plain(p, costume) }).collect()
+}
 
-/// All pieces as SVG, one user unit a millimetre: sewing and cutting lines, lines inside, notches, drill holes, grain and
-/// names. None while the costume has no piece.
+/// All pieces as SVG, one user unit a millimetre. None while the costume has no piece.
 ///
 /// ```
 /// let tabard = costume::read(include_str!("../../../demo/rakers-tabard.ourlet.json"))?;
@@ -20,93 +20,91 @@ const HOLE: f64 = 2.0;
 /// # Ok::<(), costume::Refusal>(())
 /// ```
 pub fn pattern_svg(costume: &Costume) -> Option<String> {
-    let pattern = resolve(costume);
-    let around =
-        pattern.pieces.iter().map(|p| (Affine::FLIP_Y * p.on_table() * p.outline_path()).bounding_box()).reduce(|a, b| a.union(b))?;
-    let widest = pattern.pieces.iter().flat_map(PatternPiece::cutting_lines).flatten().count();
-    let box_ = around.inflate(MARGIN + if widest > 0 { 60.0 } else { 0.0 }, MARGIN + if widest > 0 { 60.0 } else { 0.0 });
-    let colour = |p: &PatternPiece| costume.fabric(p.fabric).map_or_else(|| "#ffffff".to_owned(), |f| f.colour.clone());
-    let pieces: Vec<FlatPiece> = pattern.pieces.iter().map(|p| flat(p, colour(p))).collect();
-    Some(svg(&costume.name, [box_.x0, box_.y0, box_.width(), box_.height()], &pieces))
+    let pieces = plain_pieces(costume);
+    (!pieces.is_empty()).then(|| svg(&costume.name, &pieces))
 }
 
-fn flat(piece: &PatternPiece, colour: String) -> FlatPiece {
-    let place = Affine::FLIP_Y * piece.on_table();
-    let data = |path: BezPath| (place * path).to_svg();
-    let mut lines = vec![(FlatKind::Outline, data(piece.path()))];
+/// All pieces as DXF in the garment layering of ASTM D6673.
+pub fn pattern_dxf(costume: &Costume) -> Result<Vec<u8>, Refusal> {
+    let pieces = plain_pieces(costume);
+    if pieces.is_empty() {
+        return Err(Refusal::elsewhere(&costume.name, "has no piece yet", "draw a piece or lay a block first"));
+    }
+    dxf(&costume.name, &pieces).map_err(|e| Refusal::elsewhere(&costume.name, format!("cannot be written as DXF: {e}"), "write it as SVG"))
+}
+
+fn plain(piece: &PatternPiece, costume: &Costume) -> PlainPiece {
+    let place = piece.on_table();
+    let on_table = |p: costume::Point| place * Point::new(p.x, p.y);
+    let mut made = PlainPiece { name: piece.name.clone(), outline: place * piece.outline_path(), ..PlainPiece::default() };
+    made.cutouts = piece.cutouts.iter().map(|loop_| place * closed(loop_.iter().map(|&l| piece.lines[l].curve))).collect();
     for loop_ in piece.cutting_lines() {
         let mut path = BezPath::new();
         for (k, p) in loop_.iter().enumerate() {
             if k == 0 { path.move_to((p.x, p.y)) } else { path.line_to((p.x, p.y)) }
         }
         path.close_path();
-        lines.push((FlatKind::Cutting, data(path)));
+        made.cutting.push(place * path);
     }
     for path in &piece.inside {
         let kind = if matches!(path.purpose, Purpose::Fold { .. }) { FlatKind::Fold } else { FlatKind::Inside };
-        lines.push((kind, data(BezPath::from_path_segments(path.lines.iter().map(|&l| piece.lines[l].curve)))));
+        let lines = BezPath::from_path_segments(path.lines.iter().map(|&l| piece.lines[l].curve));
+        made.inside.push((kind, place * lines));
     }
-    let mut texts = Vec::new();
-    let on_table = |p: costume::Point| place * Point::new(p.x, p.y);
     for mark in &piece.marks {
         match &mark.mark {
             Mark::Notch { at, double, .. } => {
                 let Some(line) = mark.line else { continue };
-                lines.extend(notch(piece, line, *at, *double).into_iter().map(|l| (FlatKind::Notch, data(l.to_path(0.1)))));
+                let p = point_at(&piece.lines[line].curve, at.clamp(0.0, 1.0));
+                made.notches.push((place * Point::new(p.x, p.y), *double));
             }
-            Mark::DrillHole { at, .. } => lines.push((FlatKind::Hole, data(Circle::new((at.x, at.y), HOLE).to_path(0.01)))),
-            Mark::Text { at, text, .. } => {
-                let p = on_table(*at);
-                texts.push(([p.x, p.y], text.clone()));
-            }
+            Mark::DrillHole { at, .. } => made.holes.push(on_table(*at)),
+            Mark::Text { at, text, .. } => made.texts.push((on_table(*at), text.clone())),
         }
     }
     let around = piece.outline_path().bounding_box();
     let (middle, half) = (around.center(), 0.2 * around.height());
     let along = Vec2::from_angle(piece.grain.to_radians()) * half;
-    lines.push((FlatKind::Grain, data(Line::new(middle - along, middle + along).to_path(0.1))));
-    let p = place * Point::new(middle.x, middle.y - half - 12.0);
-    texts.push(([p.x, p.y], piece.name.clone()));
-    FlatPiece { name: piece.name.clone(), colour, lines, texts }
+    made.grain = Some([place * (middle - along), place * (middle + along)]);
+    made.count = costume.piece(piece.id).map(|p| p.cut.count);
+    made
 }
 
-/// One or two short strokes into the cloth.
-fn notch(piece: &PatternPiece, line: usize, at: f64, double: bool) -> Vec<Line> {
-    let curve = &piece.lines[line].curve;
-    let point = |share: f64| {
-        let p = point_at(curve, share.clamp(0.0, 1.0));
-        Point::new(p.x, p.y)
-    };
-    let along = (point(at + 0.01) - point(at - 0.01)).normalize();
-    let inwards = Vec2::new(-along.y, along.x) * NOTCH;
-    let sides: &[f64] = if double { &[-1.5, 1.5] } else { &[0.0] };
-    sides.iter().map(|s| Line::new(point(at) + along * *s, point(at) + along * *s + inwards)).collect()
+fn closed(segments: impl Iterator<Item = kurbo::PathSeg>) -> BezPath {
+    let mut path = BezPath::from_path_segments(segments);
+    path.close_path();
+    path
 }
 
 #[cfg(test)]
 mod tests {
     use super::*;
 
-    /// Area of the first subpath of the data of an SVG path, read by kurbo's own parser from the written text.
-    fn outlines(text: &str) -> Vec<f64> {
-        text.lines()
-            .filter(|l| l.contains("class=\"outline\""))
-            .filter_map(|l| Some(l.split(" d=\"").nth(1)?.split('"').next()?.to_owned()))
-            .map(|d| BezPath::from_svg(&d).expect("a path").area().abs())
-            .collect()
-    }
-
     #[test]
-    fn written_outlines_have_the_areas_of_the_pieces() {
-        for text in [include_str!("../../../demo/marsh-jacket.ourlet.json"), include_str!("../../../demo/ferry-pinafore.ourlet.json")] {
+    fn what_is_written_is_read_again_with_its_areas_names_and_marks() {
+        for text in [
+            include_str!("../../../demo/marsh-jacket.ourlet.json"),
+            include_str!("../../../demo/ferry-pinafore.ourlet.json"),
+            include_str!("../../../demo/gull-skirt.ourlet.json"),
+        ] {
             let costume = costume::read(text).expect("a demo");
-            let written = outlines(&pattern_svg(&costume).expect("pieces"));
             let pattern = resolve(&costume);
-            assert_eq!(written.len(), pattern.pieces.len());
-            for (area, piece) in written.iter().zip(&pattern.pieces) {
-                assert!((area / piece.area() - 1.0).abs() < 1e-6, "{}: {area} and {}", piece.name, piece.area());
+            let svg = pattern_svg(&costume).expect("pieces");
+            let dxf = pattern_dxf(&costume).expect("pieces");
+            for (file, bytes) in [("a.svg", svg.as_bytes()), ("a.dxf", dxf.as_slice())] {
+                let found = formats::read_pattern(file, bytes).expect("readable");
+                assert_eq!(found.pieces.len(), pattern.pieces.len(), "{file}: {:?}", found.left_out);
+                for (read, piece) in found.pieces.iter().zip(&pattern.pieces) {
+                    assert_eq!(read.name, piece.name);
+                    let area = read.outline.area().abs() - read.cutouts.iter().map(|c| c.area().abs()).sum::<f64>();
+                    assert!((area / piece.area() - 1.0).abs() < 1e-4, "{file}, {}: {area} and {}", piece.name, piece.area());
+                    let notches = piece.marks.iter().filter(|m| matches!(m.mark, Mark::Notch { .. })).count();
+                    assert_eq!(read.notches.len(), notches, "{file}, {}", piece.name);
+                    assert_eq!(read.cutting.len(), piece.cutting_lines().len(), "{file}, {}", piece.name);
+                }
             }
         }
         assert!(pattern_svg(&Costume::new("Empty")).is_none());
+        assert!(pattern_dxf(&Costume::new("Empty")).is_err());
     }
 }

@@ -27,6 +27,7 @@ mod fitting;
 mod flat;
 mod form;
 pub mod half_circle;
+mod imported;
 mod issue;
 pub mod laboratory;
 mod motion;
@@ -45,8 +46,9 @@ pub use deliver::{DeliverOptions, Delivery, FileKind, Layout, body_clip, body_me
 pub use draping::drape_to_rest;
 pub use figures::{ImportedFigure, flaws, foreign_figure, read_arrival};
 pub use fitting::{Fitting, KeptMesh};
-pub use flat::pattern_svg;
+pub use flat::{pattern_dxf, pattern_svg, plain_pieces};
 pub use form::{ContactBody, figure, pose, pose_refusal, rough_figure};
+pub use imported::{ReadEdit, pieces_from};
 pub use issue::{Cause, IssueMonitor, SimulationIssue};
 pub use motion::{PoseMotion, STEPS_A_FRAME};
 pub use piece_range::PieceRange;

@@ -805,6 +805,15 @@ shown_pieces: ListChange<PieceView>, shown_seams: ListChange<SeamView>, diagnost
  */
 block_values: Array<{ [key in string]?: number }>, };
 export type Told = { "is": "whole" } & CostumeState | { "is": "changed" } & CostumeChange;
+export type ReadPieces = { 
+/**
+ * Lays them on the table.
+ */
+edit: Edit, pieces: number, 
+/**
+ * What was not understood, with its place in the file.
+ */
+left_out: Array<string>, };
 export type HistoryStep = { step: number, parent: number | null, 
 /**
  * Where redo leads from it.

@@ -1,4 +1,4 @@
-import { Download, Plus } from "lucide-react";
+import { Plus } from "lucide-react";
 import { useState } from "react";
 import type { Fineness } from "../api/types";
 import { desk, useDesk } from "../desk/store";
@@ -6,6 +6,7 @@ import { format } from "../ui/units";
 import { Advice, Card, Row } from "./Card";
 import type { DocketProps } from "./props";
 import { FabricCard } from "./FabricCard";
+import { FilesCard } from "./FilesCard";
 import { AskName } from "../ui/AskName";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
@@ -88,14 +89,7 @@ export function CostumeCards({ state, actions }: DocketProps) {
         <FabricCard key={f.id} fabric={f} actions={actions} />
       ))}
       <AddFabric state={state} actions={actions} />
-      <a href={`/api/costumes/${state.id}/file`} className="flex items-center gap-1.5 px-1 text-ink-soft hover:text-ink hover:underline">
-        <Download size={14} /> Save as a costume file
-      </a>
-      {costume.pieces.length > 0 && (
-        <a href={`/api/costumes/${state.id}/pattern.svg`} className="flex items-center gap-1.5 px-1 text-ink-soft hover:text-ink hover:underline">
-          <Download size={14} /> Save the pieces as SVG at true scale
-        </a>
-      )}
+      <FilesCard state={state} actions={actions} />
     </>
   );
 }

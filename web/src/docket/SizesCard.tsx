@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { Basic } from "../api/types";
 import { desk, useDesk } from "../desk/store";
-import { toTableFrame } from "../table/shown";
+import { besideAll } from "../table/shown";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { NumberField } from "../ui/NumberField";
@@ -30,14 +30,12 @@ export function SizesCard({ state, actions }: DocketProps) {
   const [degrees, setDegrees] = useState(120);
   const sided = kind === "rectangle" || kind === "ellipse";
   const add = () => {
-    const corners = state.pattern.pieces.flatMap((v) => v.outline.map((l) => toTableFrame(v, l.from)));
     const { pieces } = state.costume;
-    const right = Math.max(0, ...corners.map((c) => c.x));
-    const low = pieces.length > 0 ? Math.min(...corners.map((c) => c.y)) : 0;
+    const beside = besideAll(state);
     const angle = { ring: 360, half: 180, quarter: 90, sector: degrees, rectangle: 0, ellipse: 0 }[kind];
     const basic: Basic = kind === "rectangle" ? { rectangle: { width, height } } : kind === "ellipse" ? { ellipse: { width, height } } : { sector: { outer, inner, degrees: angle } };
     const [w, h] = sided ? [width, height] : [2 * outer, 2 * outer];
-    const at = { x: (pieces.length > 0 ? right + 60 : 0) + w / 2, y: low + h / 2 };
+    const at = { x: beside.x + w / 2, y: beside.y + h / 2 };
     actions.edit({ do: "add-basic", name: `Piece ${pieces.length + 1}`, at, basic });
     desk.take("pick");
   };

@@ -5,7 +5,7 @@ import { get } from "../api/http";
 import type { CostumeState, RecipeOffer } from "../api/types";
 import { useSheets } from "../commands/sheets";
 import { desk } from "../desk/store";
-import { toTableFrame } from "./shown";
+import { besideAll } from "./shown";
 
 /** The recipes of blocks, which never change while the server runs. */
 export const useRecipes = () => useQuery({ queryKey: ["recipes"], queryFn: () => get<RecipeOffer[]>("/api/recipes"), staleTime: Number.POSITIVE_INFINITY });
@@ -16,8 +16,7 @@ export function Blocks({ state, actions }: { state: CostumeState; actions: Costu
   const recipes = useRecipes();
   const close = () => useSheets.setState({ open: null });
   const lay = (recipe: string) => {
-    const corners = state.pattern.pieces.flatMap((v) => v.outline.map((l) => toTableFrame(v, l.from)));
-    const at = corners.length > 0 ? { x: Math.max(...corners.map((c) => c.x)) + 80, y: Math.min(...corners.map((c) => c.y)) } : { x: 0, y: 0 };
+    const at = besideAll(state);
     actions.edit({ do: "add-block", recipe, at });
     close();
     desk.take("pick");

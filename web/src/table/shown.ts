@@ -56,6 +56,12 @@ export function nodesOf(view: PieceView): { node: number; at: Point }[] {
 export const foldsOf = (view: PieceView): (PathView & { purpose: { fold: { angle: number } } })[] =>
   view.inside.flatMap((p) => (typeof p.purpose === "object" && "fold" in p.purpose ? [{ ...p, purpose: p.purpose }] : []));
 
+/** The lower left of the free room to the right of all pieces, mm on the table. */
+export function besideAll(state: CostumeState): Point {
+  const corners = state.pattern.pieces.flatMap((v) => v.outline.map((l) => toTableFrame(v, l.from)));
+  return corners.length === 0 ? { x: 0, y: 0 } : { x: Math.max(...corners.map((c) => c.x)) + 80, y: Math.min(...corners.map((c) => c.y)) };
+}
+
 /** From the frame of a piece to the table, and back. */
 export function toTableFrame(view: PieceView, p: Point): Point {
   if (view.angle === 0) return { x: p.x + view.at.x, y: p.y + view.at.y };

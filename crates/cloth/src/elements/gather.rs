@@ -70,11 +70,6 @@ impl Gathers {
         }
     }
 
-    /// A triangle as it rests by now, in the flat frame, m.
-    pub fn now(&self, scene: &Scene, triangle: u32) -> [Vec2; 3] {
-        self.shape(scene, scene.triangles[triangle as usize], self.drawn)
-    }
-
     /// A triangle as it rests when all threads are drawn up, in the flat frame, m.
     pub fn at_last(&self, scene: &Scene, triangle: u32) -> [Vec2; 3] {
         self.shape(scene, scene.triangles[triangle as usize], 1.0)

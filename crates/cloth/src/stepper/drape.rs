@@ -234,13 +234,14 @@ impl Drape {
     pub fn failed_at(&self) -> Option<usize> {
         self.failed
     }
-    /// Largest principal stretch minus one per triangle.
+    /// Largest principal stretch minus one per triangle, against the cloth as it was cut: a gathered edge takes up less room
+    /// than it has, and is no longer than cut.
     pub fn strain(&self) -> Vec<f32> {
-        let stretch = |(k, t): (usize, &[u32; 3])| {
-            let rest = self.gathers.now(&self.scene, k as u32).map(|p| p.to_array());
-            crate::triangle_stretch(rest, t.map(|v| self.x[v as usize].to_array()))
+        let stretch = |t: &[u32; 3]| {
+            let cut = t.map(|v| self.scene.flat[v as usize]);
+            crate::triangle_stretch(cut, t.map(|v| self.x[v as usize].to_array()))
         };
-        self.scene.triangles.iter().enumerate().map(stretch).collect()
+        self.scene.triangles.iter().map(stretch).collect()
     }
 
     /// Wind, weight and calm from now on.

@@ -85,6 +85,13 @@ pub(crate) fn solve(mut low: f64, mut high: f64, wanted: f64, of: impl Fn(f64) -
     0.5 * (low + high)
 }
 
+/// A point of a circle about the origin; on its axes to the last bit, so that a fold lies straight.
+pub(crate) fn on_circle(radius: f64, degrees: f64) -> (f64, f64) {
+    let exact = |v: f64| if v.abs() < 1e-9 * radius { 0.0 } else { v };
+    let (sin, cos) = degrees.to_radians().sin_cos();
+    (exact(radius * cos), exact(radius * sin))
+}
+
 /// Points along an arc about the origin in equal parts, each with its curve to the next; the last point is left to the
 /// caller. Degrees from the x axis; a negative sweep runs clockwise.
 pub(crate) fn arc(radius: f64, from: f64, sweep: f64, parts: usize) -> Vec<LoopPoint> {
@@ -92,12 +99,27 @@ pub(crate) fn arc(radius: f64, from: f64, sweep: f64, parts: usize) -> Vec<LoopP
     let reach = 4.0 / 3.0 * (step / 4.0).tan() * radius;
     let place = |k: usize| {
         let a = from.to_radians() + step * k as f64;
-        (radius * a.cos(), radius * a.sin(), -a.sin(), a.cos())
+        let (x, y) = on_circle(radius, from + (sweep / parts as f64) * k as f64);
+        (x, y, -a.sin(), a.cos())
     };
     (0..parts)
         .map(|k| {
             let ((x, y, u, v), (p, q, s, t)) = (place(k), place(k + 1));
             curved(x, y, (x + u * reach, y + v * reach), (p - s * reach, q - t * reach))
+        })
+        .collect()
+}
+
+/// The mirror image of a loop, again counter-clockwise: points in the other order, each with the curve that now leaves it.
+pub(crate) fn mirrored_loop(points: &[LoopPoint]) -> Vec<LoopPoint> {
+    let n = points.len();
+    let m = |p: Point| Point::new(-p.x, p.y);
+    (0..n)
+        .map(|k| {
+            let i = n - 1 - k;
+            let before = &points[(i + n - 1) % n];
+            let handles = before.handles.map(|[a, b]| [m(b), m(a)]);
+            LoopPoint { x: -points[i].x, y: points[i].y, handles }
         })
         .collect()
 }

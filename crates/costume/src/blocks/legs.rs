@@ -1,10 +1,20 @@
 //! Trousers and leggings. The waist is at y = 0, lengths run down from it.
 
 use super::bands::{band_seams, waistband};
-use super::drafting::{Draft, PieceDraft, at, curved, on};
+use super::drafting::{Draft, PieceDraft, at, curved, mirrored_loop, on};
 use super::skirts::{BAND, EASE, HIP_DEPTH};
 use super::{BlockValue, Recipe, Sheet};
 use crate::Point;
+
+/// How much rounder the waist is than on a slender body, mm: a round belly takes a deeper and longer fork.
+fn round(s: &Sheet) -> f64 {
+    (s.m("waist") - 0.8 * s.m("hip")).max(0.0)
+}
+
+/// From the waist to the fork: the body's own depth, so many times, and a finger's width.
+fn rise(s: &Sheet, times: f64) -> f64 {
+    times * (s.m("waist-height") - s.m("inseam")) + 10.0 + 0.1 * round(s)
+}
 
 pub(super) const TROUSERS: Recipe = Recipe {
     key: "trousers",
@@ -21,8 +31,8 @@ pub(super) const TROUSERS: Recipe = Recipe {
     draft: |s: &Sheet| {
         let girth = s.m("waist") + s.v("ease");
         let quarter = 0.25 * (s.m("hip") + s.v("hip-ease"));
-        let rise = s.m("waist-height") - s.m("inseam") + 25.0;
-        let (ahead, behind) = (s.m("hip") / 16.0 + 8.0, s.m("hip") / 8.0 + 8.0);
+        let rise = rise(s, 1.15);
+        let (ahead, behind) = (s.m("hip") / 14.0 + 8.0 + 0.1 * round(s), s.m("hip") / 7.0 + 8.0 + 0.1 * round(s));
         let low = -rise - s.v("leg").min(s.m("inseam") - 30.0);
         let hem = 0.25 * s.v("hem");
         let side = (quarter - 0.25 * girth).clamp(0.0, 40.0);
@@ -84,7 +94,7 @@ pub(super) const LEGGINGS: Recipe = Recipe {
     draft: |s: &Sheet| {
         let girth = s.m("waist") + s.v("ease");
         let quarter = 0.25 * (s.m("hip") + s.v("hip-ease"));
-        let rise = s.m("waist-height") - s.m("inseam") + 15.0;
+        let rise = rise(s, 1.12);
         let leg = s.v("leg").min(s.m("inseam") - 30.0);
         let low = -rise - leg;
         let half = |key: &str| 0.25 * (s.m(key) + s.v("leg-ease"));
@@ -99,7 +109,7 @@ pub(super) const LEGGINGS: Recipe = Recipe {
         let (knee, y_knee) = (wide_at(0.42f64.min(ends)), -rise - 0.42f64.min(0.6 * ends) * s.m("inseam"));
         let hem = wide_at(ends);
         let side = (quarter - 0.25 * girth).clamp(0.0, 40.0);
-        let (ahead, behind) = (s.m("hip") / 20.0, s.m("hip") / 10.0);
+        let (ahead, behind) = (s.m("hip") / 15.0 + 0.1 * round(s), s.m("hip") / 8.0 + 0.1 * round(s));
         let cut = |name, station, fork: f64, tall: f64| {
             // front and back are as wide as the thigh together
             let middle = 0.5 * (quarter - fork);
@@ -139,17 +149,3 @@ pub(super) const LEGGINGS: Recipe = Recipe {
         Draft { pieces: vec![front, back, one, two], seams }
     },
 };
-
-/// The mirror image of a loop, again counter-clockwise: points in the other order, each with the curve that now leaves it.
-fn mirrored_loop(points: &[crate::LoopPoint]) -> Vec<crate::LoopPoint> {
-    let n = points.len();
-    let m = |p: Point| Point::new(-p.x, p.y);
-    (0..n)
-        .map(|k| {
-            let i = n - 1 - k;
-            let before = &points[(i + n - 1) % n];
-            let handles = before.handles.map(|[a, b]| [m(b), m(a)]);
-            crate::LoopPoint { x: -points[i].x, y: points[i].y, handles }
-        })
-        .collect()
-}

@@ -23,8 +23,8 @@ pub struct BlockValue {
     pub name: &'static str,
     /// What it is unless chosen, on a body whose measures are not at hand.
     pub usual: f64,
-    /// The measure that it follows unless chosen, and its share of it.
-    pub share: Option<(&'static str, f64)>,
+    /// The measure that it follows unless chosen, its share of it, and what is added to that.
+    pub share: Option<(&'static str, f64, f64)>,
     /// Least and greatest.
     pub range: [f64; 2],
     /// `mm`, or what it is counted in.
@@ -42,12 +42,16 @@ impl BlockValue {
     }
     /// Usually this share of a measure.
     const fn share_of(self, measure: &'static str, share: f64) -> Self {
-        Self { share: Some((measure, share)), ..self }
+        self.grown_from(0.0, measure, share)
+    }
+    /// Usually a share of a measure more than a number.
+    const fn grown_from(self, least: f64, measure: &'static str, share: f64) -> Self {
+        Self { share: Some((measure, share, least)), ..self }
     }
     /// What it is unless chosen, on a body with these measures: its share to 5 mm.
     pub fn usual_on(&self, measures: &BTreeMap<String, f64>) -> f64 {
         let [low, high] = self.range;
-        let followed = |(key, share): (&str, f64)| measures.get(key).map(|mm| (mm * share / 5.0).round() * 5.0);
+        let followed = |(key, share, more): (&str, f64, f64)| measures.get(key).map(|mm| ((mm * share + more) / 5.0).round() * 5.0);
         self.share.and_then(followed).map_or(self.usual, |mm| mm.clamp(low, high))
     }
 }

@@ -1,9 +1,9 @@
 //! Collars, hoods and capes: what hangs from the neck.
 
 use super::bands::HEIGHT;
-use super::drafting::{Draft, PieceDraft, arc, at, curved, length, on};
+use super::drafting::{Draft, PieceDraft, arc, at, curved, length, on, on_circle};
 use super::{BlockValue, Recipe, Sheet};
-use crate::{LoopPoint, Point};
+use crate::{Finish, LoopPoint, Point};
 
 const EASE: BlockValue = BlockValue::mm("ease", "Ease at the neck", 30.0, 0.0, 200.0);
 const RISE: BlockValue = BlockValue::mm("rise", "Rise at the front", 12.0, 0.0, 60.0);
@@ -61,12 +61,7 @@ pub(super) const SHIRT: Recipe = Recipe {
         let x = 0.5 * length((from.x, from.y), (a.x, a.y), (b.x, b.y), (to.x, to.y));
         let (fall, point) = (s.v("fall"), s.v("point"));
         let low = -fall - 0.6 * point;
-        let points = vec![
-            curved(-x - point, low, (-0.7 * x, -fall), (0.7 * x, -fall)),
-            at(x + point, low),
-            at(x, 0.0),
-            at(-x, 0.0),
-        ];
+        let points = vec![curved(-x - point, low, (-0.7 * x, -fall), (0.7 * x, -fall)), at(x + point, low), at(x, 0.0), at(-x, 0.0)];
         let mut collar = PieceDraft::new("Collar", points);
         collar.hang = Some(("neck-back", Point::new(0.0, -0.5 * s.v("height"))));
         let seams = vec![[vec![on(0, 1)], vec![on(0, 3).back()]], [vec![on(0, 2)], vec![on(1, 2)]]];
@@ -81,8 +76,8 @@ pub(super) const HOOD: Recipe = Recipe {
     measures: &["neck", "stature"],
     values: &[
         BlockValue::mm("ease", "Ease at the neck", 80.0, 0.0, 300.0),
-        BlockValue::mm("height", "Height", 360.0, 200.0, 600.0).share_of("stature", 0.215),
-        BlockValue::mm("depth", "Depth", 270.0, 150.0, 500.0).share_of("stature", 0.16),
+        BlockValue::mm("height", "Height", 360.0, 200.0, 600.0).grown_from(250.0, "stature", 0.065),
+        BlockValue::mm("depth", "Depth", 270.0, 150.0, 500.0).grown_from(170.0, "stature", 0.06),
     ],
     draft: |s: &Sheet| {
         let (h, d) = (s.v("height"), s.v("depth"));
@@ -97,7 +92,9 @@ pub(super) const HOOD: Recipe = Recipe {
         ];
         let mut hood = PieceDraft::new("Hood", points);
         hood.twin = true;
-        hood.hang = Some(("head-left", Point::new(0.5 * d, 0.62 * h)));
+        hood.hang = Some(("head-left", Point::new(0.5 * d, 0.45 * h)));
+        // held at its level until it is joined to a neck line
+        hood.along = vec![(0, Finish::Stay)];
         let crown = [on(0, 1), on(0, 2), on(0, 3)];
         Draft { pieces: vec![hood], seams: vec![[crown.to_vec(), crown.map(|s| s.of_twin()).to_vec()]] }
     },
@@ -122,8 +119,8 @@ pub(super) const CAPE: Recipe = Recipe {
         let radius = (s.m("neck") + s.v("ease")) / (4.0 * part.to_radians());
         let (far, throat) = (radius + s.v("length"), s.v("throat").min(0.8 * s.v("length")));
         let point = |r: f64, degrees: f64| {
-            let (sin, cos) = degrees.to_radians().sin_cos();
-            at(r * cos, r * sin)
+            let (x, y) = on_circle(r, degrees);
+            at(x, y)
         };
         // a quarter of the sector; its middle edge points down, at the right of the back and the left of the front
         let quarter = |name, station, from: f64| {

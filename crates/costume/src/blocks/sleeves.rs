@@ -1,6 +1,6 @@
 //! Sleeves. The foot of the armhole is at y = 0 and the cap rises above it.
 
-use super::drafting::{Draft, PieceDraft, at, curved, length, on, solve};
+use super::drafting::{Draft, PieceDraft, at, curved, length, mirrored_loop, on, solve};
 use super::upper::{MEASURES, frame};
 use super::{BlockValue, Recipe, Sheet};
 use crate::{Finish, Point};
@@ -35,7 +35,6 @@ pub(super) fn sleeve(s: &Sheet, armhole: f64, ease: f64, arm_ease: f64, full: f6
     piece
 }
 
-
 const LENGTH: BlockValue = BlockValue::mm("length", "Length of the sleeve", 565.0, 120.0, 900.0).share_of("arm-length", 1.0);
 const LONGER: BlockValue = BlockValue::mm("armhole", "Armhole longer than the bodice's by", 0.0, -80.0, 200.0);
 const ARM_EASE: BlockValue = BlockValue::mm("arm-ease", "Ease at the upper arm", 60.0, 20.0, 300.0);
@@ -56,10 +55,14 @@ pub(super) const SLEEVE: Recipe = Recipe {
         let mut piece = sleeve(s, half_armhole(s), s.v("cap-ease"), s.v("arm-ease"), s.v("length"));
         // held at its level until it is joined to an armhole; the notches tell the front from the back
         piece.along = vec![(2, Finish::Stay), (3, Finish::Stay)];
-        piece.notches = vec![(2, 0.4), (3, 0.55), (3, 0.6)];
+        piece.notches = vec![(2, 0.4), (2, 0.45), (3, 0.6)];
+        piece.hang = piece.hang.map(|(station, at)| (station, Point::new(at.x, at.y + LOWER)));
         Draft { pieces: vec![piece], seams: vec![[vec![on(0, 1)], vec![on(0, 4).back()]]] }
     },
 };
+
+/// A sleeve that is not joined to an armhole hangs so much lower, clear of the armpit, mm.
+const LOWER: f64 = 40.0;
 
 /// Share of the sleeve's half width up to which the upper part reaches.
 const UPPER: f64 = 0.62;
@@ -88,13 +91,13 @@ pub(super) const TWO_PIECE: Recipe = Recipe {
         let t = solve(0.0, 1.0, -wide, |t| -right.eval(t).x);
         let (outer, inner) = (right.subsegment(0.0..t), right.subsegment(t..1.0));
         let (side, narrow) = (inner.p0, half - wide);
-        // half of what the hem has, after the bend to the front (x > 0 is the front of a left sleeve)
+        // half of what the hem has; the sleeve bends to the front, which is at x < 0 on a left sleeve seen from outside
         let hem = (0.25 * s.v("hem") + 0.5 * (wide - narrow)).min(wide).max(0.5 * (wide - narrow) + 15.0);
         let taper = (wide - hem) / (side.y - low);
         let at_elbow = wide - taper * (side.y - elbow);
         // both parts have the same edges, nearer together at the under part by the difference of their widths
         let edge = |sign: f64, closer: f64| {
-            let (top, middle, foot) = (sign * (wide - closer), sign * (at_elbow - closer) - 0.12 * bend, sign * (hem - closer) + bend);
+            let (top, middle, foot) = (sign * (wide - closer), sign * (at_elbow - closer) + 0.12 * bend, sign * (hem - closer) - bend);
             [(top, side.y), (middle, elbow), (foot, low)]
         };
         let drawn = |name: &'static str, closer: f64, top: Vec<crate::LoopPoint>| {
@@ -120,18 +123,20 @@ pub(super) const TWO_PIECE: Recipe = Recipe {
         let mut under = drawn(
             "Under sleeve",
             closer,
-            vec![
-                curved(narrow, side.y, (half - b.x, b.y), (half - a.x, a.y)),
-                curved(0.0, 0.0, (a.x - half, a.y), (b.x - half, b.y)),
-            ],
+            vec![curved(narrow, side.y, (half - b.x, b.y), (half - a.x, a.y)), curved(0.0, 0.0, (a.x - half, a.y), (b.x - half, b.y))],
         );
-        let down = 0.3 * s.m("arm-length");
-        upper.hang = Some(("upper-arm-left", Point::new(0.0, h - down)));
-        under.hang = Some(("under-arm-left", Point::new(0.0, h - down)));
+        // seen from the body's side, front and back of the under part change places
+        under.points = mirrored_loop(&under.points);
+        let level = h - 0.3 * s.m("arm-length") + LOWER;
+        upper.hang = Some(("upper-arm-left", Point::new(0.0, level)));
+        // lower still: the bust is near the inner arm
+        under.hang = Some(("under-arm-left", Point::new(0.0, level + LOWER)));
         upper.along = vec![(3, Finish::Stay), (4, Finish::Stay)];
-        upper.notches = vec![(3, 0.2), (4, 0.75), (4, 0.8)];
-        let seams =
-            vec![[vec![on(0, 1), on(0, 2)], vec![on(1, 1), on(1, 2)]], [vec![on(0, 5), on(0, 6)], vec![on(1, 5), on(1, 6)]]];
+        upper.notches = vec![(3, 0.2), (3, 0.25), (4, 0.8)];
+        // lines of the mirrored under part, by those of the loop as it was drawn
+        let b = |k: usize| (12 - k) % 7;
+        let meets = |one: usize, two: usize| [vec![on(0, one), on(0, two)], vec![on(1, b(one)).back(), on(1, b(two)).back()]];
+        let seams = vec![meets(1, 2), meets(5, 6)];
         Draft { pieces: vec![upper, under], seams }
     },
 };

@@ -34,7 +34,7 @@ pub(super) fn frame(s: &Sheet, ease: f64, opened: f64) -> Frame {
     let quarter = (0.25 * (s.m("bust") + ease)).max(shoulder + 8.0);
     Frame {
         quarter,
-        depth: 0.4 * back + s.m("bust") / 40.0 + 35.0 + (0.35 * (s.m("upper-arm") - 270.0)).max(0.0),
+        depth: 0.4 * back + s.m("bust") / 40.0 + 35.0 + (0.55 * (s.m("upper-arm") - 270.0)).max(0.0),
         bust: 0.6 * back + 15.0,
         neck,
         before: neck + 8.0 + 0.4 * opened,
@@ -137,7 +137,7 @@ pub(super) const TUNIC: Recipe = Recipe {
         BlockValue::mm("ease", "Ease at the chest", 220.0, 100.0, 800.0),
         LENGTH.share_of("back-waist", 2.1),
         BlockValue::mm("sleeve", "Length of the sleeve", 380.0, 150.0, 900.0).share_of("arm-length", 0.67),
-        BlockValue::mm("cuff", "Width of the sleeve", 210.0, 120.0, 500.0).share_of("wrist", 1.3),
+        BlockValue::mm("cuff", "Width of the sleeve", 210.0, 120.0, 500.0).share_of("wrist", 1.45),
         NECK,
         BlockValue::mm("flare", "Flare at the hem", 200.0, 0.0, 1200.0),
     ],

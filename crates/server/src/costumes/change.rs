@@ -3,8 +3,8 @@
 use super::document::{Document, Shown};
 use super::pattern_view::{PatternView, PieceView, SeamView, piece_view, seam_views};
 use costume::{Costume, Diagnostic, Piece, Seam};
-use std::collections::BTreeMap;
 use serde::Serialize;
+use std::collections::BTreeMap;
 use ts_rs::TS;
 
 /// All that the browser shows of a costume.

@@ -5,11 +5,10 @@ use super::document::{Document, Shown};
 use super::history::{self, HistoryStep, Outcome, Travel};
 use crate::app::App;
 use crate::background::off_the_async_threads;
+use crate::download::Download;
 use crate::error::Failure;
 use axum::Json;
 use axum::extract::{Path, Query, State};
-use axum::http::header;
-use axum::response::IntoResponse;
 use costume::{Costume, Edit, PieceId, Refusal};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
@@ -137,17 +136,6 @@ async fn announce(app: &App, since: i32, outcome: Outcome) -> Result<Json<Told>,
     Ok(Json(told))
 }
 
-/// The flat pieces as SVG at true scale.
-pub async fn svg(State(app): State<App>, Path(id): Path<i64>) -> Result<impl IntoResponse, Failure> {
-    let shown = history::shown(&app.costumes, id).await?;
-    let name = file_stem(&shown.document.costume.name);
-    let nothing = || Refusal::elsewhere("pattern", "has no piece yet", "draw a piece, or lay a block");
-    let text = off_the_async_threads(move || Ok(workroom::pattern_svg(&shown.document.costume))).await?.ok_or_else(nothing)?;
-    let headers =
-        [(header::CONTENT_TYPE, "image/svg+xml".to_owned()), (header::CONTENT_DISPOSITION, format!("attachment; filename=\"{name}.svg\""))];
-    Ok((headers, text))
-}
-
 /// Which pieces are copied, as `1,2,3`.
 #[derive(Debug, Deserialize)]
 pub struct ClipRequest {
@@ -163,36 +151,8 @@ pub async fn clip(State(app): State<App>, Path(id): Path<i64>, Query(wanted): Qu
     off_the_async_threads(move || Ok(Json(costume::clip(&shown.document.costume, &pieces)))).await
 }
 
-pub async fn file(State(app): State<App>, Path(id): Path<i64>) -> Result<impl IntoResponse, Failure> {
+pub async fn file(State(app): State<App>, Path(id): Path<i64>) -> Result<Download, Failure> {
     let shown = history::shown(&app.costumes, id).await?;
     let costume = &shown.document.costume;
-    let name = file_stem(&costume.name);
-    let headers = [
-        (header::CONTENT_TYPE, "application/json".to_owned()),
-        (header::CONTENT_DISPOSITION, format!("attachment; filename=\"{name}.ourlet.json\"")),
-    ];
-    Ok((headers, costume::write(costume)?))
-}
-
-/// A costume's name as a plain file name.
-pub fn file_stem(name: &str) -> String {
-    let mut stem = String::new();
-    for c in name.to_lowercase().chars().filter(|c| *c != '\'') {
-        if c.is_ascii_alphanumeric() {
-            stem.push(c);
-        } else if !stem.ends_with('-') && !stem.is_empty() {
-            stem.push('-');
-        }
-    }
-    let stem = stem.trim_end_matches('-');
-    if stem.is_empty() { "costume".into() } else { stem.into() }
-}
-
-#[cfg(test)]
-mod tests {
-    #[test]
-    fn file_names_are_plain() {
-        assert_eq!(super::file_stem("Raker's tabard"), "rakers-tabard");
-        assert_eq!(super::file_stem("  ../..\"; "), "costume");
-    }
+    Ok(Download::of(&costume.name, "ourlet.json", costume::write(costume)?.into_bytes()))
 }

@@ -1,0 +1,68 @@
+//! Flat patterns for other programs and from them.
+
+use crate::app::App;
+use crate::background::off_the_async_threads;
+use crate::costumes::history;
+use crate::download::Download;
+use crate::error::Failure;
+use axum::Json;
+use axum::body::Bytes;
+use axum::extract::rejection::BytesRejection;
+use axum::extract::{Path, Query, State};
+use costume::{Edit, Point, Refusal};
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+
+/// The pieces as SVG at true scale.
+pub async fn svg(State(app): State<App>, Path(id): Path<i64>) -> Result<Download, Failure> {
+    let shown = history::shown(&app.costumes, id).await?;
+    let nothing = || Refusal::elsewhere("pattern", "has no piece yet", "draw a piece, or lay a block");
+    off_the_async_threads(move || {
+        let costume = &shown.document.costume;
+        let text = workroom::pattern_svg(costume).ok_or_else(nothing)?;
+        Ok(Download::of(&costume.name, "svg", text.into_bytes()))
+    })
+    .await
+}
+
+/// The pieces as DXF in the garment layering of ASTM D6673.
+pub async fn dxf(State(app): State<App>, Path(id): Path<i64>) -> Result<Download, Failure> {
+    let shown = history::shown(&app.costumes, id).await?;
+    off_the_async_threads(move || {
+        let costume = &shown.document.costume;
+        Ok(Download::of(&costume.name, "dxf", workroom::pattern_dxf(costume)?))
+    })
+    .await
+}
+
+/// The name of a file, and where its pieces are to lie, mm on the table.
+#[derive(Deserialize)]
+pub struct ReadRequest {
+    name: String,
+    #[serde(default)]
+    x: f64,
+    #[serde(default)]
+    y: f64,
+}
+
+/// What a pattern file comes to.
+#[derive(Serialize, TS)]
+pub struct ReadPieces {
+    /// Lays them on the table.
+    pub edit: Edit,
+    pub pieces: usize,
+    /// What was not understood, with its place in the file.
+    pub left_out: Vec<String>,
+}
+
+/// Reads a pattern file; nothing is changed until the edit is sent.
+pub async fn read(Query(asked): Query<ReadRequest>, bytes: Result<Bytes, BytesRejection>) -> Result<Json<ReadPieces>, Failure> {
+    let too_large = |_| Refusal::elsewhere("pattern file", "is larger than 16 MB", "part it into several files");
+    let bytes = bytes.map_err(too_large)?;
+    off_the_async_threads(move || {
+        let name: String = asked.name.chars().filter(|c| !c.is_control()).take(120).collect();
+        let found = workroom::pieces_from(&name, &bytes, Point::new(asked.x, asked.y))?;
+        Ok(Json(ReadPieces { edit: found.edit, pieces: found.pieces, left_out: found.left_out }))
+    })
+    .await
+}

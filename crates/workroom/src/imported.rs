@@ -1,0 +1,219 @@
+//! Pieces from the patterns of other programs, as one edit that lays them on the table.
+
+use costume::{
+    AllowanceCorner, Anchor, Costume, CutPlan, Drawing, Edit, Finish, LineId, PatternPiece, Piece, Point, Purpose, Refusal, Shape,
+    arc_length, drawn_loop, drawn_path, is_name, limits, resolve, share,
+};
+use formats::{FlatKind, PlainPattern, PlainPiece, read_pattern};
+use kurbo::{BezPath, ParamCurve, ParamCurveDeriv, ParamCurveNearest, PathSeg, Shape as _};
+
+/// Curves pass the points of a file within this, mm.
+const WITHIN: f64 = 0.03;
+/// Nearer than this a mark lies on a line, mm.
+const ON: f64 = 1.0;
+/// Widths of an allowance along one line that differ by no more are one width, mm.
+const EVEN: f64 = 0.4;
+/// Widest allowance that is looked for, mm.
+const WIDEST: f64 = 80.0;
+
+/// What a file comes to.
+#[derive(Clone, Debug, PartialEq)]
+pub struct ReadEdit {
+    /// Lays all pieces, or none.
+    pub edit: Edit,
+    pub pieces: usize,
+    /// What was not understood, with its place in the file.
+    pub left_out: Vec<String>,
+}
+
+/// Reads an SVG or DXF file; its pieces lie from `at` (mm on the table) to the right and upwards as in the file.
+pub fn pieces_from(file: &str, bytes: &[u8], at: Point) -> Result<ReadEdit, Refusal> {
+    let found = read_pattern(file, bytes).map_err(|fault| Refusal::elsewhere(file, fault.to_string(), remedy(&fault)))?;
+    let PlainPattern { pieces, mut left_out } = found;
+    if pieces.len() > limits::PIECES {
+        let reason = format!("has {} pieces, more than the {} of a costume", pieces.len(), limits::PIECES);
+        return Err(Refusal::elsewhere(file, reason, "part it into several files"));
+    }
+    let low = pieces.iter().map(|p| p.outline.bounding_box()).reduce(|a, b| a.union(b)).unwrap_or_default();
+    let by = Point::new(at.x - low.x0, at.y - low.y0);
+    let mut edits = Vec::with_capacity(pieces.len());
+    for (k, piece) in pieces.iter().enumerate() {
+        let clip = clip_of(piece, k, &mut left_out).map_err(|e| Refusal::elsewhere(file, format!("{}: {}", e.item, e.reason), e.remedy))?;
+        edits.push(Edit::Paste { clip: Box::new(clip), by });
+    }
+    left_out.dedup();
+    Ok(ReadEdit { pieces: edits.len(), edit: Edit::Batch { edits }, left_out })
+}
+
+fn remedy(fault: &formats::ReadFault) -> &'static str {
+    match fault {
+        formats::ReadFault::Ending(_) => "bring an SVG or DXF file (.svg .dxf)",
+        formats::ReadFault::TooMany { .. } => "part it into several files, or write it with fewer points",
+        _ => "write the file anew from the program it came from",
+    }
+}
+
+fn named(name: &str, k: usize) -> String {
+    let plain: String = name.chars().filter(|c| !c.is_control()).take(limits::NAME / 4).collect();
+    let plain = plain.trim().to_owned();
+    if is_name(&plain) { plain } else { format!("Piece {}", k + 1) }
+}
+
+/// A costume of one piece.
+fn clip_of(plain: &PlainPiece, k: usize, left_out: &mut Vec<String>) -> Result<Costume, Refusal> {
+    let name = named(&plain.name, k);
+    let corner = plain.outline.bounding_box();
+    let (x, y) = (corner.x0, corner.y0);
+    // the piece's own frame begins at its lower left
+    let own = |path: &BezPath| kurbo::Affine::translate((-x, -y)) * path.clone();
+    let local = |p: kurbo::Point| Point::new(p.x - x, p.y - y);
+    let corners: Vec<kurbo::Point> = plain.corners.iter().map(|p| *p - kurbo::Vec2::new(x, y)).collect();
+    let points = drawn_loop(&own(&plain.outline), &corners, WITHIN);
+    let mut costume = Costume::new("Read");
+    let mut doing = Doing { costume: &mut costume, name: &name };
+    doing.edit(&Edit::AddPiece { name: name.clone(), at: Point::new(x, y), points, fold: None })?;
+    let piece = doing.piece().id;
+    for loop_ in &plain.cutouts {
+        doing.edit(&Edit::AddCutout { piece, points: drawn_loop(&own(loop_), &[], WITHIN) })?;
+    }
+    let whole = doing.resolved();
+    for (kind, path) in &plain.inside {
+        let purpose = if *kind == FlatKind::Fold { Purpose::Fold { angle: 0.0 } } else { Purpose::StyleLine };
+        if doing.inside(&own(path), purpose).is_err() {
+            left_out.push(format!("{name}: a line inside that reaches out of the piece"));
+        }
+    }
+    for (at, double) in &plain.notches {
+        match nearest(&whole, local(*at)) {
+            Some((line, at)) => doing.edit(&Edit::AddNotch { piece, line, at, double: *double })?,
+            None => left_out.push(format!("{name}: a notch that is not on its outline")),
+        }
+    }
+    for hole in &plain.holes {
+        doing.edit(&Edit::AddDrillHole { piece, at: local(*hole) })?;
+    }
+    for (at, text) in &plain.texts {
+        let text: String = text.chars().filter(|c| !c.is_control()).take(limits::TEXT / 4).collect();
+        doing.edit(&Edit::AddText { piece, at: local(*at), text })?;
+    }
+    if let Some([a, b]) = plain.grain {
+        doing.edit(&Edit::SetGrain { piece, degrees: (b - a).atan2().to_degrees() })?;
+    }
+    let on_fold = plain.fold.and_then(|ends| folded(&whole, ends.map(local)));
+    if plain.fold.is_some() && on_fold.is_none() {
+        left_out.push(format!("{name}: a fold that is no straight line of its outline"));
+    }
+    let cut = CutPlan { count: plain.count.filter(|c| *c > 0).unwrap_or(1), on_fold };
+    if cut != CutPlan::default() {
+        doing.edit(&Edit::SetCut { piece, cut })?;
+    }
+    if let Some(cutting) = plain.cutting.first() {
+        for (line, width) in allowances(&whole, &own(cutting)) {
+            match width {
+                Some(width) => {
+                    let finish = Some(Finish::Allowance { width, corner: AllowanceCorner::default() });
+                    doing.edit(&Edit::FinishLine { piece, line, from: 0.0, to: 1.0, finish })?;
+                }
+                None => left_out.push(format!("{name}: an allowance whose width changes along a line")),
+            }
+        }
+    }
+    Ok(costume)
+}
+
+/// One piece while it is put together.
+struct Doing<'a> {
+    costume: &'a mut Costume,
+    name: &'a str,
+}
+
+impl Doing<'_> {
+    fn edit(&mut self, edit: &Edit) -> Result<(), Refusal> {
+        *self.costume = costume::apply(self.costume, edit).map_err(|e| Refusal { item: self.name.to_owned(), ..e })?;
+        Ok(())
+    }
+
+    fn piece(&self) -> &Piece {
+        &self.costume.pieces[0]
+    }
+
+    fn resolved(&self) -> PatternPiece {
+        resolve(self.costume).pieces.swap_remove(0)
+    }
+
+    /// A path inside with its curves.
+    fn inside(&mut self, path: &BezPath, purpose: Purpose) -> Result<(), Refusal> {
+        let curves = drawn_path(path, WITHIN);
+        let Some(first) = curves.first() else { return Ok(()) };
+        let anchor = |p: kurbo::Point| Anchor::At(Point::new(p.x, p.y));
+        let points = std::iter::once(first.p0).chain(curves.iter().map(|c| c.p3)).map(anchor).collect();
+        let before = self.costume.clone();
+        let id = self.piece().id;
+        self.edit(&Edit::AddInside { piece: id, points, purpose })?;
+        let Shape::Drawn(drawing) = &mut self.costume.pieces[0].shape else { return Ok(()) };
+        bend(drawing, &curves);
+        // the control points are new: the whole is looked at again
+        let text = costume::write(self.costume)?;
+        if let Err(refusal) = costume::read(&text) {
+            *self.costume = before;
+            return Err(refusal);
+        }
+        Ok(())
+    }
+}
+
+/// Gives the lines of the last path inside the control points of these curves.
+fn bend(drawing: &mut Drawing, curves: &[kurbo::CubicBez]) {
+    let Some(lines) = drawing.inside.last().map(|p| p.lines.clone()).filter(|l| l.len() == curves.len()) else { return };
+    for (id, c) in lines.iter().zip(curves) {
+        let chord = c.p3 - c.p0;
+        let off = |q: kurbo::Point| chord.cross(q - c.p0).abs() / chord.hypot().max(1e-9);
+        if let Some(line) = drawing.lines.iter_mut().find(|l| l.id == *id).filter(|_| off(c.p1).max(off(c.p2)) > 1e-3) {
+            line.handles = Some([Point::new(c.p1.x, c.p1.y), Point::new(c.p2.x, c.p2.y)]);
+        }
+    }
+}
+
+/// The line of the outline under a place, and the share of its length there.
+fn nearest(piece: &PatternPiece, p: Point) -> Option<(LineId, f64)> {
+    let p = kurbo::Point::new(p.x, p.y);
+    let near = |l: &usize| (*l, piece.lines[*l].curve.nearest(p, 1e-4));
+    let (line, place) = piece.outline.iter().map(near).min_by(|a, b| a.1.distance_sq.total_cmp(&b.1.distance_sq))?;
+    let line = &piece.lines[line];
+    (place.distance_sq < ON * ON).then(|| (line.id, share(&line.curve, place.t).clamp(0.0, 1.0)))
+}
+
+/// The straight line of the outline between two places.
+fn folded(piece: &PatternPiece, ends: [Point; 2]) -> Option<LineId> {
+    let [a, b] = ends.map(|p| kurbo::Point::new(p.x, p.y));
+    let fits = |s: &PathSeg| {
+        let (p, q) = (s.start(), s.end());
+        p.distance(a).max(q.distance(b)).min(p.distance(b).max(q.distance(a))) < ON
+    };
+    piece.outline.iter().map(|l| &piece.lines[*l]).find(|l| matches!(l.curve, PathSeg::Line(_)) && fits(&l.curve)).map(|l| l.id)
+}
+
+/// Widths of cloth beyond the lines of an outline; none for a line along which it changes.
+fn allowances(piece: &PatternPiece, cutting: &BezPath) -> Vec<(LineId, Option<f64>)> {
+    let sides: Vec<PathSeg> = cutting.segments().collect();
+    let mut made = Vec::new();
+    for line in piece.outline.iter().map(|l| &piece.lines[*l]) {
+        let curve = line.curve.to_cubic();
+        // how far out of the line the cutting line is met
+        let out = |t: f64| {
+            let (p, along) = (curve.eval(t), curve.deriv().eval(t).to_vec2());
+            let normal = kurbo::Vec2::new(along.y, -along.x) / along.hypot().max(1e-9);
+            let ray = kurbo::Line::new(p - normal * 0.5, p + normal * WIDEST);
+            let met = sides.iter().flat_map(|s| s.intersect_line(ray)).map(|i| i.line_t * (WIDEST + 0.5) - 0.5);
+            met.fold(f64::INFINITY, f64::min)
+        };
+        let widths = [0.35, 0.5, 0.65].map(out);
+        let (least, most) = (widths.iter().copied().fold(f64::MAX, f64::min), widths.iter().copied().fold(0.0, f64::max));
+        if most < 0.3 || !most.is_finite() {
+            continue;
+        }
+        let width = (10.0 * widths[1]).round() / 10.0;
+        made.push((line.id, (most - least < EVEN && arc_length(&line.curve) > limits::EDGE).then_some(width)));
+    }
+    made
+}
