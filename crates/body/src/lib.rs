@@ -20,6 +20,7 @@ mod imported;
 mod mannequin;
 mod measuring;
 mod posing;
+mod silhouette;
 mod skinning;
 
 pub use figure::{Body, Clip, ContactLod, Measurement, PosedBody};
@@ -39,4 +40,5 @@ pub use posing::skeleton::{Bone, Freedom, Skeleton, other_side, own_bones};
 pub use posing::skin::Rig;
 pub use posing::stations::{Reach, Station, station_names};
 pub use posing::weights::{Weights, strongest};
+pub use silhouette::silhouette;
 pub use skinning::surface::Surface;

@@ -7,6 +7,9 @@ use ts_rs::TS;
 /// Share of the shorter side of a seam by which the longer one is more when it is gathered in rather than eased.
 pub const GATHERED: f64 = 0.12;
 
+/// Notches that lie nearer meet, mm.
+const NOTCHES: f64 = 2.0;
+
 /// How grave a fault is.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, TS)]
 #[serde(rename_all = "kebab-case")]
@@ -37,6 +40,10 @@ pub enum DiagnosticKind {
     ParkedSeam { seam: SeamId },
     /// Sides of different length: eased, or gathered from [`GATHERED`] on.
     Uneven { seam: SeamId, difference: f64, gathered: bool },
+    /// Notches of both sides that no longer meet, by this much.
+    NotchesApart { seam: SeamId, apart: f64 },
+    /// A cutting line that crosses itself: the cloth beyond two lines overlaps.
+    AllowancesOverlap { piece: PieceId },
     /// Two seams over the same two stretches.
     SewnTwice { seam: SeamId, other: String },
 }
@@ -53,7 +60,7 @@ impl DiagnosticKind {
     /// The piece to select.
     fn piece(&self) -> Option<PieceId> {
         match self {
-            Self::NoStation { piece } | Self::TooStiff { piece, .. } => Some(*piece),
+            Self::NoStation { piece } | Self::TooStiff { piece, .. } | Self::AllowancesOverlap { piece } => Some(*piece),
             Self::Unknown { piece, .. } => *piece,
             _ => None,
         }
@@ -62,7 +69,9 @@ impl DiagnosticKind {
     /// The seam to select.
     fn seam(&self) -> Option<SeamId> {
         match self {
-            Self::ParkedSeam { seam } | Self::Uneven { seam, .. } | Self::SewnTwice { seam, .. } => Some(*seam),
+            Self::ParkedSeam { seam } | Self::Uneven { seam, .. } | Self::NotchesApart { seam, .. } | Self::SewnTwice { seam, .. } => {
+                Some(*seam)
+            }
             _ => None,
         }
     }
@@ -101,6 +110,14 @@ impl DiagnosticKind {
                     "Ease it in, or change one of the edges."
                 };
                 (tag(seam), format!("its sides differ by {:.1} cm", difference.abs() / 10.0), remedy)
+            }
+            Self::NotchesApart { seam, apart } => (
+                tag(seam),
+                format!("its notches are {apart:.0} mm apart"),
+                "Move one of them, or take both off and set them anew on the seam.",
+            ),
+            Self::AllowancesOverlap { piece } => {
+                (costume.piece_name(*piece), "has allowances that overlap".into(), "Make one narrower, or open the corner between them.")
             }
             Self::SewnTwice { seam, other } => (tag(seam), format!("sews what seam {other} sews"), "Unpick one of the two."),
         };
@@ -146,6 +163,14 @@ pub fn diagnostics(costume: &Costume, pattern: &Pattern) -> Vec<Diagnostic> {
     found.extend(costume.fabrics.iter().filter(|f| hanging.iter().any(|p| p.fabric == f.id)).filter_map(|f| of_cloth(costume, f)));
     found.extend(hanging.iter().filter_map(|p| of_stiffness(costume, p)));
     found.extend(pattern.seams.iter().filter_map(|seam| of_seam(pattern, seam)));
+    found.extend(pattern.seams.iter().filter_map(|seam| of_notches(pattern, seam)));
+    found.extend(
+        pattern
+            .pieces
+            .iter()
+            .filter(|p| p.cutting_lines().iter().any(|l| crate::rules::polygon_crosses(l)))
+            .map(|p| DiagnosticKind::AllowancesOverlap { piece: p.id }),
+    );
     found.extend(sewn_twice(costume));
     found.into_iter().map(|kind| Diagnostic::new(kind, costume)).collect()
 }
@@ -162,6 +187,14 @@ fn of_seam(pattern: &Pattern, seam: &PatternSeam) -> Option<DiagnosticKind> {
         difference,
         gathered: difference.abs() > GATHERED * lengths.a.min(lengths.b),
     })
+}
+
+/// Pairs of notches that lie farther apart than the sides differ.
+fn of_notches(pattern: &Pattern, seam: &PatternSeam) -> Option<DiagnosticKind> {
+    let lengths = pattern.seam_lengths(seam);
+    let apart = seam.notches.iter().map(|[a, b]| (a * lengths.a - b * lengths.b).abs() - lengths.difference().abs());
+    let most = apart.fold(0.0, f64::max);
+    (most > NOTCHES && !seam.image).then_some(DiagnosticKind::NotchesApart { seam: seam.id, apart: most })
 }
 
 /// What cannot show or hold at the chosen mesh.

@@ -9,6 +9,10 @@ const CORNER: f64 = 0.21;
 /// A line this long is one that was meant straight, mm, and turns by more than this next to it (1 degree).
 const STRAIGHT: f64 = 20.0;
 const TURN: f64 = 0.0175;
+/// And so many times longer than its neighbour, whatever the turn.
+const LONGER: f64 = 4.0;
+/// Points on lines of a curve, so that it keeps near them between their ends as well, mm.
+const BETWEEN: f64 = 4.0;
 /// Fewer short lines in a row are kept as they are.
 const FEW: usize = 4;
 
@@ -61,7 +65,8 @@ fn parts(before: &PathSeg, after: &PathSeg, corners: &[kurbo::Point]) -> bool {
     }
     let (u, v) = (a.p1 - a.p0, b.p1 - b.p0);
     let turn = u.cross(v).atan2(u.dot(v)).abs();
-    turn > CORNER || (turn > TURN && u.hypot().max(v.hypot()) > STRAIGHT)
+    let (long, short) = (u.hypot().max(v.hypot()), u.hypot().min(v.hypot()));
+    turn > CORNER || (long > STRAIGHT && (turn > TURN || long > LONGER * short))
 }
 
 /// A stretch with as few segments as it needs.
@@ -80,7 +85,14 @@ fn simple(stretch: &[PathSeg], within: f64) -> Vec<PathSeg> {
     if stretch.len() < FEW {
         return stretch.to_vec();
     }
-    let curves = fit(&points, within);
+    let dense = |pair: &[kurbo::Point]| {
+        let parts = (pair[0].distance(pair[1]) / BETWEEN).ceil().max(1.0) as usize;
+        let [a, b] = [pair[0], pair[1]];
+        (0..parts).map(move |k| a.lerp(b, k as f64 / parts as f64)).collect::<Vec<_>>()
+    };
+    let mut way: Vec<kurbo::Point> = points.windows(2).flat_map(dense).collect();
+    way.extend(points.last());
+    let curves = fit(&way, within);
     if curves.is_empty() || curves.len() >= stretch.len() { stretch.to_vec() } else { curves.into_iter().map(PathSeg::Cubic).collect() }
 }
 
@@ -142,7 +154,7 @@ mod tests {
             ],
         ] {
             let points = drawn_loop(&flat, &corners, 0.03);
-            assert!((4..=8).contains(&points.len()), "{} points of {}", points.len(), flat.elements().len());
+            assert!((4..=10).contains(&points.len()), "{} points of {}", points.len(), flat.elements().len());
             let area = |points: &[LoopPoint]| {
                 let mut made = BezPath::new();
                 made.move_to((points[0].x, points[0].y));

@@ -258,6 +258,12 @@ pub enum Edit {
         length: f64,
         moves: LineEnd,
     },
+    /// Bows a line outwards until it is longer by this amount; its ends stay.
+    AddEase {
+        piece: PieceId,
+        line: LineId,
+        amount: f64,
+    },
     /// Turns a line until its chord has this angle from the x axis of the piece.
     SetAngle {
         piece: PieceId,

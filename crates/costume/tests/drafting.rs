@@ -610,3 +610,26 @@ proptest! {
         prop_assert!(near(area(&hinged, piece), 150_000.0 + wedge, 1e-6));
     }
 }
+
+#[test]
+fn ease_makes_a_line_longer_by_exactly_as_much_and_leaves_its_ends() {
+    let costume = rectangle(300.0, 200.0);
+    let piece = first(&costume).id;
+    for line in 0..4 {
+        let id = drawing(first(&costume)).lines[line].id;
+        let before = length(first(&costume), line);
+        let more = done(&costume, Edit::AddEase { piece, line: id, amount: 12.5 });
+        assert!(near(length(first(&more), line), before + 12.5, 1e-3), "line {line}");
+        assert_eq!(drawing(first(&more)).nodes, drawing(first(&costume)).nodes);
+        // the cloth grows, as the line bows outwards
+        assert!(resolve(&more).pieces[0].area() > resolve(&costume).pieces[0].area());
+        // and back again, as far as a straight line is short
+        let less = done(&more, Edit::AddEase { piece, line: id, amount: -6.0 });
+        assert!(near(length(first(&less), line), before + 6.5, 1e-3), "line {line}");
+        assert!(
+            costume::apply(&costume, &Edit::AddEase { piece, line: id, amount: -1.0 }).is_err(),
+            "a straight line is as short as it can be"
+        );
+        assert!(costume::apply(&costume, &Edit::AddEase { piece, line: id, amount: f64::NAN }).is_err());
+    }
+}

@@ -148,7 +148,7 @@ fn any_edit() -> impl Strategy<Value = (usize, usize, usize, f64, f64)> {
     (0..=KINDS, 0..6usize, 0..8usize, -600.0..600.0f64, -600.0..600.0f64)
 }
 
-const KINDS: usize = 74;
+const KINDS: usize = 75;
 
 #[allow(clippy::too_many_lines)]
 fn make(costume: &Costume, (kind, p, c, x, y): (usize, usize, usize, f64, f64)) -> Edit {
@@ -215,6 +215,7 @@ fn make(costume: &Costume, (kind, p, c, x, y): (usize, usize, usize, f64, f64)) 
         41 => Edit::Place { piece, placement: Some(Placement { station: "chest-front".into(), shift: at, turn: x }) },
         42 => Edit::SetGrain { piece, degrees: x },
         43 => Edit::BendLine { piece, line, at: share, to: at },
+        75 => Edit::AddEase { piece, line, amount: x / 10.0 },
         44 => Edit::SetLength { piece, line, length: x.abs(), moves: end },
         45 => Edit::SetAngle { piece, line, degrees: x, moves: end },
         46 => Edit::LevelLine { piece, line, plumb: c.is_multiple_of(2), moves: end },

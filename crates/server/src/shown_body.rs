@@ -123,6 +123,18 @@ pub async fn show(State(app): State<App>, Path(id): Path<i64>, Json(asked): Json
     Ok(([(header::CONTENT_TYPE, "application/octet-stream")], bytes))
 }
 
+/// The body's outline from the front, mm: x to its left, heights above the floor.
+pub async fn outline(State(app): State<App>, Path(id): Path<i64>) -> Result<Json<Vec<Vec<[f64; 2]>>>, Failure> {
+    let body = history::shown(&app.costumes, id).await?.document.costume.body.clone();
+    let forms = app.forms.clone();
+    off_the_async_threads(move || {
+        let figure = forms.figure(&body)?;
+        let to_mm = |p: [f64; 2]| p.map(|v| (v * 10_000.0).round() / 10.0);
+        Ok(Json(body::silhouette(&figure.surface).into_iter().map(|l| l.into_iter().map(to_mm).collect()).collect()))
+    })
+    .await
+}
+
 fn answer(costume: &Costume, figure: &Body, posed: &PosedBody) -> Vec<u8> {
     // what cloth has come near is told by the live drape
     let out = workroom::left_out(costume, figure, &BTreeSet::new());

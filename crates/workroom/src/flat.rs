@@ -30,7 +30,7 @@ pub fn pattern_dxf(costume: &Costume) -> Result<Vec<u8>, Refusal> {
     if pieces.is_empty() {
         return Err(Refusal::elsewhere(&costume.name, "has no piece yet", "draw a piece or lay a block first"));
     }
-    dxf(&costume.name, &pieces).map_err(|e| Refusal::elsewhere(&costume.name, format!("cannot be written as DXF: {e}"), "write it as SVG"))
+    Ok(dxf(&costume.name, &pieces))
 }
 
 fn plain(piece: &PatternPiece, costume: &Costume) -> PlainPiece {

@@ -1,4 +1,4 @@
-import { History as HistoryIcon, Maximize, PaintBucket, Redo2, Shapes, Undo2, ZoomIn } from "lucide-react";
+import { History as HistoryIcon, Maximize, PersonStanding, PaintBucket, Redo2, Shapes, Undo2, ZoomIn } from "lucide-react";
 import { desk, STAGES, type Stage, useDesk } from "../desk/store";
 import { isRunning } from "../desk/standing";
 import { useDrape } from "../stand/socket";
@@ -18,6 +18,7 @@ export const GENERAL: Command[] = [
   { id: "blocks", name: "Lay a block", help: "Pieces drafted from the body's measures, ready to drape", group: "Draft", key: "B", icon: Shapes, run: () => (useDesk.getState().stage !== "draft" && desk.go("draft"), useSheets.setState({ open: "blocks" })) },
   { id: "fit", name: "Show all pieces", help: "The whole pattern in sight", group: "Everywhere", key: "0", icon: Maximize, run: desk.fitAll },
   { id: "fit-selected", name: "Show what is selected", help: "As large as the table allows", group: "Everywhere", key: "Z", icon: ZoomIn, enabled: () => useDesk.getState().selection !== null, run: desk.fitSelected },
+  { id: "figure-under", name: "Figure under the paper", help: "The body from the front at true scale, behind the selected piece or beside all", group: "Draft", icon: PersonStanding, run: () => useDesk.setState((s) => ({ figureUnder: !s.figureUnder })) },
   { id: "fill", name: "Fill with fabric", help: "Pieces in their cloth, or as white paper", group: "Everywhere", icon: PaintBucket, run: () => useDesk.setState((s) => ({ filled: !s.filled })) },
   { id: "unit", name: "Centimetres or inches", help: "Change the unit of lengths", group: "Everywhere", run: () => useDesk.setState((s) => ({ unit: s.unit === "cm" ? "in" : "cm" })) },
   { id: "search", name: "Find a command", help: "By its name", group: "Everywhere", key: "Ctrl K", run: () => useSheets.setState({ open: "search" }), keyOnly: true },

@@ -1,6 +1,8 @@
 import {
   ArrowLeftRight,
   CircleDot,
+  Egg,
+  Route,
   Circle,
   FlipHorizontal2,
   MousePointer2,
@@ -53,8 +55,10 @@ export const TOOLS: Command[] = [
   tool("half", "Half", "V", "Draft", DRAFT, "Draw one half beside a fold; the other half follows", FlipHorizontal2),
   tool("freehand", "Freehand", undefined, "Draft", DRAFT, "Draw around a piece in one stroke; it becomes curves of few corners", Pencil),
   tool("band", "Band", "W", "Draft", DRAFT, "Draw a rectangle", RectangleHorizontal),
+  tool("oval", "Ellipse", undefined, "Draft", DRAFT, "Draw an ellipse from corner to corner of its box", Egg),
   tool("disc", "Disc", undefined, "Draft", DRAFT, "Draw a disc from its middle", Circle),
   tool("bow", "Bow", "Y", "Draft", DRAFT, "Drag an edge into a curve; click it to curve it or to make it straight again", Spline),
+  tool("through", "Through points", undefined, "Draft", DRAFT, "Click an edge, then points from its beginning to its end; Enter puts a smooth curve through them", Route),
   tool("corner", "Corner", "K", "Draft", DRAFT, "Click an edge to add a corner", Waypoints),
   tool("inside", "Line inside", "I", "Draft", DRAFT, "Draw a fold, style or stitching line on a piece", PenLine),
   tool("dart", "Dart", "A", "Draft", DRAFT, "Press on an edge and draw the dart in; on the cloth, one with two points", Triangle),
@@ -73,7 +77,8 @@ export const TOOLS: Command[] = [
 
 /** Relatives that share one button of the tray; the first is offered until another was used. */
 export const RELATIVES: Tool[][] = [
-  ["outline", "half", "band", "disc", "freehand"],
+  ["outline", "half", "band", "oval", "disc", "freehand"],
+  ["bow", "through"],
   ["inside", "dart", "pleats", "notch", "hole", "text"],
   ["cut", "spread", "turn-dart"],
 ];

@@ -14,6 +14,8 @@ const SAYS: Record<Tool, string> = {
   half: "Begin on the fold and draw one half; Enter closes it on the fold.",
   freehand: "Draw around the piece in one stroke.",
   band: "Drag a rectangle, type its size, or give it in the docket.",
+  oval: "Drag an ellipse from corner to corner of its box, or type its size.",
+  through: "Click an edge, then the points of its curve in order; Enter draws it.",
   disc: "Press at the middle and drag, type the radius, or give a size in the docket.",
   inside: "Click from point to point of a piece; an edge or Enter ends the line.",
   dart: "Press on an edge and draw the dart in; press on the cloth for one with two points.",

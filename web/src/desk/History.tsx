@@ -29,7 +29,7 @@ export function History({ state, actions }: { state: CostumeState; actions: Cost
           </div>
           <ol className="min-h-0 overflow-auto p-1.5">
             {steps.data?.map((step) => (
-              <Row key={step.step} step={step} shown={step.step === state.step} aside={!line.has(step.step)} later={line.has(step.step) && step.step > state.step} onGo={() => void actions.go(step.step)} />
+              <Row key={step.step} id={state.id} step={step} shown={step.step === state.step} aside={!line.has(step.step)} later={line.has(step.step) && step.step > state.step} onGo={() => void actions.go(step.step)} />
             ))}
           </ol>
         </Dialog.Content>
@@ -39,6 +39,7 @@ export function History({ state, actions }: { state: CostumeState; actions: Cost
 }
 
 interface RowProps {
+  id: number;
   step: HistoryStep;
   shown: boolean;
   /** On a branch that was left. */
@@ -48,7 +49,7 @@ interface RowProps {
   onGo: () => void;
 }
 
-function Row({ step, shown, aside, later, onGo }: RowProps) {
+function Row({ id, step, shown, aside, later, onGo }: RowProps) {
   const at = new Date(step.made_at).toLocaleTimeString(undefined, { hour: "2-digit", minute: "2-digit" });
   return (
     <li>
@@ -60,6 +61,7 @@ function Row({ step, shown, aside, later, onGo }: RowProps) {
         data-history-step={step.step}
         className={`flex w-full items-baseline gap-2 rounded-md px-2.5 py-1 text-left hover:bg-paper ${shown ? "bg-tape font-semibold" : ""} ${aside || later ? "text-ink-soft" : ""} ${aside ? "pl-6" : ""}`}
       >
+        <img src={`/api/costumes/${id}/steps/${step.step}/picture`} alt="" loading="lazy" className="h-9 w-11 shrink-0 self-center rounded border border-edge bg-sheet object-contain" />
         {aside && <GitBranch size={12} className="shrink-0 self-center" />}
         <span className="flex-1 truncate">{wordsOf(step)}</span>
         {later && <span className="text-[11px]">taken back</span>}

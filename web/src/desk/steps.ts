@@ -37,6 +37,7 @@ const DONE: Record<Edit["do"], string> = {
   "finish-line": "Finished a line",
   "bend-line": "Bent a line",
   "set-length": "Set a length",
+  "add-ease": "Add ease along an edge",
   "set-angle": "Set an angle",
   "level-line": "Levelled a line",
   "round-corner": "Rounded a corner",

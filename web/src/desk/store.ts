@@ -16,6 +16,8 @@ export type Tool =
   | "freehand"
   | "band"
   | "disc"
+  | "oval"
+  | "through"
   | "corner"
   | "bow"
   | "inside"
@@ -51,6 +53,8 @@ interface DeskState {
   seamStart: { piece: PieceId; line: LineId } | null;
   pointer: { x: number; y: number } | null;
   tugging: boolean;
+  /** The figure lies under the paper of the table. */
+  figureUnder: boolean;
   pinning: boolean;
   /** Colours by tension instead of cloth. */
   tension: boolean;
@@ -77,6 +81,7 @@ const fresh: DeskState = {
   seamStart: null,
   pointer: null,
   tugging: false,
+  figureUnder: false,
   pinning: false,
   tension: false,
   filled: false,

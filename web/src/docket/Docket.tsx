@@ -17,7 +17,7 @@ export function Docket(props: DocketProps) {
   return (
     <aside className="flex w-[288px] shrink-0 flex-col gap-2.5 overflow-y-auto overflow-x-hidden border-edge [&>*]:shrink-0 border-l border-dashed bg-paper p-3" aria-label="Docket">
       {stage === "body" && <BodyCard {...props} />}
-      {stage === "draft" && (tool === "band" || tool === "disc") && <SizesCard {...props} />}
+      {stage === "draft" && (tool === "band" || tool === "oval" || tool === "disc") && <SizesCard {...props} />}
       {stage === "draft" && <ToolCard />}
       {stage === "drape" && <DrapeCards {...props} />}
       {stage === "check" && <CheckCards {...props} />}

@@ -47,6 +47,7 @@ export function EdgeCard({ state, actions, piece, line: id }: Props) {
   const [end, setEnd] = useState<LineEnd>("to");
   const [parts, setParts] = useState(2);
   const [aside, setAside] = useState(15);
+  const [ease, setEase] = useState(10);
   const line = allLines(piece.view).find((l) => l.line === id && !l.image);
   if (!line) return null;
   const seam = seamAt(state.pattern.seams, piece.id, id);
@@ -78,6 +79,12 @@ export function EdgeCard({ state, actions, piece, line: id }: Props) {
           <NumberField label="Equal parts" value={parts} unit={unit} plain="" step={1} narrow onChange={(n) => setParts(Math.min(100, Math.max(2, Math.round(n))))} />
         </div>
         <Button onClick={() => actions.edit({ do: "divide-line", ...on, parts })}>Divide</Button>
+      </div>
+      <div className="flex items-end gap-2">
+        <div className="grow">
+          <NumberField label="Ease along it" value={ease} unit={unit} narrow onChange={setEase} />
+        </div>
+        <Button onClick={() => actions.edit({ do: "add-ease", ...on, amount: ease })}>Add</Button>
       </div>
       <div className="flex items-end gap-2">
         <div className="grow">

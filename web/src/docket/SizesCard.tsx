@@ -22,7 +22,7 @@ const KINDS: [Kind, string][] = [
 /** A shape by its size; it is laid to the right of the other pieces. */
 export function SizesCard({ state, actions }: DocketProps) {
   const { unit, tool } = useDesk();
-  const [kind, setKind] = useState<Kind>(tool === "disc" ? "ellipse" : "rectangle");
+  const [kind, setKind] = useState<Kind>(tool === "disc" || tool === "oval" ? "ellipse" : "rectangle");
   const [width, setWidth] = useState(400);
   const [height, setHeight] = useState(100);
   const [outer, setOuter] = useState(600);

@@ -8,15 +8,15 @@ import { loopOf } from "./tools/pen";
 
 interface Props {
   camera: Camera;
-  /** A rectangle of this size from the point that was pressed. */
-  onBand: (width: number, height: number) => void;
+  /** A rectangle or an ellipse of this size from the point that was pressed. */
+  onBox: (width: number, height: number) => void;
   onDisc: (radius: number) => void;
 }
 
 type Field = "length" | "angle" | "x" | "y";
 
 /** Numbers at the pointer while something is drawn: typed, they place the next point exactly. */
-export function Numbers({ camera, onBand, onDisc }: Props) {
+export function Numbers({ camera, onBox, onDisc }: Props) {
   const { nodes, at, typing } = useSketch();
   const { tool, unit } = useDesk();
   const last = nodes[nodes.length - 1];
@@ -26,7 +26,7 @@ export function Numbers({ camera, onBand, onDisc }: Props) {
         active: () => {
           const { tool } = useDesk.getState();
           const s = useSketch.getState();
-          return s.typing === null && s.nodes.length > 0 && ["outline", "half", "band", "disc", "measure"].includes(tool);
+          return s.typing === null && s.nodes.length > 0 && ["outline", "half", "band", "oval", "disc", "measure"].includes(tool);
         },
         type: (typing) => useSketch.setState({ typing }),
       }),
@@ -34,7 +34,8 @@ export function Numbers({ camera, onBand, onDisc }: Props) {
   );
   if (typing === null || !last) return null;
   const p = toScreen(camera, at ?? last.at);
-  const size = tool === "band" || tool === "disc";
+  const box = tool === "band" || tool === "oval";
+  const size = box || tool === "disc";
   const place = (next: { x: number; y: number }) => {
     if (tool === "measure") useSketch.setState({ measured: [last.at, next], nodes: [], typing: null });
     else useSketch.setState({ nodes: [...nodes, { at: next, out: null }], at: next, typing: null });
@@ -45,12 +46,12 @@ export function Numbers({ camera, onBand, onDisc }: Props) {
     <div className="absolute z-10 w-[168px] rounded-lg border border-edge bg-card p-2 shadow-lg" style={{ left: p.x + 18, top: p.y + 12 }} data-numbers>
       {size ? (
         <Fields
-          names={tool === "band" ? ["Width", "Height"] : ["Radius"]}
+          names={box ? ["Width", "Height"] : ["Radius"]}
           first={typing}
-          start={tool === "band" ? ["", ""] : [""]}
+          start={box ? ["", ""] : [""]}
           onDone={([a, b]) => {
             const [w, h] = [evaluate(a ?? "", unit), evaluate(b ?? "", unit)];
-            if (tool === "band" && w !== null && h !== null) onBand(w, h);
+            if (box && w !== null && h !== null) onBox(w, h);
             if (tool === "disc" && w !== null) onDisc(w);
           }}
         />

@@ -1,11 +1,13 @@
 import { useCallback, useEffect, useLayoutEffect, useRef, useState } from "react";
 import type { CostumeActions } from "../api/costume";
 import { useOutbox } from "../api/outbox";
-import type { CostumeState } from "../api/types";
+import type { CostumeState, Point } from "../api/types";
 import { desk, useDesk } from "../desk/store";
 import { trials } from "../desk/trial";
 import { type Camera, fit, toScreen, zoom } from "./camera";
+import { AdviceAt } from "./AdviceAt";
 import { Drawing } from "./Drawing";
+import { Figure } from "./Figure";
 import { Hovered } from "./Hovered";
 import { useHand } from "./hand";
 import { Levels } from "./Levels";
@@ -15,7 +17,7 @@ import { Rulers, useGuidesOf } from "./Rulers";
 import { Sketch } from "./Sketch";
 import { sketch } from "./sketch";
 import { newName } from "./tools/bench";
-import { addRectangle } from "./tools/shapes";
+import { addDisc, addEllipse, addRectangle } from "./tools/shapes";
 import { type ShownPattern, toTableFrame } from "./shown";
 
 interface Props {
@@ -108,18 +110,15 @@ export function Paper({ state, pattern, actions }: Props) {
 
   const stage = useDesk((s) => s.stage);
   useGuidesOf(state.id);
-  const exact = { onBand: (w: number, h: number) => drawnBand(w, h), onDisc: (r: number) => drawnDisc(r) };
-  const drawnBand = (w: number, h: number) => {
-    const first = sketch.get().nodes[0]?.at;
-    if (first) addRectangle(actions.edit, newName(pattern), first, { x: first.x + w, y: first.y + h });
+  const drawn = (draw: (at: Point, name: string) => void) => {
+    const at = sketch.get().nodes[0]?.at;
+    if (at) draw(at, newName(pattern));
     sketch.clear();
     desk.take("pick");
   };
-  const drawnDisc = (radius: number) => {
-    const at = sketch.get().nodes[0]?.at;
-    if (at) actions.edit({ do: "add-basic", name: newName(pattern), at, basic: { ellipse: { width: 2 * radius, height: 2 * radius } } });
-    sketch.clear();
-    desk.take("pick");
+  const exact = {
+    onBox: (w: number, h: number) => drawn((at, name) => (tool === "oval" ? addEllipse : addRectangle)(actions.edit, name, at, { x: at.x + w, y: at.y + h })),
+    onDisc: (radius: number) => drawn((at, name) => addDisc(actions.edit, name, at, radius)),
   };
 
   return (
@@ -144,6 +143,7 @@ export function Paper({ state, pattern, actions }: Props) {
         <>
           <svg width={size.width} height={size.height} className={SHEET}>
             <PatternPaper camera={camera} width={size.width} height={size.height} />
+            <Figure state={state} pattern={pattern} camera={camera} />
           </svg>
           <Drawing pattern={pattern} camera={camera} width={size.width} height={size.height} />
           <svg width={size.width} height={size.height} className={SHEET}>
@@ -151,6 +151,7 @@ export function Paper({ state, pattern, actions }: Props) {
             {stage === "draft" && <Levels pattern={pattern} camera={camera} body={state.costume.body} />}
             <Sketch camera={camera} />
           </svg>
+          {stage === "draft" && <AdviceAt state={state} pattern={pattern} camera={camera} />}
         </>
       )}
     </div>

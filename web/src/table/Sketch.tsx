@@ -16,9 +16,11 @@ export function Sketch({ camera }: { camera: Camera }) {
     <g pointerEvents="none" data-sketch={nodes.length + begun.length}>
       {(tool === "outline" || tool === "half") && <Loop camera={camera} nodes={nodes} at={at} mirrored={tool === "half"} />}
       {tool === "band" && nodes[0] && at && <Way camera={camera} points={[nodes[0].at, { x: at.x, y: nodes[0].at.y }, at, { x: nodes[0].at.x, y: at.y }, nodes[0].at]} />}
+      {tool === "oval" && nodes[0] && at && <Oval camera={camera} from={nodes[0].at} to={at} />}
       {tool === "disc" && nodes[0] && at && <Disc camera={camera} middle={nodes[0].at} rim={at} />}
       {tool === "freehand" && stroke.length > 1 && <path d={line(camera, stroke)} fill="none" stroke="var(--color-thread)" strokeWidth={1.6} />}
-      {begun.length > 0 && <Way camera={camera} points={[...begun.map((b) => b.at), ...(at ? [at] : [])]} dots />}
+      {tool === "through" && begun.length > 1 && <Way camera={camera} points={[...begun.slice(1).map((b) => b.at), ...(at ? [at] : [])]} dots />}
+      {tool !== "through" && begun.length > 0 && <Way camera={camera} points={[...begun.map((b) => b.at), ...(at ? [at] : [])]} dots />}
       {tool === "measure" && <Measured camera={camera} points={measured ?? (nodes[0] && at ? [nodes[0].at, at] : null)} />}
       {box && <rect x={Math.min(box.from.x, box.to.x)} y={Math.min(box.from.y, box.to.y)} width={Math.abs(box.to.x - box.from.x)} height={Math.abs(box.to.y - box.from.y)} fill="var(--color-thread)" fillOpacity={0.06} stroke="var(--color-thread)" strokeDasharray="5 3" />}
       {place && label && (
@@ -147,6 +149,20 @@ function Disc({ camera, middle, rim }: { camera: Camera; middle: Point; rim: Poi
     <>
       <circle cx={p.x} cy={p.y} r={radius * camera.scale} fill="var(--color-thread)" fillOpacity={0.06} stroke="var(--color-thread)" strokeWidth={1.6} />
       <Way camera={camera} points={[middle, rim]} />
+    </>
+  );
+}
+
+/** An ellipse in its box. */
+function Oval({ camera, from, to }: { camera: Camera; from: Point; to: Point }) {
+  const p = toScreen(camera, { x: (from.x + to.x) / 2, y: (from.y + to.y) / 2 });
+  const [rx, ry] = [(Math.abs(to.x - from.x) / 2) * camera.scale, (Math.abs(to.y - from.y) / 2) * camera.scale];
+  const corner = { x: to.x, y: from.y };
+  return (
+    <>
+      <ellipse cx={p.x} cy={p.y} rx={rx} ry={ry} fill="var(--color-thread)" fillOpacity={0.06} stroke="var(--color-thread)" strokeWidth={1.6} />
+      <Length camera={camera} from={from} to={corner} mm={far(from, corner)} />
+      <Length camera={camera} from={corner} to={to} mm={far(corner, to)} />
     </>
   );
 }

@@ -31,6 +31,7 @@ pub(super) fn changed(edit: &Edit) -> Option<PieceId> {
         | Edit::StraightenLine { piece, .. }
         | Edit::BendLine { piece, .. }
         | Edit::SetLength { piece, .. }
+        | Edit::AddEase { piece, .. }
         | Edit::SetAngle { piece, .. }
         | Edit::LevelLine { piece, .. }
         | Edit::RoundCorner { piece, .. }

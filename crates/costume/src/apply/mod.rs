@@ -78,6 +78,7 @@ fn change(costume: &mut Costume, edit: &Edit) -> Result<(), Refusal> {
         | Edit::StraightenLine { .. } => lines::change(costume, edit)?,
         Edit::BendLine { .. }
         | Edit::SetLength { .. }
+        | Edit::AddEase { .. }
         | Edit::SetAngle { .. }
         | Edit::LevelLine { .. }
         | Edit::RoundCorner { .. }

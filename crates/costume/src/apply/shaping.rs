@@ -6,7 +6,7 @@ use super::{drawing, missing, own_frame};
 use crate::curve::{self, arc_length, from_kurbo, line_curve, to_kurbo};
 use crate::fit::fit;
 use crate::{Costume, Drawing, Edit, Line, LineEnd, LineId, NodeId, NodeKind, PieceId, Point, Quantity, Refusal, RefusalKind, Thing};
-use kurbo::{CubicBez, ParamCurve, ParamCurveDeriv, PathSeg, Vec2};
+use kurbo::{CubicBez, ParamCurve, ParamCurveArclen, ParamCurveDeriv, PathSeg, Vec2};
 
 /// Nearest to an end of a curve at which it can be bent, in its parameter.
 const BEND: f64 = 0.06;
@@ -20,6 +20,7 @@ pub(super) fn change(costume: &mut Costume, edit: &Edit) -> Result<(), Refusal> 
             bend(drawing, *line, if mirrored { 1.0 - at } else { *at }, own_frame(*to, mirrored))
         }
         Edit::SetLength { piece, line, length, moves } => set_length(costume, *piece, *line, *length, *moves),
+        Edit::AddEase { piece, line, amount } => add_ease(costume, *piece, *line, *amount),
         Edit::SetAngle { piece, line, degrees, moves } => {
             let (drawing, mirrored) = drawing(costume, *piece)?;
             turn_to(drawing, *line, if mirrored { 180.0 - degrees } else { *degrees }, *moves)
@@ -70,6 +71,50 @@ fn set_length(costume: &mut Costume, piece: PieceId, line: LineId, length: f64, 
     let (_, whole) = found(drawing, line)?;
     let factor = length / arc_length(&whole).max(f64::MIN_POSITIVE);
     place(drawing, line, moves, |fixed, p| fixed + (p - fixed) * factor)
+}
+
+/// Halvings until a wanted length is met, and steps towards a bow that is long enough.
+const HALVINGS: usize = 50;
+const DOUBLINGS: usize = 12;
+
+/// The control points of a line move away from the piece, square to its chord, until it is longer by the amount (or shorter,
+/// below zero: a straight line cannot be).
+fn add_ease(costume: &mut Costume, piece: PieceId, line: LineId, amount: f64) -> Result<(), Refusal> {
+    let name = costume.line_name(piece, line);
+    let (drawing, _) = drawing(costume, piece)?;
+    let (own, whole) = found(drawing, line)?;
+    let c = curve::cubic(&whole);
+    let (chord, length) = (c.p3 - c.p0, arc_length(&whole));
+    crate::rules::within(&name, Quantity::LineLength, length + amount, &(chord.hypot() + 0.01..=(3.0 * length).max(1.0)))?;
+    // the cloth lies to the left of an outline, and of a cut-out as well
+    let out = Vec2::new(chord.y, -chord.x) / chord.hypot().max(f64::MIN_POSITIVE);
+    let moved = |by: f64| kurbo::CubicBez::new(c.p0, c.p1 + out * by, c.p2 + out * by, c.p3);
+    let long = |by: f64| moved(by).arclen(1e-7);
+    // a line that bows inwards bows more to be longer
+    let middle = 0.5 * ((c.p1 - c.p0).dot(out) + (c.p2 - c.p0).dot(out));
+    let way = if middle < -1e-6 { -1.0 } else { 1.0 } * amount.signum();
+    let wanted = length + amount;
+    let beyond = |by: f64| if amount > 0.0 { long(by * way) >= wanted } else { long(by * way) <= wanted };
+    let mut far = 0.05 * chord.hypot().max(1.0);
+    let mut tries = 0;
+    while !beyond(far) && tries < DOUBLINGS {
+        (far, tries) = (if amount > 0.0 { 2.0 * far } else { (1.4 * far).min(middle.abs()) }, tries + 1);
+    }
+    let (mut near, mut high) = (0.0, far);
+    for _ in 0..HALVINGS {
+        let half = 0.5 * (near + high);
+        if beyond(half) { high = half } else { near = half }
+    }
+    if (long(high * way) - wanted).abs() > 0.01 {
+        let (low, high) = (chord.hypot(), 3.0 * length);
+        return Err(Refusal::of(name, RefusalKind::OutOfRange { of: Quantity::LineLength, value: wanted, low, high }));
+    }
+    let made = moved(high * way);
+    let handles = Some([from_kurbo(made.p1), from_kurbo(made.p2)]);
+    if let Some(line) = drawing.lines.iter_mut().find(|l| l.id == own.id) {
+        line.handles = handles;
+    }
+    Ok(())
 }
 
 /// The line is turned about the end that stays until its chord has this angle from the x axis.

@@ -23,7 +23,7 @@ pub(super) const TROUSERS: Recipe = Recipe {
     measures: &["waist", "hip", "waist-height", "inseam", "ankle"],
     values: &[
         EASE,
-        BlockValue::mm("hip-ease", "Ease at the hips", 160.0, 60.0, 500.0).share_of("hip", 0.165),
+        BlockValue::mm("hip-ease", "Ease at the hips", 160.0, 60.0, 500.0).share_of("hip", 0.125),
         BlockValue::mm("leg", "Length of the inner leg", 500.0, 80.0, 1000.0).share_of("inseam", 0.645),
         BlockValue::mm("hem", "Girth of the hem", 440.0, 200.0, 900.0).share_of("hip", 0.454),
         BAND,
@@ -88,7 +88,7 @@ pub(super) const LEGGINGS: Recipe = Recipe {
         EASE,
         BlockValue::mm("hip-ease", "Ease at the hips", 60.0, 0.0, 300.0),
         BlockValue::mm("leg-ease", "Ease along the leg", 60.0, 20.0, 300.0),
-        BlockValue::mm("leg", "Length of the inner leg", 700.0, 80.0, 1000.0).share_of("inseam", 0.9),
+        BlockValue::mm("leg", "Length of the inner leg", 700.0, 80.0, 1000.0).share_of("inseam", 0.84),
         BAND,
     ],
     draft: |s: &Sheet| {
@@ -96,7 +96,8 @@ pub(super) const LEGGINGS: Recipe = Recipe {
         let quarter = 0.25 * (s.m("hip") + s.v("hip-ease"));
         let rise = rise(s, 1.12);
         let leg = s.v("leg").min(s.m("inseam") - 30.0);
-        let low = -rise - leg;
+        // lengths run from the body's own fork, which lies above that of the cloth
+        let low = s.m("inseam") - s.m("waist-height") - leg;
         let half = |key: &str| 0.25 * (s.m(key) + s.v("leg-ease"));
         // the leg's girth at a share of the inner leg: thigh, knee and calf, at last the ankle with room for the heel
         let wide_at = |share: f64| {
@@ -106,7 +107,7 @@ pub(super) const LEGGINGS: Recipe = Recipe {
             marks[k].1 + (marks[k + 1].1 - marks[k].1) * t
         };
         let ends = leg / s.m("inseam");
-        let (knee, y_knee) = (wide_at(0.42f64.min(ends)), -rise - 0.42f64.min(0.6 * ends) * s.m("inseam"));
+        let (knee, y_knee) = (wide_at(0.42f64.min(ends)), -rise + 0.42f64.min(0.6 * ends) * (low + rise) / ends);
         let hem = wide_at(ends);
         let side = (quarter - 0.25 * girth).clamp(0.0, 40.0);
         let (ahead, behind) = (s.m("hip") / 15.0 + 0.1 * round(s), s.m("hip") / 8.0 + 0.1 * round(s));

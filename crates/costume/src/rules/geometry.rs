@@ -170,6 +170,13 @@ fn crossing(parts: &[Part]) -> Option<(usize, usize)> {
     first.map(|(i, j)| (parts[i].line, parts[j].line))
 }
 
+/// Whether a closed polygon crosses itself; neighbours that lie on each other do not count.
+pub(crate) fn polygon_crosses(points: &[Point]) -> bool {
+    let n = points.len();
+    let parts: Vec<Part> = (0..n).map(|k| Part { a: points[k], b: points[(k + 1) % n], line: k, chain: 0 }).collect();
+    crossing(&parts).is_some_and(|(i, j)| j - i > 1 && j - i + 1 < n)
+}
+
 fn shares_end(p: &Part, q: &Part) -> bool {
     [p.a, p.b].iter().any(|x| *x == q.a || *x == q.b)
 }

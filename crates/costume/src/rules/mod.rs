@@ -4,6 +4,8 @@ mod body;
 mod drawing;
 mod fabric;
 mod geometry;
+
+pub(crate) use geometry::polygon_crosses;
 mod seams;
 mod size;
 

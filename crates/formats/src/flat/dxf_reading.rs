@@ -242,7 +242,7 @@ fn piece(name: &str, found: Found, into: &mut PlainPattern) -> Result<(), ReadFa
         match layer.as_str() {
             TURN => made.corners.push(*p),
             DRILL => made.holes.push(*p),
-            l if NOTCH.contains(&l) => made.notches.push((*p, l == "81" || l == "83")),
+            l if NOTCH.contains(&l) => loops::notch(&mut made, *p),
             _ => {}
         }
     }

@@ -158,15 +158,19 @@ fn lay(part: Part, made: &mut [PlainPiece], left_out: &mut Vec<String>) {
         Some(FlatKind::Grain) => piece.grain = Some(ends),
         Some(FlatKind::Notch) => {
             let on = if distance(&piece.outline, ends[0]) < distance(&piece.outline, ends[1]) { ends[0] } else { ends[1] };
-            // two strokes side by side are a double notch
-            match piece.notches.iter_mut().find(|(p, double)| !*double && p.distance(on) < 4.5) {
-                Some(first) => *first = (first.0.midpoint(on), true),
-                None => piece.notches.push((on, false)),
-            }
+            notch(piece, on);
         }
         Some(FlatKind::Hole) => piece.holes.push(inwards),
         Some(kind @ FlatKind::Fold) => piece.inside.push((kind, part.path)),
         _ => piece.inside.push((FlatKind::Inside, part.path)),
+    }
+}
+
+/// A further notch; two side by side are a double one.
+pub(super) fn notch(piece: &mut PlainPiece, on: Point) {
+    match piece.notches.iter_mut().find(|(p, double)| !*double && p.distance(on) < 4.5) {
+        Some(first) => *first = (first.0.midpoint(on), true),
+        None => piece.notches.push((on, false)),
     }
 }
 

@@ -9,7 +9,7 @@ mod svg_reading;
 mod svg_writing;
 
 pub use dxf_writing::dxf;
-use kurbo::{BezPath, Point};
+use kurbo::{BezPath, ParamCurve, ParamCurveDeriv, ParamCurveNearest, Point, Vec2};
 pub use svg_writing::{FlatKind, svg};
 
 /// Bounds on what is read; a file beyond one is refused whole.
@@ -85,4 +85,11 @@ pub fn read_pattern(name: &str, bytes: &[u8]) -> Result<PlainPattern, crate::Rea
         "dxf" => dxf_reading::read(bytes),
         _ => Err(crate::ReadFault::Ending(ending)),
     }
+}
+
+/// The direction of an outline at the place nearest to a point, of length 1.
+fn along(outline: &BezPath, at: Point) -> Vec2 {
+    let near = outline.segments().map(|s| (s, s.nearest(at, 1e-3))).min_by(|a, b| a.1.distance_sq.total_cmp(&b.1.distance_sq));
+    let way = near.map(|(segment, place)| segment.to_cubic().deriv().eval(place.t).to_vec2()).unwrap_or_default();
+    if way.hypot() > 0.0 { way.normalize() } else { Vec2::new(1.0, 0.0) }
 }

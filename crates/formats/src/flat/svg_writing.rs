@@ -2,7 +2,7 @@
 //! kind of line.
 
 use super::PlainPiece;
-use kurbo::{Affine, BezPath, Circle, Line, ParamCurve, ParamCurveDeriv, ParamCurveNearest, Point, Shape, Vec2};
+use kurbo::{Affine, BezPath, Circle, Line, Point, Shape, Vec2};
 use std::fmt::Write;
 
 /// Around the drawing, length of a notch, radius of a drill hole, and from the grain to the name, mm.
@@ -102,10 +102,7 @@ fn lines(piece: &PlainPiece) -> Vec<(FlatKind, BezPath)> {
 
 /// One or two short strokes from a place of the outline into the cloth, which lies to the left of it.
 fn notch(outline: &BezPath, at: Point, double: bool) -> Vec<Line> {
-    let near = outline.segments().map(|s| (s, s.nearest(at, 1e-3))).min_by(|a, b| a.1.distance_sq.total_cmp(&b.1.distance_sq));
-    let Some((segment, place)) = near else { return Vec::new() };
-    let along = segment.to_cubic().deriv().eval(place.t).to_vec2();
-    let along = if along.hypot() > 0.0 { along.normalize() } else { Vec2::new(1.0, 0.0) };
+    let along = super::along(outline, at);
     let inwards = Vec2::new(-along.y, along.x) * NOTCH;
     let sides: &[f64] = if double { &[-1.5, 1.5] } else { &[0.0] };
     sides.iter().map(|s| Line::new(at + along * *s, at + along * *s + inwards)).collect()

@@ -5,7 +5,8 @@ import { bow, corner, dart, hole, notch, text } from "./edges";
 import { measure } from "./measure";
 import { pen } from "./pen";
 import { flip, seam, unpick } from "./sewing";
-import { band, disc, freehand } from "./shapes";
+import { band, disc, freehand, oval } from "./shapes";
+import { through } from "./through";
 
 /** What each tool does with the pointer; Pick drags, and is the hand's own. */
 export const TABLE_TOOLS: Record<Exclude<Tool, "pick">, TableTool> = {
@@ -14,6 +15,8 @@ export const TABLE_TOOLS: Record<Exclude<Tool, "pick">, TableTool> = {
   freehand,
   band,
   disc,
+  oval,
+  through,
   corner,
   bow,
   inside,

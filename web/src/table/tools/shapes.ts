@@ -6,19 +6,21 @@ import { newName, type TableTool } from "./bench";
 /** Least side of a rectangle or radius of a disc, mm. */
 const LEAST = 5;
 
-/** A rectangle from corner to corner. */
-export const band: TableTool = {
+type Draw = (edit: Send, name: string, a: Point, b: Point) => void;
+
+/** A shape in the box from one corner to the other. */
+const boxed = (draw: Draw): TableTool => ({
   down: (_, { snapped }) => useSketch.setState({ nodes: [{ at: snapped.at, out: null }], typing: null }),
   move: (_, { snapped }) => useSketch.setState({ at: snapped.at, label: snapped.label }),
   up: ({ actions, pattern }, { snapped }) => {
     const first = useSketch.getState().nodes[0]?.at;
     const at = snapped.at;
     if (!first || Math.abs(at.x - first.x) < LEAST || Math.abs(at.y - first.y) < LEAST) return;
-    addRectangle(actions.edit, newName(pattern), first, at);
+    draw(actions.edit, newName(pattern), first, at);
     sketch.clear();
     desk.take("pick");
   },
-};
+});
 
 type Send = Parameters<NonNullable<TableTool["up"]>>[0]["actions"]["edit"];
 
@@ -37,6 +39,19 @@ export function addRectangle(edit: Send, name: string, a: Point, b: Point) {
   });
 }
 
+/** An ellipse that fills the box between two points. */
+export function addEllipse(edit: Send, name: string, a: Point, b: Point) {
+  const at = { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 };
+  edit({ do: "add-basic", name, at, basic: { ellipse: { width: Math.abs(b.x - a.x), height: Math.abs(b.y - a.y) } } });
+}
+
+/** A disc of this radius about a point. */
+export const addDisc = (edit: Send, name: string, middle: Point, radius: number) =>
+  addEllipse(edit, name, { x: middle.x - radius, y: middle.y - radius }, { x: middle.x + radius, y: middle.y + radius });
+
+export const band = boxed(addRectangle);
+export const oval = boxed(addEllipse);
+
 /** A disc about the point where the pointer is pressed. */
 export const disc: TableTool = {
   down: (_, { snapped }) => useSketch.setState({ nodes: [{ at: snapped.at, out: null }], typing: null }),
@@ -46,7 +61,7 @@ export const disc: TableTool = {
     if (!middle) return;
     const radius = Math.hypot(snapped.at.x - middle.x, snapped.at.y - middle.y);
     if (radius < LEAST) return;
-    actions.edit({ do: "add-basic", name: newName(pattern), at: middle, basic: { ellipse: { width: 2 * radius, height: 2 * radius } } });
+    addDisc(actions.edit, newName(pattern), middle, radius);
     sketch.clear();
     desk.take("pick");
   },
