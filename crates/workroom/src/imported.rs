@@ -77,12 +77,6 @@ fn clip_of(plain: &PlainPiece, k: usize, left_out: &mut Vec<String>) -> Result<C
         doing.edit(&Edit::AddCutout { piece, points: drawn_loop(&own(loop_), &[], WITHIN) })?;
     }
     let whole = doing.resolved();
-    for (kind, path) in &plain.inside {
-        let purpose = if *kind == FlatKind::Fold { Purpose::Fold { angle: 0.0 } } else { Purpose::StyleLine };
-        if doing.inside(&own(path), purpose).is_err() {
-            left_out.push(format!("{name}: a line inside that reaches out of the piece"));
-        }
-    }
     for (at, double) in &plain.notches {
         match nearest(&whole, local(*at)) {
             Some((line, at)) => doing.edit(&Edit::AddNotch { piece, line, at, double: *double })?,
@@ -118,6 +112,13 @@ fn clip_of(plain: &PlainPiece, k: usize, left_out: &mut Vec<String>) -> Result<C
             }
         }
     }
+    // last, as a path that reaches the outline parts its lines
+    for (kind, path) in &plain.inside {
+        let purpose = if *kind == FlatKind::Fold { Purpose::Fold { angle: 0.0 } } else { Purpose::StyleLine };
+        if doing.inside(&own(path), purpose).is_err() {
+            left_out.push(format!("{name}: a line inside that reaches out of the piece"));
+        }
+    }
     Ok(costume)
 }
 
@@ -146,8 +147,15 @@ impl Doing<'_> {
         let curves = drawn_path(path, WITHIN);
         let Some(first) = curves.first() else { return Ok(()) };
         let anchor = |p: kurbo::Point| Anchor::At(Point::new(p.x, p.y));
-        let points = std::iter::once(first.p0).chain(curves.iter().map(|c| c.p3)).map(anchor).collect();
+        let mut points: Vec<Anchor> = std::iter::once(first.p0).chain(curves.iter().map(|c| c.p3)).map(anchor).collect();
         let before = self.costume.clone();
+        // ends that lie on the outline belong to it
+        let piece = self.resolved();
+        let last = points.len() - 1;
+        for k in [0, last] {
+            let Anchor::At(p) = points[k] else { continue };
+            points[k] = nearest(&piece, p).map_or(points[k], |(line, at)| on_outline(&piece, line, at));
+        }
         let id = self.piece().id;
         self.edit(&Edit::AddInside { piece: id, points, purpose })?;
         let Shape::Drawn(drawing) = &mut self.costume.pieces[0].shape else { return Ok(()) };
@@ -178,9 +186,25 @@ fn bend(drawing: &mut Drawing, curves: &[kurbo::CubicBez]) {
 fn nearest(piece: &PatternPiece, p: Point) -> Option<(LineId, f64)> {
     let p = kurbo::Point::new(p.x, p.y);
     let near = |l: &usize| (*l, piece.lines[*l].curve.nearest(p, 1e-4));
-    let (line, place) = piece.outline.iter().map(near).min_by(|a, b| a.1.distance_sq.total_cmp(&b.1.distance_sq))?;
+    let (line, place) =
+        piece.outline.iter().filter(|l| !piece.lines[**l].image).map(near).min_by(|a, b| a.1.distance_sq.total_cmp(&b.1.distance_sq))?;
     let line = &piece.lines[line];
     (place.distance_sq < ON * ON).then(|| (line.id, share(&line.curve, place.t).clamp(0.0, 1.0)))
+}
+
+/// A place on a line of the outline, or the node there.
+fn on_outline(piece: &PatternPiece, line: LineId, at: f64) -> Anchor {
+    let found = piece.outline.iter().map(|l| &piece.lines[*l]).find(|l| l.id == line);
+    let Some(found) = found else { return Anchor::On { line, at } };
+    let length = arc_length(&found.curve);
+    let node = if at * length < limits::EDGE {
+        Some(found.from)
+    } else if (1.0 - at) * length < limits::EDGE {
+        Some(found.to)
+    } else {
+        None
+    };
+    node.map_or(Anchor::On { line, at }, |n| Anchor::Node(n.id))
 }
 
 /// The straight line of the outline between two places.
@@ -216,4 +240,57 @@ fn allowances(piece: &PatternPiece, cutting: &BezPath) -> Vec<(LineId, Option<f6
         made.push((line.id, (most - least < EVEN && arc_length(&line.curve) > limits::EDGE).then_some(width)));
     }
     made
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn laid(file: &str, bytes: &[u8]) -> (Costume, Vec<String>) {
+        let read = pieces_from(file, bytes, Point::new(100.0, 50.0)).expect("readable");
+        (costume::apply(&Costume::new("Read"), &read.edit).expect("laid"), read.left_out)
+    }
+
+    #[test]
+    fn what_was_written_is_laid_again_with_marks_allowances_and_lines_to_the_edge() {
+        let text = include_str!("../../../demo/marsh-jacket.ourlet.json");
+        let jacket = costume::read(text).expect("a demo");
+        let front = jacket.pieces[0].id;
+        let line = jacket.pieces[0].drawing().expect("drawn").outline[0];
+        let allowance = Finish::Allowance { width: 12.0, corner: AllowanceCorner::Pointed };
+        let edits = vec![
+            Edit::FinishLine { piece: front, line, from: 0.0, to: 1.0, finish: Some(allowance) },
+            Edit::AddNotch { piece: front, line, at: 0.25, double: true },
+        ];
+        let jacket = costume::apply(&jacket, &Edit::Batch { edits }).expect("marked");
+        let svg = crate::pattern_svg(&jacket).expect("pieces");
+        let dxf = crate::pattern_dxf(&jacket).expect("pieces");
+        for (file, bytes) in [("jacket.svg", svg.as_bytes()), ("jacket.dxf", dxf.as_slice())] {
+            let (again, left_out) = laid(file, bytes);
+            let (was, is) = (resolve(&jacket), resolve(&again));
+            assert_eq!(is.pieces.len(), was.pieces.len(), "{file}");
+            for (a, b) in was.pieces.iter().zip(&is.pieces) {
+                assert_eq!(a.name, b.name, "{file}");
+                assert!((b.area() / a.area() - 1.0).abs() < 1e-3, "{file}, {}: {} and {}", a.name, a.area(), b.area());
+                assert!(b.outline.len() <= 3 * a.outline.len() + 2, "{file}, {}: {} lines of {}", a.name, b.outline.len(), a.outline.len());
+                assert!((b.grain - a.grain).rem_euclid(360.0).min((a.grain - b.grain).rem_euclid(360.0)) < 0.1, "{file}, {}", a.name);
+            }
+            let notches = |p: &PatternPiece| p.marks.iter().filter(|m| matches!(m.mark, costume::Mark::Notch { double: true, .. })).count();
+            assert_eq!(notches(&is.pieces[0]), 1, "{file}: {left_out:?}");
+            let widths: Vec<f64> = is.pieces[0]
+                .along
+                .iter()
+                .filter_map(|a| if let Finish::Allowance { width, .. } = a.finish { Some(width) } else { None })
+                .collect();
+            assert!(!widths.is_empty() && widths.iter().all(|w| (w - 12.0).abs() < 0.11), "{file}: {widths:?}");
+        }
+        // a line from edge to edge parts the edges that it reaches, and one on the fold keeps its half
+        let (cuff, left_out) = laid("a.svg", b"<svg xmlns='http://www.w3.org/2000/svg' width='300mm' height='100mm' viewBox='0 0 300 100'><g><path d='M10 10H210V90H10Z'/><path d='M10 50 C80 20 140 80 210 50' fill='none' stroke='black'/></g></svg>");
+        assert!(left_out.is_empty(), "{left_out:?}");
+        let drawing = cuff.pieces[0].drawing().expect("drawn").clone();
+        assert_eq!((drawing.outline.len(), drawing.inside.len()), (6, 1));
+        assert!(drawing.line(drawing.inside[0].lines[0]).is_some_and(|l| l.handles.is_some()), "it keeps its curve");
+        let refused = pieces_from("a.pdf", b"%PDF", Point::new(0.0, 0.0)).expect_err("no pattern");
+        assert!(refused.reason.contains("`pdf`") && refused.remedy.contains("SVG"));
+    }
 }
