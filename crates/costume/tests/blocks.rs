@@ -165,7 +165,7 @@ fn usual_lengths_follow_the_body_until_they_are_chosen() {
     assert_eq!(tee.blocks[0].all_values()["length"], 620.0);
     let child = laid("tee", &[("sleeve", 150.0)], &sizes[4].1).expect("laid");
     let values = child.blocks[0].all_values();
-    assert_eq!((values["length"], values["sleeve"], values["ease"]), (375.0, 150.0, 80.0));
+    assert_eq!((values["length"], values["sleeve"], values["ease"]), (375.0, 150.0, 60.0));
     assert!(child.blocks[0].values.len() == 1, "only what was chosen is kept");
 }
 

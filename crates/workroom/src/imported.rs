@@ -293,4 +293,48 @@ mod tests {
         let refused = pieces_from("a.pdf", b"%PDF", Point::new(0.0, 0.0)).expect_err("no pattern");
         assert!(refused.reason.contains("`pdf`") && refused.remedy.contains("SVG"));
     }
+
+    #[test]
+    fn damaged_patterns_are_laid_whole_or_refused() {
+        let jacket = costume::read(include_str!("../../../demo/ferry-pinafore.ourlet.json")).expect("a demo");
+        let seeds =
+            [("a.svg", crate::pattern_svg(&jacket).expect("pieces").into_bytes()), ("a.dxf", crate::pattern_dxf(&jacket).expect("pieces"))];
+        let mut state = 11u64;
+        let mut dice = move |n: usize| {
+            state = state.wrapping_mul(6_364_136_223_846_793_005).wrapping_add(1_442_695_040_888_963_407);
+            (state >> 33) as usize % n
+        };
+        let (mut laid, mut refused) = (0, 0);
+        for (file, bytes) in seeds {
+            for _ in 0..60 {
+                let mut text = bytes.clone();
+                for _ in 0..=dice(6) {
+                    let at = dice(text.len());
+                    let end = (at + 1 + dice(80)).min(text.len());
+                    match dice(3) {
+                        0 => text[at] = b"0123456789-.\nLMC"[dice(16)],
+                        1 => drop(text.drain(at..end)),
+                        _ => {
+                            let copy = text[at..end].to_vec();
+                            text.splice(at..at, copy);
+                        }
+                    }
+                }
+                let made =
+                    pieces_from(file, &text, Point::new(0.0, 0.0)).and_then(|read| costume::apply(&Costume::new("Read"), &read.edit));
+                match made {
+                    Ok(costume) => {
+                        laid += 1;
+                        let text = costume::write(&costume).expect("written");
+                        assert_eq!(costume::read(&text).expect("what was laid can be read"), costume);
+                    }
+                    Err(refusal) => {
+                        refused += 1;
+                        assert!(!refusal.reason.is_empty() && !refusal.remedy.is_empty());
+                    }
+                }
+            }
+        }
+        assert!(laid > 10 && refused > 10, "{laid} laid, {refused} refused");
+    }
 }

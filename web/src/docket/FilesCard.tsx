@@ -1,5 +1,5 @@
 import { Download, Upload } from "lucide-react";
-import { useState } from "react";
+import { create } from "zustand";
 import { isAway, Refused } from "../api/http";
 import type { ReadPieces } from "../api/types";
 import { desk } from "../desk/store";
@@ -8,6 +8,10 @@ import { FileField } from "../ui/FileField";
 import { notify } from "../ui/notices";
 import { Card } from "./Card";
 import type { DocketProps } from "./props";
+
+/** What the last file of each costume held and was not understood; the docket shows other cards in between. */
+const useLeftOut = create<Record<number, string[]>>(() => ({}));
+const nothing: string[] = [];
 
 /** Sends a file as it is. */
 async function sent(path: string, file: File): Promise<ReadPieces> {
@@ -20,12 +24,12 @@ async function sent(path: string, file: File): Promise<ReadPieces> {
 
 /** The costume and its flat pieces as files, and pieces from the files of other programs. */
 export function FilesCard({ state, actions }: Pick<DocketProps, "state" | "actions">) {
-  const [leftOut, setLeftOut] = useState<string[]>([]);
+  const leftOut = useLeftOut((s) => s[state.id]) ?? nothing;
   const read = async (file: File) => {
     const at = besideAll(state);
     try {
       const found = await sent(`/api/patterns?name=${encodeURIComponent(file.name)}&x=${at.x}&y=${at.y}`, file);
-      setLeftOut(found.left_out);
+      useLeftOut.setState({ [state.id]: found.left_out });
       actions.edit(found.edit);
       notify({ item: file.name, reason: `${found.pieces} ${found.pieces === 1 ? "piece" : "pieces"} read`, remedy: found.left_out.length > 0 ? "What was left out is listed in the docket" : "Nothing was left out" }, { good: true });
       window.setTimeout(desk.fitAll, 400);

@@ -59,7 +59,7 @@ pub(super) const GATHERED: Recipe = Recipe {
     name: "Gathered skirt",
     help: "Two straight lengths gathered into a waistband",
     measures: &["waist", "waist-height"],
-    values: &[EASE, LENGTH, BlockValue::mm("fullness", "Fullness", 1.5, 1.1, 3.0).counted("×"), BAND],
+    values: &[EASE, LENGTH, BlockValue::mm("fullness", "Fullness", 1.4, 1.1, 3.0).counted("×"), BAND],
     draft: |s: &Sheet| {
         let girth = s.m("waist") + s.v("ease");
         let (x, l) = (0.25 * girth * s.v("fullness"), s.v("length"));

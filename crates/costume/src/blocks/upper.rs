@@ -103,10 +103,10 @@ pub(super) const TEE: Recipe = Recipe {
     help: "Front and back on the fold, sleeves with a cap that fits the armhole",
     measures: MEASURES,
     values: &[
-        BlockValue::mm("ease", "Ease at the chest", 80.0, 0.0, 500.0),
+        BlockValue::mm("ease", "Ease at the chest", 80.0, 0.0, 500.0).grown_from(20.0, "bust", 0.068),
         LENGTH,
         BlockValue::mm("sleeve", "Length of the sleeve", 240.0, 120.0, 800.0).share_of("arm-length", 0.425),
-        BlockValue::mm("arm-ease", "Ease at the upper arm", 60.0, 20.0, 300.0),
+        BlockValue::mm("arm-ease", "Ease at the upper arm", 60.0, 20.0, 300.0).grown_from(-10.0, "upper-arm", 0.25),
         BlockValue::mm("cap-ease", "Ease of the cap", 5.0, 0.0, 60.0),
         NECK,
     ],
@@ -138,7 +138,7 @@ pub(super) const TUNIC: Recipe = Recipe {
         LENGTH.share_of("back-waist", 2.1),
         BlockValue::mm("sleeve", "Length of the sleeve", 380.0, 150.0, 900.0).share_of("arm-length", 0.67),
         BlockValue::mm("cuff", "Width of the sleeve", 210.0, 120.0, 500.0).share_of("wrist", 1.45),
-        NECK,
+        NECK.grown_from(-73.0, "bust", 0.1),
         BlockValue::mm("flare", "Flare at the hem", 200.0, 0.0, 1200.0),
     ],
     draft: |s: &Sheet| {

@@ -184,8 +184,7 @@ pub(super) fn distance(path: &BezPath, p: Point) -> f64 {
 pub(super) fn chained(mut stretches: Vec<BezPath>) -> Vec<BezPath> {
     let mut made = Vec::new();
     while let Some(mut path) = stretches.pop() {
-        loop {
-            let Some(end) = path.elements().iter().rev().find_map(PathEl::end_point) else { break };
+        while let Some(end) = path.elements().iter().rev().find_map(PathEl::end_point) {
             if start(&path).is_some_and(|s| s.distance(end) < SAME) && path.elements().len() > 2 {
                 break;
             }
