@@ -21,6 +21,13 @@ async fn command(desk: &Desk, name: &str) {
     desk.until("!document.querySelector('[data-search]')").await;
 }
 
+/// The place of the table at shares of its width and height.
+async fn on_paper(desk: &Desk, x: f64, y: f64) -> (f64, f64) {
+    let b = desk.see("(() => { const b = document.querySelector('[data-table]').getBoundingClientRect(); return [b.left, b.top, b.width, b.height]; })()").await;
+    let at = |k: usize| b[k].as_f64().expect("a number");
+    (at(0) + at(2) * x, at(1) + at(3) * y)
+}
+
 /// Two groups with an arc and a transform, a text, and a line on no piece.
 const BLOUSE: &str = "<svg xmlns='http://www.w3.org/2000/svg' width='600mm' height='400mm' viewBox='0 0 600 400'>
 <g id='Yoke'><path d='M50 50 H250 A100 100 0 0 1 50 50 Z'/></g>
@@ -42,9 +49,12 @@ async fn a_pattern_of_another_program_is_read_changed_and_written_again() {
     assert_eq!(names[2..], ["Yoke", "Cuff"]);
     let told = desk.server.costume(id)["pattern"]["pieces"][3].clone();
     assert!((told["width"].as_f64().expect("a width") - 200.0).abs() < 0.01 && count(&told["inside"]) == 1, "{told}");
-    // the new piece is selected; with nothing selected the docket tells what was left out
-    desk.key(Key::Escape.into()).await;
+    // what was left out is told until it is closed; a click on the paper leaves the new piece
     desk.until("document.querySelector('[data-left-out]')?.innerText.includes('text is not read')").await;
+    desk.click_text("aside button", "Close").await;
+    desk.until("!document.querySelector('[data-left-out]')").await;
+    desk.click_at(on_paper(&desk, 0.5, 0.8).await).await;
+    desk.until("document.querySelector('[data-pattern-file]')").await;
 
     // as DXF it is the same again, and what is no pattern is refused with its line
     let dxf = desk.server.get(&format!("/api/costumes/{id}/pattern.dxf"));
@@ -70,12 +80,7 @@ async fn ellipses_curves_through_points_and_ease_are_drawn_and_the_figure_lies_u
     desk.stage("draft").await;
     // a box of exactly 30 by 20 cm
     command(&desk, "Ellipse").await;
-    let b = desk.see("(() => { const b = document.querySelector('[data-table]').getBoundingClientRect(); return [b.left, b.top, b.width, b.height]; })()").await;
-    let at = |x: f64, y: f64| {
-        let n = |k: usize| b[k].as_f64().expect("a number");
-        (n(0) + n(2) * x, n(1) + n(3) * y)
-    };
-    desk.hold(at(0.1, 0.2), at(0.2, 0.3)).await;
+    desk.hold(on_paper(&desk, 0.1, 0.2).await, on_paper(&desk, 0.2, 0.3).await).await;
     desk.key('3').await;
     desk.until("document.querySelector('[data-numbers]')").await;
     desk.type_text("0").await;

@@ -5,6 +5,7 @@ import { CheckCards } from "./CheckCards";
 import { CostumeCards } from "./CostumeCards";
 import { DeliverCard } from "./DeliverCard";
 import { DrapeCards } from "./DrapeCards";
+import { LeftOutCard } from "./FilesCard";
 import { PieceCards } from "./PieceCards";
 import type { DocketProps } from "./props";
 import { SeamCards } from "./SeamCards";
@@ -18,6 +19,7 @@ export function Docket(props: DocketProps) {
     <aside className="flex w-[288px] shrink-0 flex-col gap-2.5 overflow-y-auto overflow-x-hidden border-edge [&>*]:shrink-0 border-l border-dashed bg-paper p-3" aria-label="Docket">
       {stage === "body" && <BodyCard {...props} />}
       {stage === "draft" && (tool === "band" || tool === "oval" || tool === "disc") && <SizesCard {...props} />}
+      {stage === "draft" && <LeftOutCard {...props} />}
       {stage === "draft" && <ToolCard />}
       {stage === "drape" && <DrapeCards {...props} />}
       {stage === "check" && <CheckCards {...props} />}

@@ -4,6 +4,7 @@ import { isAway, Refused } from "../api/http";
 import type { ReadPieces } from "../api/types";
 import { desk } from "../desk/store";
 import { besideAll } from "../table/shown";
+import { Button } from "../ui/Button";
 import { FileField } from "../ui/FileField";
 import { notify } from "../ui/notices";
 import { Card } from "./Card";
@@ -24,14 +25,13 @@ async function sent(path: string, file: File): Promise<ReadPieces> {
 
 /** The costume and its flat pieces as files, and pieces from the files of other programs. */
 export function FilesCard({ state, actions }: Pick<DocketProps, "state" | "actions">) {
-  const leftOut = useLeftOut((s) => s[state.id]) ?? nothing;
   const read = async (file: File) => {
     const at = besideAll(state);
     try {
       const found = await sent(`/api/patterns?name=${encodeURIComponent(file.name)}&x=${at.x}&y=${at.y}`, file);
       useLeftOut.setState({ [state.id]: found.left_out });
       actions.edit(found.edit);
-      notify({ item: file.name, reason: `${found.pieces} ${found.pieces === 1 ? "piece" : "pieces"} read`, remedy: found.left_out.length > 0 ? "What was left out is listed in the docket" : "Nothing was left out" }, { good: true });
+      notify({ item: file.name, reason: `${found.pieces} ${found.pieces === 1 ? "piece" : "pieces"} read`, remedy: found.left_out.length > 0 ? "What was not understood is listed in the docket" : "Nothing was left out" }, { good: true });
       window.setTimeout(desk.fitAll, 400);
     } catch (error) {
       notify(error instanceof Refused && !isAway(error) ? error.refusal : { item: file.name, reason: "could not be read", remedy: "Try again when the server answers" });
@@ -56,14 +56,25 @@ export function FilesCard({ state, actions }: Pick<DocketProps, "state" | "actio
             <Download size={14} /> Save the pieces as {kind.toUpperCase()} at true scale
           </a>
         ))}
-      {leftOut.length > 0 && (
-        <ul className="mt-2 list-disc pl-4 text-[12px] text-ink-soft" aria-label="Left out" data-left-out>
-          {leftOut.slice(0, 30).map((l) => (
-            <li key={l}>{l}</li>
-          ))}
-          {leftOut.length > 30 && <li>and {leftOut.length - 30} more</li>}
-        </ul>
-      )}
+    </Card>
+  );
+}
+
+/** What the file that was read last held besides, until it is closed. */
+export function LeftOutCard({ state }: Pick<DocketProps, "state">) {
+  const leftOut = useLeftOut((s) => s[state.id]) ?? nothing;
+  if (leftOut.length === 0) return null;
+  return (
+    <Card title="Not read from the file">
+      <ul className="list-disc pl-4 text-[12px] text-ink-soft" data-left-out>
+        {leftOut.slice(0, 30).map((l) => (
+          <li key={l}>{l}</li>
+        ))}
+        {leftOut.length > 30 && <li>and {leftOut.length - 30} more</li>}
+      </ul>
+      <Button className="mt-2" onClick={() => useLeftOut.setState({ [state.id]: nothing })}>
+        Close
+      </Button>
     </Card>
   );
 }
