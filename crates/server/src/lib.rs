@@ -12,6 +12,7 @@ mod database;
 mod deliveries;
 mod demo;
 mod download;
+mod drawing;
 mod error;
 mod figure_store;
 mod figures;
@@ -106,6 +107,7 @@ fn router(app: App) -> Router {
         .route("/api/costumes/{id}/go", post(costumes::routes::go))
         .route("/api/costumes/{id}/history", get(costumes::routes::steps))
         .route("/api/recipes", get(recipes::list))
+        .route("/api/recipes/{key}/picture", get(recipes::picture))
         .route("/api/costumes/{id}/file", get(costumes::routes::file))
         .route("/api/costumes/{id}/pattern.svg", get(patterns::svg))
         .route("/api/costumes/{id}/steps/{step}/picture", get(patterns::step_picture))

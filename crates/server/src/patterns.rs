@@ -4,6 +4,7 @@ use crate::app::App;
 use crate::background::off_the_async_threads;
 use crate::costumes::history;
 use crate::download::Download;
+use crate::drawing::flat_drawing;
 use crate::error::Failure;
 use axum::Json;
 use axum::body::Bytes;
@@ -11,7 +12,7 @@ use axum::extract::rejection::BytesRejection;
 use axum::extract::{Path, Query, State};
 use axum::http::header;
 use axum::response::IntoResponse;
-use costume::{Costume, Edit, Point, Refusal, flat_picture};
+use costume::{Edit, Point, Refusal};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -72,26 +73,6 @@ pub async fn read(Query(asked): Query<ReadRequest>, bytes: Result<Bytes, BytesRe
 /// A small drawing of the pieces as they were at a step of the history; steps never change.
 pub async fn step_picture(State(app): State<App>, Path((id, step)): Path<(i64, i32)>) -> Result<impl IntoResponse, Failure> {
     let document = history::document(&app.costumes, id, step).await?;
-    let drawn = off_the_async_threads(move || Ok(small(&document.costume))).await?;
+    let drawn = off_the_async_threads(move || Ok(flat_drawing(&document.costume))).await?;
     Ok(([(header::CONTENT_TYPE, "image/svg+xml"), (header::CACHE_CONTROL, "private, max-age=31536000, immutable")], drawn))
-}
-
-/// Outlines in the colours of their fabrics.
-fn small(costume: &Costume) -> String {
-    let picture = flat_picture(costume);
-    let [x, y, w, h] = picture.as_ref().map_or([0.0, 0.0, 1.0, 1.0], |p| p.view);
-    let pad = 0.03 * (w + h);
-    let mut made =
-        format!("<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"{} {} {} {}\">", x - pad, y - pad, w + 2.0 * pad, h + 2.0 * pad);
-    for piece in picture.iter().flat_map(|p| &p.pieces) {
-        // colours are #rrggbb and paths are numbers and letters: neither needs to be escaped
-        made.push_str(&format!(
-            "<path d=\"{}\" fill=\"{}\" stroke=\"#1f2a44\" stroke-width=\"{}\"/>",
-            piece.path,
-            piece.colour,
-            (w + h) / 180.0
-        ));
-    }
-    made.push_str("</svg>");
-    made
 }

@@ -42,7 +42,9 @@ pub(crate) fn measured(costume: &Costume, edit: &Edit) -> Option<Edit> {
 pub(crate) fn follow(mut costume: Costume, mut pattern: Pattern) -> Result<(Costume, Pattern), Refusal> {
     let Some(known) = body_measures(&costume.body) else { return Ok((costume, pattern)) };
     for used in costume.blocks.clone() {
-        let now: Numbers = used.measures.keys().filter_map(|k| known.get(k).map(|mm| (k.clone(), *mm))).collect();
+        // what its recipe asks for today, which may be more than it asked for when the block was laid
+        let needed = recipe(&used.recipe).map_or(&[][..], |r| r.measures);
+        let now: Numbers = needed.iter().filter_map(|k| known.get(*k).map(|mm| ((*k).to_owned(), *mm))).collect();
         if now == used.measures {
             continue;
         }
@@ -69,13 +71,22 @@ mod tests {
         let width = |c: &Costume| costume::resolve(c).pieces[0].size()[0];
         let before = width(&made);
         let larger = crate::apply(&made, &Edit::ChooseBody { body: BodyChoice::size("woman-46") }).expect("chosen");
-        // half of 16 cm more at the bust
-        assert!((width(&larger) - before - 80.0).abs() < 1e-6, "{} after {before}", width(&larger));
+        // half of 16 cm more at the bust, and of the centimetre of ease that comes with them
+        assert!((width(&larger) - before - 85.0).abs() < 1e-6, "{} after {before}", width(&larger));
         assert_eq!(larger.seams, made.seams);
         let corner = made.pieces[0].drawing().expect("drawn").nodes[0].id;
         let by_hand =
             crate::apply(&made, &Edit::MoveNode { piece: made.pieces[0].id, node: corner, to: Point::new(0.0, -640.0) }).expect("moved");
         let same = crate::apply(&by_hand, &Edit::ChooseBody { body: BodyChoice::size("woman-46") }).expect("chosen");
         assert_eq!(same.pieces, by_hand.pieces, "what was changed by hand stays");
+    }
+
+    #[test]
+    fn a_block_laid_by_an_earlier_recipe_follows_the_body_too() {
+        let skirt = costume::read(include_str!("../../../demo/gull-skirt.ourlet.json")).expect("a demo");
+        let large = crate::apply(&skirt, &Edit::ChooseBody { body: BodyChoice::size("woman-46") }).expect("chosen");
+        assert_eq!(large.blocks.len(), 1, "it still is a block");
+        assert_eq!((large.blocks[0].measures["waist"], large.blocks[0].measures["waist-height"]), (890.0, 1040.0));
+        assert!(costume::resolve(&large).pieces[2].size()[0] > costume::resolve(&skirt).pieces[2].size()[0] + 80.0);
     }
 }

@@ -22,7 +22,7 @@ export function SamplePicture({ fabric }: { fabric: Fabric }) {
   const sample = own.data;
   const before = changed ? base.data : undefined;
   // as high as the picture, so that nothing below moves under the pointer when it comes
-  if (!sample) return <p className="my-1 h-[156px] py-2 text-ink-soft text-[12px]">{own.isError ? "This cloth cannot be tested." : "A sample hangs in the laboratory…"}</p>;
+  if (!sample) return <p className="my-1 h-[176px] py-2 text-ink-soft text-[12px]">{own.isError ? "This cloth cannot be tested." : "A sample hangs in the laboratory…"}</p>;
   // strips are drawn as long as they hang, their stretch ten times enlarged
   const most = Math.max(...sample.strip, ...(before?.strip ?? []), 1);
   const strip = (k: 0 | 1, s: Sample) => 56 + (34 * (s.strip[k] ?? 0)) / most;

@@ -1,53 +1,75 @@
+import { memo } from "react";
 import type { CostumeState, Diagnostic, Point } from "../api/types";
 import { desk } from "../desk/store";
 import { Tip } from "../ui/Tip";
 import { type Camera, toScreen } from "./camera";
 import { allLines, type ShownPattern, toTableFrame } from "./shown";
 
-/** Where a finding is on the table: the middle of the first line of its seam, or the top of its piece. */
-function placeOf(found: Diagnostic, pattern: ShownPattern): Point | null {
+/** Where along a line its mark is, clear of the letter in the middle, and how far beside it, px. */
+const SHARE = 0.28;
+const BESIDE = 15;
+
+interface Spot {
+  at: Point;
+  /** Away from the cloth, of length 1. */
+  out: Point;
+}
+
+/** Where a finding is on the table: beside the first line of its seam, or at the top of its piece. */
+function placeOf(found: Diagnostic, pattern: ShownPattern): Spot | null {
   const seam = pattern.seams.find((s) => s.seam === found.seam && !s.image);
   const run = seam?.runs_a[0];
   const piece = pattern.pieces.find((p) => p.id === (run?.piece ?? found.piece));
   if (!piece) return null;
   const line = run && allLines(piece.view).find((l) => l.line === run.line);
-  if (line) {
-    const [a, b] = line.handles ?? [line.from, line.to];
-    const middle = (k: "x" | "y") => (line.from[k] + 3 * a[k] + 3 * b[k] + line.to[k]) / 8;
-    return toTableFrame(piece.view, { x: middle("x"), y: middle("y") });
+  if (!line) {
+    const top = piece.view.outline.map((l) => l.from).reduce((p, q) => (q.y > p.y ? q : p));
+    return { at: toTableFrame(piece.view, top), out: { x: 0, y: 1 } };
   }
-  const top = piece.view.outline.map((l) => l.from).reduce((p, q) => (q.y > p.y ? q : p));
-  return toTableFrame(piece.view, top);
+  const [u, v] = line.handles ?? [line.from, line.to];
+  const t = SHARE;
+  const on = (k: "x" | "y") => (1 - t) ** 3 * line.from[k] + 3 * (1 - t) ** 2 * t * u[k] + 3 * (1 - t) * t * t * v[k] + t ** 3 * line.to[k];
+  const [a, b] = [toTableFrame(piece.view, line.from), toTableFrame(piece.view, line.to)];
+  const length = Math.hypot(b.x - a.x, b.y - a.y) || 1;
+  return { at: toTableFrame(piece.view, { x: on("x"), y: on("y") }), out: { x: (b.y - a.y) / length, y: (a.x - b.x) / length } };
 }
+
+/** Told in the docket alone: they are of the whole piece, or were chosen by the designer. */
+const ELSEWHERE = ["no-station", "parked-seam"];
 
 /** What the pattern lacks, told at its place; a click selects what it is about. */
 export function AdviceAt({ state, pattern, camera }: { state: CostumeState; pattern: ShownPattern; camera: Camera }) {
+  const origin = toScreen(camera, { x: 0, y: 0 });
   return (
-    <>
-      {state.diagnostics.map((found) => {
-        const place = found.kind.is === "no-station" ? null : placeOf(found, pattern);
-        if (!place) return null;
-        const p = toScreen(camera, place);
-        const words = `${found.item} ${found.reason}. ${found.remedy}`;
-        return (
-          <Tip key={`${found.item}${found.reason}`} text={words}>
-            <button
-              type="button"
-              aria-label={words}
-              data-advice={found.kind.is}
-              style={{ left: p.x - 9, top: p.y - 9 }}
-              className="absolute z-[5] flex h-[18px] w-[18px] items-center justify-center rounded-full border border-card bg-amber font-bold text-[12px] text-card shadow"
-              onPointerDown={(e) => e.stopPropagation()}
-              onClick={() => {
-                if (found.seam !== null) desk.select({ kind: "seam", seam: found.seam });
-                else if (found.piece !== null) desk.select({ kind: "piece", piece: found.piece });
-              }}
-            >
-              !
-            </button>
-          </Tip>
-        );
-      })}
-    </>
+    // the marks move with their layer: panning changes none of them
+    <div className="pointer-events-none absolute inset-0 z-[5]" style={{ transform: `translate(${origin.x}px, ${origin.y}px)` }}>
+      <Marks diagnostics={state.diagnostics} pattern={pattern} scale={camera.scale} />
+    </div>
   );
 }
+
+const Marks = memo(function Marks({ diagnostics, pattern, scale }: { diagnostics: Diagnostic[]; pattern: ShownPattern; scale: number }) {
+  return diagnostics.map((found) => {
+    const place = ELSEWHERE.includes(found.kind.is) ? null : placeOf(found, pattern);
+    if (!place) return null;
+    const words = `${found.item} ${found.reason}. ${found.remedy}`;
+    return (
+      <Tip key={`${found.item}${found.reason}`} text={words}>
+        <button
+          type="button"
+          aria-label={words}
+          data-advice={found.kind.is}
+          style={{ left: place.at.x * scale + BESIDE * place.out.x - 9, top: -place.at.y * scale - BESIDE * place.out.y - 9 }}
+          className="pointer-events-auto absolute flex h-[18px] w-[18px] items-center justify-center rounded-full border border-card bg-amber font-bold text-[12px] text-card shadow"
+          onPointerDown={(e) => e.stopPropagation()}
+          onClick={() => {
+            if (found.seam !== null) desk.select({ kind: "seam", seam: found.seam });
+            else if (found.piece !== null) desk.select({ kind: "piece", piece: found.piece });
+          }}
+        >
+          !
+        </button>
+      </Tip>
+    );
+  });
+});

@@ -26,12 +26,13 @@ export function Blocks({ state, actions }: { state: CostumeState; actions: Costu
     <Dialog.Root open={open} onOpenChange={(on) => !on && close()}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/30" />
-        <Dialog.Content aria-describedby={undefined} className="fixed top-1/2 left-1/2 z-50 max-h-[86vh] w-[640px] -translate-x-1/2 -translate-y-1/2 overflow-auto rounded-xl border border-edge bg-card p-5 shadow-xl outline-none" data-blocks>
+        <Dialog.Content aria-describedby={undefined} className="fixed top-1/2 left-1/2 z-50 max-h-[86vh] w-[760px] -translate-x-1/2 -translate-y-1/2 overflow-auto rounded-xl border border-edge bg-card p-5 shadow-xl outline-none" data-blocks>
           <Dialog.Title className="mb-1 font-heading font-semibold text-[17px]">Lay a block</Dialog.Title>
           <p className="mb-3 text-ink-soft">Drafted from the measures of the body, sewn and placed; it follows the body until you change it by hand.</p>
-          <div className="grid grid-cols-2 gap-2">
+          <div className="grid grid-cols-3 gap-2">
             {recipes.data?.map((r) => (
               <button key={r.key} type="button" data-block={r.key} onClick={() => lay(r.key)} className="rounded-lg border border-edge bg-sheet px-3 py-2 text-left hover:border-ink hover:bg-tape/40">
+                <img src={`/api/recipes/${r.key}/picture`} alt="" loading="lazy" className="mb-1.5 h-[74px] w-full object-contain" />
                 <span className="font-heading font-semibold text-[14px]">{r.name}</span>
                 <span className="block text-[12px] text-ink-soft leading-snug">{r.help}</span>
               </button>

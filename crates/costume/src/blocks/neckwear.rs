@@ -47,7 +47,7 @@ pub(super) const SHIRT: Recipe = Recipe {
     help: "A stand around the neck and a collar that falls over it",
     measures: &["neck"],
     values: &[
-        BlockValue::mm("ease", "Ease at the neck", 40.0, 0.0, 200.0),
+        BlockValue::mm("ease", "Ease at the neck", 50.0, 0.0, 200.0),
         BlockValue::mm("height", "Height of the stand", 30.0, 10.0, 80.0),
         RISE,
         BlockValue::mm("fall", "Fall of the collar", 55.0, 20.0, 150.0),
