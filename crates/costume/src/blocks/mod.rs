@@ -3,6 +3,7 @@
 
 mod bands;
 mod drafting;
+mod frame;
 mod legs;
 mod neckwear;
 mod skirts;

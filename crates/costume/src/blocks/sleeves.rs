@@ -1,7 +1,7 @@
 //! Sleeves. The foot of the armhole is at y = 0 and the cap rises above it.
 
 use super::drafting::{Draft, PieceDraft, at, curved, length, mirrored_loop, on, solve};
-use super::upper::{MEASURES, frame};
+use super::frame::{MEASURES, frame};
 use super::{BlockValue, Recipe, Sheet};
 use crate::{Finish, Point};
 use kurbo::{CubicBez, ParamCurve};
