@@ -193,6 +193,20 @@ impl Desk {
         (at[0].as_f64().expect("a number"), at[1].as_f64().expect("a number"))
     }
 
+    /// The place of the table at shares of its width and height.
+    pub async fn on_table(&self, x: f64, y: f64) -> (f64, f64) {
+        let b = self
+            .see("(() => { const b = document.querySelector('[data-table]').getBoundingClientRect(); return [b.left, b.top, b.width, b.height]; })()")
+            .await;
+        let at = |k: usize| b[k].as_f64().expect("a number");
+        (at(0) + at(2) * x, at(1) + at(3) * y)
+    }
+
+    /// A costume's document as the server has it.
+    pub fn document(&self, id: i64) -> Value {
+        self.server.costume(id)["costume"].clone()
+    }
+
     async fn pointer(&self, actions: Vec<PointerAction>) {
         let mouse = actions.into_iter().fold(MouseActions::new("pointer".into()), MouseActions::then);
         self.client.perform_actions(mouse).await.expect("the pointer moves");

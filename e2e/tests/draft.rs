@@ -18,20 +18,9 @@ async fn open(desk: &Desk, id: i64) {
     desk.until("document.querySelector('[data-table]') && document.querySelector('[data-activity]')?.dataset.activity").await;
 }
 
-fn costume(desk: &Desk, id: i64) -> Value {
-    desk.server.costume(id)["costume"].clone()
-}
-
 fn nodes(piece: &Value) -> Vec<(f64, f64)> {
     let list = piece["shape"]["drawn"]["nodes"].as_array().expect("nodes");
     list.iter().map(|n| (n["at"]["x"].as_f64().expect("x"), n["at"]["y"].as_f64().expect("y"))).collect()
-}
-
-/// The place of the table at shares of its width and height.
-async fn spot(desk: &Desk, x: f64, y: f64) -> (f64, f64) {
-    let b = desk.see("(() => { const b = document.querySelector('[data-table]').getBoundingClientRect(); return [b.left, b.top, b.width, b.height]; })()").await;
-    let at = |k: usize| b[k].as_f64().expect("a number");
-    (at(0) + at(2) * x, at(1) + at(3) * y)
 }
 
 #[tokio::test(flavor = "multi_thread")]
@@ -45,7 +34,7 @@ async fn three_clicks_lead_from_an_empty_costume_to_a_draped_shirt() {
     desk.until_activity(&["hung"]).await;
     desk.click_text("header button", "Drape").await;
     desk.until_activity(&["at-rest"]).await;
-    let shirt = costume(&desk, id);
+    let shirt = desk.document(id);
     assert_eq!((shirt["pieces"].as_array().map(Vec::len), shirt["blocks"].as_array().map(Vec::len)), (Some(4), Some(1)));
 
     // the pattern as a drawing, and some pieces as a document; nonsense is refused
@@ -62,7 +51,7 @@ async fn three_clicks_lead_from_an_empty_costume_to_a_draped_shirt() {
     desk.click(&format!("[data-piece='{front}'] [data-hit='piece']")).await;
     desk.fill("input[aria-label='Length from the shoulder']", "70").await;
     desk.until_step(2).await;
-    let low = nodes(&costume(&desk, id)["pieces"][0]).iter().map(|n| n.1).fold(f64::MAX, f64::min);
+    let low = nodes(&desk.document(id)["pieces"][0]).iter().map(|n| n.1).fold(f64::MAX, f64::min);
     assert!((low + 700.0).abs() < 1e-6, "{low}");
 }
 
@@ -73,7 +62,7 @@ async fn a_half_is_drawn_across_its_fold_with_typed_numbers() {
     open(&desk, id).await;
     desk.stage("draft").await;
     desk.key('v').await;
-    let (x, y) = spot(&desk, 0.5, 0.75).await;
+    let (x, y) = desk.on_table(0.5, 0.75).await;
     desk.click_at((x, y)).await;
     // 22 cm to the right, exactly
     desk.move_to((x + 60.0, y)).await;
@@ -88,7 +77,7 @@ async fn a_half_is_drawn_across_its_fold_with_typed_numbers() {
     desk.click_at((x, y - 220.0)).await;
     desk.key(Key::Enter.into()).await;
     desk.until_step(1).await;
-    let piece = costume(&desk, id)["pieces"][0].clone();
+    let piece = desk.document(id)["pieces"][0].clone();
     assert!(piece["cut"]["on_fold"].is_number(), "{piece}");
     let corners = nodes(&piece);
     assert!(corners.iter().any(|c| (c.0.abs() - 220.0).abs() < 1e-6 && c.1.abs() < 1e-6), "{corners:?}");
@@ -102,7 +91,7 @@ async fn a_half_is_drawn_across_its_fold_with_typed_numbers() {
 async fn darts_notches_cuts_and_spreads_are_made_with_the_pointer() {
     let desk = desk().await;
     let id = desk.take_off_rail("Raker's tabard").await;
-    let before = costume(&desk, id);
+    let before = desk.document(id);
     let hem = 102;
 
     // a dart from the hem upwards, its legs a seam
@@ -110,14 +99,14 @@ async fn darts_notches_cuts_and_spreads_are_made_with_the_pointer() {
     let foot = desk.on_edge(101, hem, 0.5).await;
     desk.drag(foot, (foot.0, foot.1 - 90.0)).await;
     desk.until_step(1).await;
-    let after = costume(&desk, id);
+    let after = desk.document(id);
     assert_eq!(after["seams"].as_array().map(Vec::len), Some(5));
 
     // a notch on the side seam marks both sides
     desk.key('n').await;
     desk.click_at(desk.on_edge(101, 103, 0.4).await).await;
     desk.until_step(2).await;
-    let marks: Vec<usize> = costume(&desk, id)["pieces"]
+    let marks: Vec<usize> = desk.document(id)["pieces"]
         .as_array()
         .expect("pieces")
         .iter()
@@ -130,7 +119,7 @@ async fn darts_notches_cuts_and_spreads_are_made_with_the_pointer() {
     desk.click_at(desk.on_edge(101, 103, 0.8).await).await;
     desk.click_at(desk.on_edge(101, 109, 0.3).await).await;
     desk.until_step(3).await;
-    let parted = costume(&desk, id);
+    let parted = desk.document(id);
     assert_eq!(parted["pieces"].as_array().map(Vec::len), Some(3));
     assert!(parted["seams"].as_array().map_or(0, Vec::len) >= 6, "the cut is sewn");
 
@@ -139,20 +128,20 @@ async fn darts_notches_cuts_and_spreads_are_made_with_the_pointer() {
         desk.click("[aria-label='Undo']").await;
         desk.until_step(step).await;
     }
-    assert_eq!(costume(&desk, id)["pieces"], before["pieces"]);
+    assert_eq!(desk.document(id)["pieces"], before["pieces"]);
 
     // a line inside from edge to edge, and away again
     desk.key('i').await;
     desk.click_at(desk.on_edge(101, 103, 0.5).await).await;
     desk.click_at(desk.on_edge(101, 109, 0.5).await).await;
     desk.until_step(4).await;
-    let line = costume(&desk, id)["pieces"][0]["shape"]["drawn"]["inside"][0]["lines"][0].as_i64().expect("a line");
+    let line = desk.document(id)["pieces"][0]["shape"]["drawn"]["inside"][0]["lines"][0].as_i64().expect("a line");
     desk.key('p').await;
     desk.click_at(desk.on_edge(101, line, 0.3).await).await;
     desk.until("document.querySelector('aside').innerText.includes('Line inside')").await;
     desk.key(Key::Delete.into()).await;
     desk.until_step(5).await;
-    assert!(costume(&desk, id)["pieces"][0]["shape"]["drawn"]["inside"].is_null());
+    assert!(desk.document(id)["pieces"][0]["shape"]["drawn"]["inside"].is_null());
 
     // all pieces together: lined up, copied and pasted
     desk.key('p').await;
@@ -164,17 +153,17 @@ async fn darts_notches_cuts_and_spreads_are_made_with_the_pointer() {
     desk.until("localStorage.getItem('ourlet.clip')").await;
     desk.key_with(Key::Control, 'v').await;
     desk.until_step(7).await;
-    let pasted = costume(&desk, id);
+    let pasted = desk.document(id);
     assert_eq!((pasted["pieces"].as_array().map(Vec::len), pasted["seams"].as_array().map(Vec::len)), (Some(4), Some(8)));
 
     // the tape reads between two places; a guide is drawn out of the ruler
     desk.key('t').await;
-    let (a, b) = (spot(&desk, 0.3, 0.3).await, spot(&desk, 0.6, 0.3).await);
+    let (a, b) = (desk.on_table(0.3, 0.3).await, desk.on_table(0.6, 0.3).await);
     desk.click_at(a).await;
     desk.click_at(b).await;
     desk.until("Number(document.querySelector('[data-measured]')?.dataset.measured) > 100").await;
     desk.key('p').await;
-    let (from, to) = (spot(&desk, 0.5, 0.01).await, spot(&desk, 0.5, 0.4).await);
+    let (from, to) = (desk.on_table(0.5, 0.01).await, desk.on_table(0.5, 0.4).await);
     desk.drag(from, to).await;
     desk.until("document.querySelectorAll('[data-guide]').length === 1").await;
 }

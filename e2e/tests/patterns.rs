@@ -5,10 +5,6 @@ use e2e::{Desk, desk};
 use fantoccini::key::Key;
 use serde_json::{Value, json};
 
-fn costume(desk: &Desk, id: i64) -> Value {
-    desk.server.costume(id)["costume"].clone()
-}
-
 fn count(value: &Value) -> usize {
     value.as_array().map_or(0, Vec::len)
 }
@@ -19,13 +15,6 @@ async fn command(desk: &Desk, name: &str) {
     desk.type_text(name).await;
     desk.click_text("[data-search] [data-command]", name).await;
     desk.until("!document.querySelector('[data-search]')").await;
-}
-
-/// The place of the table at shares of its width and height.
-async fn on_paper(desk: &Desk, x: f64, y: f64) -> (f64, f64) {
-    let b = desk.see("(() => { const b = document.querySelector('[data-table]').getBoundingClientRect(); return [b.left, b.top, b.width, b.height]; })()").await;
-    let at = |k: usize| b[k].as_f64().expect("a number");
-    (at(0) + at(2) * x, at(1) + at(3) * y)
 }
 
 /// Two groups with an arc and a transform, a text, and a line on no piece.
@@ -44,7 +33,7 @@ async fn a_pattern_of_another_program_is_read_changed_and_written_again() {
     std::fs::write(&file, BLOUSE).expect("written");
     desk.choose_file("[data-pattern-file]", &file).await;
     desk.until_step(1).await;
-    let read = costume(&desk, id);
+    let read = desk.document(id);
     let names: Vec<&str> = read["pieces"].as_array().expect("pieces").iter().filter_map(|p| p["name"].as_str()).collect();
     assert_eq!(names[2..], ["Yoke", "Cuff"]);
     let told = desk.server.costume(id)["pattern"]["pieces"][3].clone();
@@ -53,7 +42,7 @@ async fn a_pattern_of_another_program_is_read_changed_and_written_again() {
     desk.until("document.querySelector('[data-left-out]')?.innerText.includes('text is not read')").await;
     desk.click_text("aside button", "Close").await;
     desk.until("!document.querySelector('[data-left-out]')").await;
-    desk.click_at(on_paper(&desk, 0.5, 0.8).await).await;
+    desk.click_at(desk.on_table(0.5, 0.8).await).await;
     desk.until("document.querySelector('[data-pattern-file]')").await;
 
     // as DXF it is the same again, and what is no pattern is refused with its line
@@ -80,7 +69,7 @@ async fn ellipses_curves_through_points_and_ease_are_drawn_and_the_figure_lies_u
     desk.stage("draft").await;
     // a box of exactly 30 by 20 cm
     command(&desk, "Ellipse").await;
-    desk.hold(on_paper(&desk, 0.1, 0.2).await, on_paper(&desk, 0.2, 0.3).await).await;
+    desk.hold(desk.on_table(0.1, 0.2).await, desk.on_table(0.2, 0.3).await).await;
     desk.key('3').await;
     desk.until("document.querySelector('[data-numbers]')").await;
     desk.type_text("0").await;
@@ -102,7 +91,7 @@ async fn ellipses_curves_through_points_and_ease_are_drawn_and_the_figure_lies_u
     }
     desk.key(Key::Enter.into()).await;
     desk.until_step(2).await;
-    let lines = costume(&desk, id)["pieces"][0]["shape"]["drawn"]["lines"].clone();
+    let lines = desk.document(id)["pieces"][0]["shape"]["drawn"]["lines"].clone();
     assert!(lines.as_array().expect("lines").iter().any(|l| l["handles"].is_array()), "{lines}");
 
     // a side a centimetre longer: the seam's sides differ, which is told on the table, at the seam
@@ -124,6 +113,6 @@ async fn ellipses_curves_through_points_and_ease_are_drawn_and_the_figure_lies_u
     command(&desk, "Figure under the paper").await;
     desk.until("document.querySelector('[data-figure]')").await;
     let tall =
-        desk.see("document.querySelector('[data-figure]').getBBox().height / +document.querySelector('[data-table]').dataset.scale").await;
+        desk.see("document.querySelector('[data-figure]').getBoundingClientRect().height / +document.querySelector('[data-table]').dataset.scale").await;
     assert!((tall.as_f64().expect("a height") - 1680.0).abs() < 20.0, "{tall}");
 }

@@ -1,5 +1,6 @@
 //! Loops from elsewhere, in files or traced, as points of a new outline: few nodes where they are, curves between them.
 
+use crate::curve::from_kurbo;
 use crate::fit::fit;
 use crate::{LoopPoint, Point, limits};
 use kurbo::{BezPath, CubicBez, ParamCurve, PathSeg, Shape};
@@ -113,18 +114,15 @@ fn without_specks(made: Vec<PathSeg>) -> Vec<PathSeg> {
 
 fn loop_point(segment: &PathSeg) -> LoopPoint {
     let p = segment.start();
-    let handles = match segment {
-        PathSeg::Line(_) => None,
-        curved => {
-            let c = curved.to_cubic();
-            // a curve that is straight is a line
-            let chord = c.p3 - c.p0;
-            let off = |q: kurbo::Point| chord.cross(q - c.p0).abs() / chord.hypot().max(1e-9);
-            let is_straight = chord.hypot() > 1e-6 && off(c.p1).max(off(c.p2)) < 1e-3;
-            (!is_straight).then(|| [Point::new(c.p1.x, c.p1.y), Point::new(c.p2.x, c.p2.y)])
-        }
-    };
-    LoopPoint { x: p.x, y: p.y, handles }
+    LoopPoint { x: p.x, y: p.y, handles: handles(&segment.to_cubic()) }
+}
+
+/// The control points of a curve as a document keeps them; none for one that is straight.
+pub fn handles(c: &CubicBez) -> Option<[Point; 2]> {
+    let chord = c.p3 - c.p0;
+    let off = |q: kurbo::Point| chord.cross(q - c.p0).abs() / chord.hypot().max(1e-9);
+    let is_straight = chord.hypot() > 1e-6 && off(c.p1).max(off(c.p2)) < 1e-3;
+    (!is_straight).then(|| [from_kurbo(c.p1), from_kurbo(c.p2)])
 }
 
 #[cfg(test)]

@@ -46,7 +46,7 @@ pub use document::{
     FabricId, Fineness, Finish, FreeTape, InsidePath, KeptPose, Line, LineId, Mark, MarkId, Node, NodeId, NodeKind, PartContact, PathId,
     Piece, PieceId, Placement, Point, Print, Purpose, Run, Seam, SeamId, Shape, StandIn, StandInShape, TapeId, limits,
 };
-pub use drawn::{drawn_loop, drawn_path};
+pub use drawn::{drawn_loop, drawn_path, handles};
 pub use edit::{Anchor, Arrangement, Basic, Edit, LineEnd, LineRef, LoopPoint, Pleat, Spot, SpreadBy};
 pub use migrate::from_value;
 pub use pattern::{
@@ -65,8 +65,13 @@ pub fn read(text: &str) -> Result<Costume, Refusal> {
         return Err(Refusal::of("costume file", kind));
     }
     let costume = migrate::from_text(text)?;
-    rules::check(&costume, None)?;
+    check(&costume)?;
     Ok(costume)
+}
+
+/// Whether a document obeys all rules; the first that is broken is returned.
+pub fn check(costume: &Costume) -> Result<(), Refusal> {
+    rules::check(costume, None).map(|_| ())
 }
 
 /// Writes the costume in its open file format, with a final newline.

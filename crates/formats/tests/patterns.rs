@@ -1,7 +1,10 @@
 //! Pattern files of many hands: units, arcs, splines, blocks, nested groups, no units, damage. Areas are closed forms.
 
+mod mutate;
+
 use formats::{FlatKind, PlainPattern, PlainPiece, ReadFault, dxf, pattern_limits, read_pattern, svg};
 use kurbo::{BezPath, Shape};
+use mutate::{Rounds, mutate};
 use std::f64::consts::PI;
 
 fn svg_of(head: &str, body: &str) -> Result<PlainPattern, ReadFault> {
@@ -189,31 +192,12 @@ fn noise_in_valid_files_never_panics() {
     let piece =
         PlainPiece { name: "A".into(), outline: BezPath::from_svg("M0 0 L90 0 L90 90 Z").expect("a path"), ..PlainPiece::default() };
     let seeds = [("a.svg", svg("T", std::slice::from_ref(&piece)).into_bytes()), ("a.dxf", dxf("T", &[piece]))];
-    let mut state = 7u64;
-    let mut dice = move |n: usize| {
-        state = state.wrapping_mul(6_364_136_223_846_793_005).wrapping_add(1_442_695_040_888_963_407);
-        (state >> 33) as usize % n
-    };
-    for (file, bytes) in seeds {
-        for _ in 0..1500 {
-            let mut text = bytes.clone();
-            for _ in 0..=dice(4) {
-                let at = dice(text.len());
-                match dice(4) {
-                    0 => text[at] = b"0123456789-.eE\n<>\"'"[dice(19)],
-                    1 => drop(text.drain(at..(at + dice(40)).min(text.len()))),
-                    2 => text.insert(at, b"9\n-0"[dice(4)]),
-                    _ => {
-                        let end = (at + dice(60)).min(text.len());
-                        let copy = text[at..end].to_vec();
-                        text.splice(at..at, copy);
-                    }
-                }
-                if text.is_empty() {
-                    text.push(b' ');
-                }
-            }
-            let _ = read_pattern(file, &text);
+    let mut rounds = Rounds::new();
+    while rounds.goes_on(1500) {
+        for (file, bytes) in &seeds {
+            let changed = mutate(bytes, &mut rounds.dice);
+            rounds.keep(file, &changed);
+            let _ = read_pattern(file, &changed);
         }
     }
 }

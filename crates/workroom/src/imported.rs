@@ -2,7 +2,7 @@
 
 use costume::{
     AllowanceCorner, Anchor, Costume, CutPlan, Drawing, Edit, Finish, LineId, PatternPiece, Piece, Point, Purpose, Refusal, Shape,
-    arc_length, drawn_loop, drawn_path, is_name, limits, resolve, share,
+    arc_length, drawn_loop, drawn_path, handles, is_name, limits, resolve, share,
 };
 use formats::{FlatKind, PlainPattern, PlainPiece, read_pattern};
 use kurbo::{BezPath, ParamCurve, ParamCurveDeriv, ParamCurveNearest, PathSeg, Shape as _};
@@ -161,8 +161,7 @@ impl Doing<'_> {
         let Shape::Drawn(drawing) = &mut self.costume.pieces[0].shape else { return Ok(()) };
         bend(drawing, &curves);
         // the control points are new: the whole is looked at again
-        let text = costume::write(self.costume)?;
-        if let Err(refusal) = costume::read(&text) {
+        if let Err(refusal) = costume::check(self.costume) {
             *self.costume = before;
             return Err(refusal);
         }
@@ -174,10 +173,8 @@ impl Doing<'_> {
 fn bend(drawing: &mut Drawing, curves: &[kurbo::CubicBez]) {
     let Some(lines) = drawing.inside.last().map(|p| p.lines.clone()).filter(|l| l.len() == curves.len()) else { return };
     for (id, c) in lines.iter().zip(curves) {
-        let chord = c.p3 - c.p0;
-        let off = |q: kurbo::Point| chord.cross(q - c.p0).abs() / chord.hypot().max(1e-9);
-        if let Some(line) = drawing.lines.iter_mut().find(|l| l.id == *id).filter(|_| off(c.p1).max(off(c.p2)) > 1e-3) {
-            line.handles = Some([Point::new(c.p1.x, c.p1.y), Point::new(c.p2.x, c.p2.y)]);
+        if let Some(line) = drawing.lines.iter_mut().find(|l| l.id == *id) {
+            line.handles = handles(c);
         }
     }
 }

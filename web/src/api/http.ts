@@ -38,3 +38,8 @@ export async function post<T>(path: string, body?: unknown, method = "POST"): Pr
   }
   return (await answer(await fetch(path, sent))) as T;
 }
+
+/** Sends a file as it is. */
+export async function postFile<T>(path: string, file: File): Promise<T> {
+  return (await answer(await fetch(path, { method: "POST", headers: { "content-type": "application/octet-stream" }, body: file }))) as T;
+}

@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { get, post, Refused } from "../api/http";
+import { get, post, postFile, Refused } from "../api/http";
 import type { FigureRow, FigureSheet, FigureState } from "../api/types";
 import { notify } from "../ui/notices";
 
@@ -32,10 +32,7 @@ export function useFigureWork() {
         return null;
       }
       try {
-        const sent = await fetch(`/api/figures?name=${encodeURIComponent(file.name)}`, { method: "POST", body: file });
-        const text = await sent.text();
-        if (!sent.ok) throw new Refused(sent.status, JSON.parse(text).refusal);
-        return keep(JSON.parse(text) as FigureState);
+        return keep(await postFile<FigureState>(`/api/figures?name=${encodeURIComponent(file.name)}`, file));
       } catch (error) {
         refuse(error);
         return null;

@@ -1,6 +1,6 @@
 import { Download, Upload } from "lucide-react";
 import { create } from "zustand";
-import { isAway, Refused } from "../api/http";
+import { isAway, postFile, Refused } from "../api/http";
 import type { ReadPieces } from "../api/types";
 import { desk } from "../desk/store";
 import { besideAll } from "../table/shown";
@@ -14,21 +14,12 @@ import type { DocketProps } from "./props";
 const useLeftOut = create<Record<number, string[]>>(() => ({}));
 const nothing: string[] = [];
 
-/** Sends a file as it is. */
-async function sent(path: string, file: File): Promise<ReadPieces> {
-  const response = await fetch(path, { method: "POST", headers: { "content-type": "application/octet-stream" }, body: file });
-  const text = await response.text();
-  if (response.ok) return JSON.parse(text) as ReadPieces;
-  const { refusal } = JSON.parse(text) as { refusal: Refused["refusal"] };
-  throw new Refused(response.status, refusal);
-}
-
 /** The costume and its flat pieces as files, and pieces from the files of other programs. */
 export function FilesCard({ state, actions }: Pick<DocketProps, "state" | "actions">) {
   const read = async (file: File) => {
     const at = besideAll(state);
     try {
-      const found = await sent(`/api/patterns?name=${encodeURIComponent(file.name)}&x=${at.x}&y=${at.y}`, file);
+      const found = await postFile<ReadPieces>(`/api/patterns?name=${encodeURIComponent(file.name)}&x=${at.x}&y=${at.y}`, file);
       useLeftOut.setState({ [state.id]: found.left_out });
       actions.edit(found.edit);
       notify({ item: file.name, reason: `${found.pieces} ${found.pieces === 1 ? "piece" : "pieces"} read`, remedy: found.left_out.length > 0 ? "What was not understood is listed in the docket" : "Nothing was left out" }, { good: true });

@@ -2,36 +2,29 @@ import { memo } from "react";
 import type { CostumeState, Diagnostic, Point } from "../api/types";
 import { desk } from "../desk/store";
 import { Tip } from "../ui/Tip";
-import { type Camera, toScreen } from "./camera";
+import { atOrigin, type Camera, toScreen } from "./camera";
+import { lineShape, outward, pointOn } from "./shape";
 import { allLines, type ShownPattern, toTableFrame } from "./shown";
 
 /** Where along a line its mark is, clear of the letter in the middle, and how far beside it, px. */
 const SHARE = 0.28;
 const BESIDE = 15;
 
-interface Spot {
-  at: Point;
-  /** Away from the cloth, of length 1. */
-  out: Point;
-}
-
-/** Where a finding is on the table: beside the first line of its seam, or at the top of its piece. */
-function placeOf(found: Diagnostic, pattern: ShownPattern): Spot | null {
+/** Where a mark is in its layer, px: beside the first line of the finding's seam, or over the top of its piece. */
+function placeOf(found: Diagnostic, pattern: ShownPattern, camera: Camera): Point | null {
   const seam = pattern.seams.find((s) => s.seam === found.seam && !s.image);
   const run = seam?.runs_a[0];
   const piece = pattern.pieces.find((p) => p.id === (run?.piece ?? found.piece));
   if (!piece) return null;
   const line = run && allLines(piece.view).find((l) => l.line === run.line);
   if (!line) {
-    const top = piece.view.outline.map((l) => l.from).reduce((p, q) => (q.y > p.y ? q : p));
-    return { at: toTableFrame(piece.view, top), out: { x: 0, y: 1 } };
+    const tops = piece.view.outline.map((l) => toScreen(camera, toTableFrame(piece.view, l.from)));
+    const top = tops.reduce((p, q) => (q.y < p.y ? q : p));
+    return { x: top.x, y: top.y - BESIDE };
   }
-  const [u, v] = line.handles ?? [line.from, line.to];
-  const t = SHARE;
-  const on = (k: "x" | "y") => (1 - t) ** 3 * line.from[k] + 3 * (1 - t) ** 2 * t * u[k] + 3 * (1 - t) * t * t * v[k] + t ** 3 * line.to[k];
-  const [a, b] = [toTableFrame(piece.view, line.from), toTableFrame(piece.view, line.to)];
-  const length = Math.hypot(b.x - a.x, b.y - a.y) || 1;
-  return { at: toTableFrame(piece.view, { x: on("x"), y: on("y") }), out: { x: (b.y - a.y) / length, y: (a.x - b.x) / length } };
+  const shape = lineShape(piece, line, camera);
+  const [at, away] = [pointOn(shape, SHARE), outward(shape)];
+  return { x: at.x + BESIDE * away.x, y: at.y + BESIDE * away.y };
 }
 
 /** Told in the docket alone: they are of the whole piece, or were chosen by the designer. */
@@ -49,8 +42,9 @@ export function AdviceAt({ state, pattern, camera }: { state: CostumeState; patt
 }
 
 const Marks = memo(function Marks({ diagnostics, pattern, scale }: { diagnostics: Diagnostic[]; pattern: ShownPattern; scale: number }) {
+  const camera = atOrigin(scale);
   return diagnostics.map((found) => {
-    const place = ELSEWHERE.includes(found.kind.is) ? null : placeOf(found, pattern);
+    const place = ELSEWHERE.includes(found.kind.is) ? null : placeOf(found, pattern, camera);
     if (!place) return null;
     const words = `${found.item} ${found.reason}. ${found.remedy}`;
     return (
@@ -59,7 +53,7 @@ const Marks = memo(function Marks({ diagnostics, pattern, scale }: { diagnostics
           type="button"
           aria-label={words}
           data-advice={found.kind.is}
-          style={{ left: place.at.x * scale + BESIDE * place.out.x - 9, top: -place.at.y * scale - BESIDE * place.out.y - 9 }}
+          style={{ left: place.x - 9, top: place.y - 9 }}
           className="pointer-events-auto absolute flex h-[18px] w-[18px] items-center justify-center rounded-full border border-card bg-amber font-bold text-[12px] text-card shadow"
           onPointerDown={(e) => e.stopPropagation()}
           onClick={() => {

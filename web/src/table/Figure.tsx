@@ -4,7 +4,10 @@ import { get } from "../api/http";
 import type { CostumeState, Point } from "../api/types";
 import { selectedPiece, useDesk } from "../desk/store";
 import { type Camera, toScreen } from "./camera";
-import { type ShownPattern, toTableFrame } from "./shown";
+import { atStation, type ShownPattern, toTableFrame } from "./shown";
+
+/** Closed loops, mm: to its left and above the floor. */
+type Outline = [number, number][][];
 
 /** From the figure to the pieces when none of them is selected, mm. */
 const BESIDE = 120;
@@ -16,29 +19,42 @@ export function Figure({ state, pattern, camera }: { state: CostumeState; patter
   const measures = useMeasures(state.costume.body);
   const outline = useQuery({
     queryKey: ["outline", state.id, state.costume.body],
-    queryFn: () => get<[number, number][][]>(`/api/costumes/${state.id}/body/outline`),
+    queryFn: () => get<Outline>(`/api/costumes/${state.id}/body/outline`),
     enabled: on,
     staleTime: Number.POSITIVE_INFINITY,
     placeholderData: (old) => old,
   });
   if (!on || !outline.data) return null;
   const piece = pattern.pieces.find((p) => p.id === chosen);
-  const at = piece?.view.placement;
-  const around = at ? aroundStation(at.station) : null;
+  const around = piece?.view.placement ? aroundStation(piece.view.placement.station) : null;
   const level = around?.level ? levelsOf(measures).get(around.level) : undefined;
-  // from the figure's own frame (mm above the floor, its left to the right as it is seen) to the table
-  let place: (p: [number, number]) => Point;
-  if (piece && at && level !== undefined) {
-    const box = piece.view.outline.map((l) => l.from);
-    const middle = (k: "x" | "y") => (Math.min(...box.map((p) => p[k])) + Math.max(...box.map((p) => p[k]))) / 2;
-    const [x, y] = [middle("x") - at.shift.x, middle("y") - at.shift.y];
-    place = ([u, v]) => toTableFrame(piece.view, { x: x + u, y: y + v - level });
+  const hung = piece && atStation(piece.view);
+  // where the point of the floor between the feet lies on the table; a turned piece turns the figure with it
+  let floor: Point;
+  let angle = 0;
+  if (piece && hung && level !== undefined) {
+    floor = toTableFrame(piece.view, { x: hung.x, y: hung.y - level });
+    angle = piece.view.angle;
   } else {
     const corners = pattern.pieces.flatMap((p) => p.view.outline.map((l) => toTableFrame(p.view, l.from)));
-    const [reach, low] = [Math.max(...outline.data.flat().map((p) => p[0])), corners.length > 0 ? Math.min(...corners.map((c) => c.y)) : 0];
-    const right = (corners.length > 0 ? Math.min(...corners.map((c) => c.x)) : 0) - BESIDE - reach;
-    place = ([u, v]) => ({ x: right + u, y: low + v });
+    const reach = Math.max(...outline.data.flat().map((p) => p[0]));
+    const least = (k: "x" | "y") => (corners.length > 0 ? Math.min(...corners.map((c) => c[k])) : 0);
+    floor = { x: least("x") - BESIDE - reach, y: least("y") };
   }
-  const path = outline.data.map((l) => `M${l.map((p) => toScreen(camera, place(p))).map((p) => `${p.x.toFixed(1)} ${p.y.toFixed(1)}`).join("L")}Z`).join("");
-  return <path d={path} fillRule="evenodd" fill="var(--color-guide)" fillOpacity={0.14} stroke="var(--color-guide)" strokeWidth={1} data-figure />;
+  const at = toScreen(camera, floor);
+  const place = `translate(${at.x} ${at.y}) rotate(${-angle}) scale(${camera.scale} ${-camera.scale})`;
+  return (
+    <g transform={place}>
+      <path d={pathOf(outline.data)} fillRule="evenodd" fill="var(--color-guide)" fillOpacity={0.14} stroke="var(--color-guide)" strokeWidth={1} vectorEffect="non-scaling-stroke" data-figure />
+    </g>
+  );
+}
+
+const made = new WeakMap<Outline, string>();
+
+/** The figure in its own frame, mm; made once, as only its place changes with the camera. */
+function pathOf(outline: Outline): string {
+  const known = made.get(outline) ?? outline.map((l) => `M${l.map(([x, y]) => `${x} ${y}`).join("L")}Z`).join("");
+  made.set(outline, known);
+  return known;
 }

@@ -3,7 +3,7 @@ import type { BodyChoice, PieceView } from "../api/types";
 import { selectedPiece, useDesk } from "../desk/store";
 import { format, formatSigned } from "../ui/units";
 import { type Camera, toScreen } from "./camera";
-import { type ShownPattern, toTableFrame } from "./shown";
+import { atStation, cornerBox, type ShownPattern, toTableFrame } from "./shown";
 
 /** Levels at which a piece is told against the girth of the body. */
 const GIRTHS = ["bust", "waist", "hip"];
@@ -38,12 +38,9 @@ export function Levels({ pattern, camera, body }: { pattern: ShownPattern; camer
   if (!piece || !at || !around?.level || at.turn !== 0) return null;
   const levels = levelsOf(measures);
   const own = levels.get(around.level);
-  const box = piece.view.outline.map((l) => l.from);
-  if (own === undefined || box.length === 0) return null;
-  const [xs, ys] = [box.map((p) => p.x), box.map((p) => p.y)];
-  const [left, right, low, high] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
-  // its middle lies at the station, moved by the shift
-  const zero = (low + high) / 2 - at.shift.y;
+  const zero = atStation(piece.view)?.y;
+  if (own === undefined || zero === undefined) return null;
+  const { left, right, low, high } = cornerBox(piece.view);
   return (
     <g pointerEvents="none" data-levels>
       {[...levels].map(([name, height]) => {

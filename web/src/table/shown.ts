@@ -56,6 +56,19 @@ export function nodesOf(view: PieceView): { node: number; at: Point }[] {
 export const foldsOf = (view: PieceView): (PathView & { purpose: { fold: { angle: number } } })[] =>
   view.inside.flatMap((p) => (typeof p.purpose === "object" && "fold" in p.purpose ? [{ ...p, purpose: p.purpose }] : []));
 
+/** The box around the corners of a piece in its own frame, mm. */
+export function cornerBox(view: PieceView) {
+  const [xs, ys] = [view.outline.map((l) => l.from.x), view.outline.map((l) => l.from.y)];
+  return { left: Math.min(...xs), right: Math.max(...xs), low: Math.min(...ys), high: Math.max(...ys) };
+}
+
+/** The point of a piece, in its own frame, that lies at its station: its middle, moved by the shift. */
+export function atStation(view: PieceView): Point | null {
+  if (!view.placement || view.outline.length === 0) return null;
+  const { left, right, low, high } = cornerBox(view);
+  return { x: (left + right) / 2 - view.placement.shift.x, y: (low + high) / 2 - view.placement.shift.y };
+}
+
 /** The lower left of the free room to the right of all pieces, mm on the table. */
 export function besideAll(state: CostumeState): Point {
   const corners = state.pattern.pieces.flatMap((v) => v.outline.map((l) => toTableFrame(v, l.from)));

@@ -1,10 +1,10 @@
 //! Trousers and leggings. The waist is at y = 0, lengths run down from it.
 
 use super::bands::{band_seams, waistband};
-use super::drafting::{Draft, PieceDraft, at, curved, mirrored_loop, on};
+use super::drafting::{Draft, PieceDraft, Side, at, curved, mirrored_loop, on};
 use super::skirts::{BAND, EASE, HIP_DEPTH};
 use super::{BlockValue, Recipe, Sheet};
-use crate::Point;
+use crate::{LoopPoint, Point};
 
 /// How much rounder the waist is than on a slender body, mm: a round belly takes a deeper and longer fork.
 fn round(s: &Sheet) -> f64 {
@@ -14,6 +14,44 @@ fn round(s: &Sheet) -> f64 {
 /// From the waist to the fork: the body's own depth, so many times, and a finger's width.
 fn rise(s: &Sheet, times: f64) -> f64 {
     times * (s.m("waist-height") - s.m("inseam")) + 10.0 + 0.1 * round(s)
+}
+
+/// A leg of the left side as it hangs, by its points: the fork on the left (x < 0), the side on the right.
+fn hung_leg(name: &'static str, station: &'static str, points: Vec<LoopPoint>, s: &Sheet) -> PieceDraft {
+    let mut piece = PieceDraft::new(name, points);
+    piece.twin = true;
+    piece.hang = Some((station, Point::new(0.0, -HIP_DEPTH * s.m("waist-height"))));
+    piece
+}
+
+/// Legs and their twins with a waistband. Both are drafted in one frame, after the hem as many lines of the side, then the
+/// waist, two of the fork, and the inner leg.
+fn sewn_legs(front: PieceDraft, mut back: PieceDraft, side: usize, s: &Sheet) -> Draft {
+    // seen from behind the left leg is on the left: the back is the mirror image of the front's frame
+    back.points = mirrored_loop(&back.points);
+    // lines of the mirrored back, by those of the loop as it was drawn
+    let n = front.points.len();
+    let b = |k: usize| (2 * n - 2 - k) % n;
+    let waist = side + 1;
+    let (upper, lower) = (waist + 1, waist + 2);
+    let meets = |lines: std::ops::Range<usize>| -> [Vec<Side>; 2] {
+        let (f, k): (Vec<Side>, Vec<Side>) = lines.map(|l| (on(0, l), on(1, b(l)).back())).unzip();
+        [f, k]
+    };
+    let [one, two] = waistband(s.m("waist") + s.v("ease"), s.v("band"));
+    let mut seams = vec![
+        // side and inner leg
+        meets(1..waist),
+        meets(lower + 1..n),
+        // the fork, before and behind
+        [vec![on(0, upper), on(0, lower)], vec![on(0, upper).of_twin(), on(0, lower).of_twin()]],
+        [vec![on(1, b(lower)), on(1, b(upper))], vec![on(1, b(lower)).of_twin(), on(1, b(upper)).of_twin()]],
+        // the waist: both fronts to the front band, both backs to the back band
+        [vec![on(0, waist).of_twin(), on(0, waist).back()], vec![on(2, 0)]],
+        [vec![on(1, b(waist)).back(), on(1, b(waist)).of_twin()], vec![on(3, 0)]],
+    ];
+    seams.extend(band_seams(2));
+    Draft { pieces: vec![front, back, one, two], seams }
 }
 
 pub(super) const TROUSERS: Recipe = Recipe {
@@ -36,7 +74,7 @@ pub(super) const TROUSERS: Recipe = Recipe {
         let low = -rise - s.v("leg").min(s.m("inseam") - 30.0);
         let hem = 0.25 * s.v("hem");
         let side = (quarter - 0.25 * girth).clamp(0.0, 40.0);
-        // a leg of the left side: the fork on the left (x < 0), the side on the right; the back is taller behind
+        // the back is taller behind
         let leg = |name, station, width: f64, fork: f64, tall: f64| {
             let middle = 0.5 * (width - fork);
             let points = vec![
@@ -48,34 +86,10 @@ pub(super) const TROUSERS: Recipe = Recipe {
                 curved(0.0, -0.55 * rise, (0.0, -0.82 * rise), (-0.35 * fork, -rise)),
                 at(-fork, -rise),
             ];
-            let mut piece = PieceDraft::new(name, points);
-            piece.twin = true;
-            piece.hang = Some((station, Point::new(0.0, -HIP_DEPTH * s.m("waist-height"))));
-            piece
+            hung_leg(name, station, points, s)
         };
-        let front = leg("Front", "hips-front", quarter, ahead, 0.0);
-        // seen from behind the left leg is on the left: the back is the mirror image of the front's frame
-        let back = {
-            let mut piece = leg("Back", "hips-back", quarter, behind, 25.0);
-            piece.points = mirrored_loop(&piece.points);
-            piece
-        };
-        let [one, two] = waistband(girth, s.v("band"));
-        // lines of the mirrored back: its k-th line is the (5 - k)-th of the loop as it was drawn, modulo seven
-        let b = |k: usize| (12 - k) % 7;
-        let mut seams = vec![
-            // side and inner leg
-            [vec![on(0, 1), on(0, 2)], vec![on(1, b(1)).back(), on(1, b(2)).back()]],
-            [vec![on(0, 6)], vec![on(1, b(6)).back()]],
-            // the fork, before and behind
-            [vec![on(0, 4), on(0, 5)], vec![on(0, 4).of_twin(), on(0, 5).of_twin()]],
-            [vec![on(1, b(5)), on(1, b(4))], vec![on(1, b(5)).of_twin(), on(1, b(4)).of_twin()]],
-            // the waist: both fronts to the front band, both backs to the back band
-            [vec![on(0, 3).of_twin(), on(0, 3).back()], vec![on(2, 0)]],
-            [vec![on(1, b(3)).back(), on(1, b(3)).of_twin()], vec![on(3, 0)]],
-        ];
-        seams.extend(band_seams(2));
-        Draft { pieces: vec![front, back, one, two], seams }
+        let (front, back) = (leg("Front", "hips-front", quarter, ahead, 0.0), leg("Back", "hips-back", quarter, behind, 25.0));
+        sewn_legs(front, back, 2, s)
     },
 };
 
@@ -125,28 +139,9 @@ pub(super) const LEGGINGS: Recipe = Recipe {
                 at(-fork, -rise),
                 at(middle - knee, y_knee),
             ];
-            let mut piece = PieceDraft::new(name, points);
-            piece.twin = true;
-            piece.hang = Some((station, Point::new(0.0, -HIP_DEPTH * s.m("waist-height"))));
-            piece
+            hung_leg(name, station, points, s)
         };
-        let front = cut("Front", "hips-front", ahead, 0.0);
-        let back = {
-            let mut piece = cut("Back", "hips-back", behind, 25.0);
-            piece.points = mirrored_loop(&piece.points);
-            piece
-        };
-        let [one, two] = waistband(girth, s.v("band"));
-        let b = |k: usize| (16 - k) % 9;
-        let mut seams = vec![
-            [vec![on(0, 1), on(0, 2), on(0, 3)], vec![on(1, b(1)).back(), on(1, b(2)).back(), on(1, b(3)).back()]],
-            [vec![on(0, 7), on(0, 8)], vec![on(1, b(7)).back(), on(1, b(8)).back()]],
-            [vec![on(0, 5), on(0, 6)], vec![on(0, 5).of_twin(), on(0, 6).of_twin()]],
-            [vec![on(1, b(6)), on(1, b(5))], vec![on(1, b(6)).of_twin(), on(1, b(5)).of_twin()]],
-            [vec![on(0, 4).of_twin(), on(0, 4).back()], vec![on(2, 0)]],
-            [vec![on(1, b(4)).back(), on(1, b(4)).of_twin()], vec![on(3, 0)]],
-        ];
-        seams.extend(band_seams(2));
-        Draft { pieces: vec![front, back, one, two], seams }
+        let (front, back) = (cut("Front", "hips-front", ahead, 0.0), cut("Back", "hips-back", behind, 25.0));
+        sewn_legs(front, back, 3, s)
     },
 };

@@ -124,24 +124,17 @@ pub(super) const CAPE: Recipe = Recipe {
         };
         // a quarter of the sector; its middle edge points down, at the right of the back and the left of the front
         let quarter = |name, station, from: f64| {
-            let is_front = from > 260.0;
             let mut points = arc(far, from, part, ARCS);
             points.push(point(far, from + part));
-            let mut upper = arc(radius, from + part, -part, ARCS);
-            if is_front {
-                // down the middle, closed at the throat
-                points.append(&mut upper);
-                points.push(point(radius, from));
-                points.push(point(radius + throat, from));
-            } else {
-                points.append(&mut upper);
-                points.push(point(radius, from));
-            }
+            points.extend(arc(radius, from + part, -part, ARCS));
+            points.push(point(radius, from));
             let mut piece = PieceDraft::new(name, points);
             piece.hang = Some((station, Point::new(0.0, -radius - 0.34 * s.m("back-waist"))));
             piece
         };
         let mut front = quarter("Front", "chest-front", 270.0);
+        // down the middle, closed at the throat
+        front.points.push(point(radius + throat, 270.0));
         front.twin = true;
         let mut back = quarter("Back", "chest-back", 270.0 - part);
         back.fold = Some(ARCS as u32);

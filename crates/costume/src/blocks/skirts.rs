@@ -1,7 +1,7 @@
 //! Skirts. The waist is at y = 0, lengths run down from it.
 
 use super::bands::{band_seams, waistband};
-use super::drafting::{Draft, PieceDraft, arc, at, curved, on};
+use super::drafting::{Draft, PieceDraft, Side, arc, at, curved, on, on_circle};
 use super::{BlockValue, Recipe, Sheet};
 use crate::Point;
 
@@ -18,6 +18,20 @@ fn hip_depth(s: &Sheet) -> f64 {
     HIP_DEPTH * s.m("waist-height")
 }
 
+/// Two panels sewn at both sides, their lines `right` and `left`, and by their waists to a band of this girth and height.
+fn banded(panels: [PieceDraft; 2], [right, left]: [usize; 2], waist: impl Fn(usize) -> Vec<Side>, girth: f64, height: f64) -> Draft {
+    let [front, back] = panels;
+    let [one, two] = waistband(girth, height);
+    let mut seams = vec![
+        [vec![on(0, right)], vec![on(1, left).back()]],
+        [vec![on(0, left)], vec![on(1, right).back()]],
+        [waist(0), vec![on(2, 0)]],
+        [waist(1), vec![on(3, 0)]],
+    ];
+    seams.extend(band_seams(2));
+    Draft { pieces: vec![front, back, one, two], seams }
+}
+
 pub(super) const CIRCLE: Recipe = Recipe {
     key: "circle-skirt",
     name: "Circle skirt",
@@ -31,26 +45,19 @@ pub(super) const CIRCLE: Recipe = Recipe {
         let radius = 0.5 * girth / degrees.to_radians();
         let start = 270.0 - 0.5 * degrees;
         let panel = |name, station| {
-            let mut points = arc(radius + s.v("length"), start, degrees, ARCS);
-            let end = (start + degrees).to_radians();
-            points.push(at((radius + s.v("length")) * end.cos(), (radius + s.v("length")) * end.sin()));
+            let far = radius + s.v("length");
+            let point = |(x, y)| at(x, y);
+            let mut points = arc(far, start, degrees, ARCS);
+            points.push(point(on_circle(far, start + degrees)));
             points.extend(arc(radius, start + degrees, -degrees, ARCS));
-            let from = start.to_radians();
-            points.push(at(radius * from.cos(), radius * from.sin()));
+            points.push(point(on_circle(radius, start)));
             let mut piece = PieceDraft::new(name, points);
             piece.hang = Some((station, Point::new(0.0, -radius)));
             piece
         };
-        let [one, two] = waistband(girth, s.v("band"));
-        let waist = |piece: usize| (0..ARCS).rev().map(|k| on(piece, ARCS + 1 + k).back()).collect::<Vec<_>>();
-        let mut seams = vec![
-            [vec![on(0, ARCS)], vec![on(1, 2 * ARCS + 1).back()]],
-            [vec![on(0, 2 * ARCS + 1)], vec![on(1, ARCS).back()]],
-            [waist(0), vec![on(2, 0)]],
-            [waist(1), vec![on(3, 0)]],
-        ];
-        seams.extend(band_seams(2));
-        Draft { pieces: vec![panel("Skirt front", "waist-front"), panel("Skirt back", "waist-back"), one, two], seams }
+        let waist = |piece: usize| (0..ARCS).rev().map(|k| on(piece, ARCS + 1 + k).back()).collect();
+        let panels = [panel("Skirt front", "waist-front"), panel("Skirt back", "waist-back")];
+        banded(panels, [ARCS, 2 * ARCS + 1], waist, girth, s.v("band"))
     },
 };
 
@@ -68,15 +75,8 @@ pub(super) const GATHERED: Recipe = Recipe {
             piece.hang = Some((station, Point::new(0.0, 0.0)));
             piece
         };
-        let [one, two] = waistband(girth, s.v("band"));
-        let mut seams = vec![
-            [vec![on(0, 1)], vec![on(1, 3).back()]],
-            [vec![on(0, 3)], vec![on(1, 1).back()]],
-            [vec![on(0, 2).back()], vec![on(2, 0)]],
-            [vec![on(1, 2).back()], vec![on(3, 0)]],
-        ];
-        seams.extend(band_seams(2));
-        Draft { pieces: vec![panel("Skirt front", "waist-front"), panel("Skirt back", "waist-back"), one, two], seams }
+        let panels = [panel("Skirt front", "waist-front"), panel("Skirt back", "waist-back")];
+        banded(panels, [1, 3], |piece| vec![on(piece, 2).back()], girth, s.v("band"))
     },
 };
 

@@ -3,6 +3,7 @@
 
 use super::pattern_limits as limits;
 use crate::ReadFault;
+use crate::reading::at_most;
 use std::fmt::Write;
 
 /// Lines of a file at most.
@@ -18,12 +19,10 @@ pub(super) fn reduced(bytes: &[u8]) -> Result<String, ReadFault> {
     let text = String::from_utf8_lossy(bytes);
     let mut made = String::new();
     let mut lines = text.lines().enumerate();
-    let (mut section, mut header, mut count, mut depth, mut is_spline) = (Section::None, false, 0usize, 0usize, false);
+    let (mut section, mut header, mut count, mut blocks, mut is_spline) = (Section::None, false, 0usize, 0usize, false);
     while let Some((k, line)) = lines.next() {
         count += 2;
-        if count > LINES {
-            return Err(ReadFault::TooMany { what: "lines", found: count, limit: LINES });
-        }
+        at_most("lines", count, LINES)?;
         if line.trim().is_empty() && lines.clone().all(|(_, l)| l.trim().is_empty()) {
             break;
         }
@@ -60,7 +59,7 @@ pub(super) fn reduced(bytes: &[u8]) -> Result<String, ReadFault> {
                 header = false;
             }
             (code, value) if matches!(section, Section::Blocks | Section::Entities) => {
-                depth += usize::from(code == 0 && value == "BLOCK");
+                blocks += usize::from(code == 0 && value == "BLOCK");
                 if code == 0 {
                     is_spline = value == "SPLINE";
                 }
@@ -69,9 +68,7 @@ pub(super) fn reduced(bytes: &[u8]) -> Result<String, ReadFault> {
             _ => {}
         }
     }
-    if depth > limits::PATHS {
-        return Err(ReadFault::TooMany { what: "blocks", found: depth, limit: limits::PATHS });
-    }
+    at_most("blocks", blocks, limits::PATHS)?;
     made.push_str("0\nEOF\n");
     Ok(made)
 }

@@ -5,11 +5,12 @@ use super::dxf_curves::{arc, bulged, ellipse, placed, polyline, spline};
 use super::loops::{self, Part, chained};
 use super::{FlatKind, PlainPattern, PlainPiece, pattern_limits as limits};
 use crate::ReadFault;
+use crate::reading::at_most;
 use dxf::entities::{Entity, EntityType};
 use dxf::enums::Units;
 use dxf::{Block, Drawing};
-use kurbo::{Affine, BezPath, PathEl, Point, Shape, Vec2};
-use std::collections::BTreeMap;
+use kurbo::{Affine, BezPath, Point, Shape, Vec2};
+use std::collections::{BTreeMap, HashMap};
 
 /// Marks of the garment layering, by layer.
 const TURN: &str = "2";
@@ -27,7 +28,9 @@ const IGNORED: [&str; 6] = ["5", "9", "10", "12", "84", "85"];
 pub(super) fn read(bytes: &[u8]) -> Result<PlainPattern, ReadFault> {
     let text = super::dxf_pairs::reduced(bytes)?;
     let drawing = Drawing::load(&mut text.as_bytes()).map_err(|e| ReadFault::Damaged(e.to_string()))?;
-    let mut read = Reading { drawing: &drawing, left_out: BTreeMap::new(), parts: 0, points: 0 };
+    // the first of a name counts
+    let blocks: HashMap<&str, &Block> = drawing.blocks().collect::<Vec<_>>().into_iter().rev().map(|b| (b.name.as_str(), b)).collect();
+    let mut read = Reading { blocks: &blocks, left_out: BTreeMap::new(), parts: 0, points: 0 };
     let (unit, told) = unit(&drawing);
     let scale = Affine::scale(unit);
     let mut pattern = PlainPattern::default();
@@ -37,7 +40,7 @@ pub(super) fn read(bytes: &[u8]) -> Result<PlainPattern, ReadFault> {
     for entity in drawing.entities() {
         match &entity.specific {
             EntityType::Insert(insert) => {
-                let Some(block) = drawing.blocks().find(|b| b.name == insert.name) else {
+                let Some(&block) = blocks.get(insert.name.as_str()) else {
                     pattern.left_out.push(format!("the block {} is put in, and is not in the file", insert.name));
                     continue;
                 };
@@ -115,8 +118,7 @@ struct Found {
 
 impl Found {
     fn has_loop(&self) -> bool {
-        self.on("1").into_iter().chain(self.paths.iter().map(|p| &p.1)).flat_map(|p| Part::of(p, None, "")).any(|p| p.is_closed)
-            || self.paths.len() > 2
+        self.paths.len() > 2 || self.paths.iter().flat_map(|(_, p, _)| Part::of(p, None, "")).any(|p| p.is_closed)
     }
     fn on(&self, layer: &str) -> Vec<&BezPath> {
         self.paths.iter().filter(|(l, ..)| l == layer).map(|(_, p, _)| p).collect()
@@ -124,7 +126,8 @@ impl Found {
 }
 
 struct Reading<'a> {
-    drawing: &'a Drawing,
+    /// By name.
+    blocks: &'a HashMap<&'a str, &'a Block>,
     /// By kind: where the first stands, and how many there are.
     left_out: BTreeMap<String, (String, usize)>,
     parts: usize,
@@ -133,9 +136,7 @@ struct Reading<'a> {
 
 impl Reading<'_> {
     fn block(&mut self, block: &Block, to: Affine, depth: usize, found: &mut Found) -> Result<(), ReadFault> {
-        if depth > limits::DEPTH {
-            return Err(ReadFault::TooMany { what: "blocks within each other", found: depth, limit: limits::DEPTH });
-        }
+        at_most("blocks within each other", depth, limits::DEPTH)?;
         block.entities.iter().try_for_each(|e| self.entity(e, to, depth, found))
     }
 
@@ -185,7 +186,7 @@ impl Reading<'_> {
                 return Ok(());
             }
             EntityType::Insert(insert) => {
-                let Some(block) = self.drawing.blocks().find(|b| b.name == insert.name) else {
+                let Some(&block) = self.blocks.get(insert.name.as_str()) else {
                     self.note("a block that is not in the file", &place);
                     return Ok(());
                 };
@@ -214,7 +215,6 @@ impl Reading<'_> {
     fn count(&mut self, parts: usize, points: usize) -> Result<(), ReadFault> {
         self.parts += parts;
         self.points += points;
-        let at_most = |what, found, limit| if found > limit { Err(ReadFault::TooMany { what, found, limit }) } else { Ok(()) };
         at_most("lines and marks", self.parts, limits::PATHS * 4)?;
         at_most("points", self.points, limits::POINTS)
     }
@@ -231,9 +231,7 @@ fn piece(name: &str, found: Found, into: &mut PlainPattern) -> Result<(), ReadFa
     };
     let all: Vec<Part> = found.paths.iter().flat_map(|(_, p, place)| Part::of(p, None, place)).collect();
     loops::within_limits(&all)?;
-    if into.pieces.len() >= limits::PIECES {
-        return Err(ReadFault::TooMany { what: "pieces", found: into.pieces.len() + 1, limit: limits::PIECES });
-    }
+    at_most("pieces", into.pieces.len() + 1, limits::PIECES)?;
     let mut made = PlainPiece { name: name.to_owned(), outline: boundary, ..PlainPiece::default() };
     if let Some(sewn) = closed_on(SEW) {
         made.cutting.push(std::mem::replace(&mut made.outline, sewn));
@@ -247,7 +245,7 @@ fn piece(name: &str, found: Found, into: &mut PlainPattern) -> Result<(), ReadFa
         }
     }
     for (layer, path, place) in &found.paths {
-        let ends = [path.elements().first(), path.elements().last()].map(|e| e.and_then(PathEl::end_point).unwrap_or_default());
+        let ends = loops::ends(path);
         match layer.as_str() {
             GRAIN => made.grain = Some(ends),
             MIRROR => made.fold = Some(ends),
@@ -281,9 +279,7 @@ fn plain(name: &str, found: Found, into: &mut PlainPattern) -> Result<(), ReadFa
             if part.is_closed { parts.push(part) } else { open.push(part.path) }
         }
     }
-    if open.len() > 4000 {
-        return Err(ReadFault::TooMany { what: "single lines", found: open.len(), limit: 4000 });
-    }
+    at_most("single lines", open.len(), 4000)?;
     parts.extend(chained(open).iter().flat_map(|p| Part::of(p, None, &format!("lines of {name}"))));
     loops::within_limits(&parts)?;
     parts.retain(|p| p.is_closed || p.path.bounding_box().width() + p.path.bounding_box().height() > 0.1);

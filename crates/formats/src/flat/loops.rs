@@ -2,6 +2,7 @@
 
 use super::{FlatKind, PlainPattern, PlainPiece, pattern_limits as limits};
 use crate::ReadFault;
+use crate::reading::at_most;
 use kurbo::{BezPath, ParamCurve, PathEl, Point, Shape};
 
 /// Ends nearer than this are one point, mm.
@@ -30,7 +31,7 @@ impl Part {
             if path.elements().len() < 2 {
                 return;
             }
-            let ends = (start(&path), path.elements().iter().rev().find_map(PathEl::end_point));
+            let ends = (start(&path), end(&path));
             let closes = matches!(path.elements().last(), Some(PathEl::ClosePath));
             let meets = matches!(ends, (Some(a), Some(b)) if a.distance(b) < SAME);
             if !closes && meets && path.elements().len() > 2 {
@@ -65,9 +66,17 @@ fn start(path: &BezPath) -> Option<Point> {
     path.elements().first().and_then(PathEl::end_point)
 }
 
+fn end(path: &BezPath) -> Option<Point> {
+    path.elements().iter().rev().find_map(PathEl::end_point)
+}
+
+/// Where a path begins and ends.
+pub(super) fn ends(path: &BezPath) -> [Point; 2] {
+    [start(path), end(path)].map(Option::unwrap_or_default)
+}
+
 /// Refuses what is beyond the limits, or no number.
 pub(super) fn within_limits(parts: &[Part]) -> Result<(), ReadFault> {
-    let at_most = |what, found, limit| if found > limit { Err(ReadFault::TooMany { what, found, limit }) } else { Ok(()) };
     at_most("paths", parts.len(), limits::PATHS)?;
     at_most("points", parts.iter().map(|p| p.path.elements().len()).sum(), limits::POINTS)?;
     for part in parts {
@@ -100,9 +109,7 @@ pub(super) fn pieces(name: &str, parts: Vec<Part>, into: &mut PlainPattern) -> R
             continue;
         }
         tries += made.len() + 1;
-        if tries > limits::PATHS * 4 {
-            return Err(ReadFault::TooMany { what: "loops side by side", found: tries, limit: limits::PATHS * 4 });
-        }
+        at_most("loops side by side", tries, limits::PATHS * 4)?;
         let at = part.middle();
         let home = made.iter_mut().find(|m| m.outline.contains(at) || m.cutting.iter().any(|c| c.contains(at)));
         match home {
@@ -123,9 +130,7 @@ pub(super) fn pieces(name: &str, parts: Vec<Part>, into: &mut PlainPattern) -> R
             }
         }
     }
-    if into.pieces.len() + made.len() > limits::PIECES {
-        return Err(ReadFault::TooMany { what: "pieces", found: into.pieces.len() + made.len(), limit: limits::PIECES });
-    }
+    at_most("pieces", into.pieces.len() + made.len(), limits::PIECES)?;
     for part in open {
         lay(part, &mut made, &mut into.left_out);
     }
@@ -142,7 +147,7 @@ impl Part {
 
 /// Puts an open path or a mark on the piece that it lies on.
 fn lay(part: Part, made: &mut [PlainPiece], left_out: &mut Vec<String>) {
-    let ends = [start(&part.path), part.path.elements().iter().rev().find_map(PathEl::end_point)].map(|p| p.unwrap_or_default());
+    let ends = ends(&part.path);
     let middle = part.middle();
     // a notch begins on the outline, a fold may lie on it
     let inwards = part.path.bounding_box().center();
@@ -184,15 +189,15 @@ pub(super) fn distance(path: &BezPath, p: Point) -> f64 {
 pub(super) fn chained(mut stretches: Vec<BezPath>) -> Vec<BezPath> {
     let mut made = Vec::new();
     while let Some(mut path) = stretches.pop() {
-        while let Some(end) = path.elements().iter().rev().find_map(PathEl::end_point) {
-            if start(&path).is_some_and(|s| s.distance(end) < SAME) && path.elements().len() > 2 {
+        while let Some(last) = end(&path) {
+            if start(&path).is_some_and(|s| s.distance(last) < SAME) && path.elements().len() > 2 {
                 break;
             }
-            let ends = |p: &BezPath| [start(p), p.elements().iter().rev().find_map(PathEl::end_point)];
-            let next = stretches.iter().position(|p| ends(p).iter().flatten().any(|e| e.distance(end) < SAME));
+            let meets = |p: &BezPath| [start(p), end(p)].iter().flatten().any(|e| e.distance(last) < SAME);
+            let next = stretches.iter().position(meets);
             let Some(k) = next else { break };
             let found = stretches.swap_remove(k);
-            let forwards = start(&found).is_some_and(|s| s.distance(end) < SAME);
+            let forwards = start(&found).is_some_and(|s| s.distance(last) < SAME);
             let found = if forwards { found } else { found.reverse_subpaths() };
             path.extend(found.elements().iter().skip(1).copied());
         }

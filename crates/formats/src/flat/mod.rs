@@ -76,9 +76,7 @@ pub struct PlainPattern {
 /// # Ok::<(), formats::ReadFault>(())
 /// ```
 pub fn read_pattern(name: &str, bytes: &[u8]) -> Result<PlainPattern, crate::ReadFault> {
-    if bytes.len() > pattern_limits::FILE_BYTES {
-        return Err(crate::ReadFault::TooMany { what: "bytes", found: bytes.len(), limit: pattern_limits::FILE_BYTES });
-    }
+    crate::reading::at_most("bytes", bytes.len(), pattern_limits::FILE_BYTES)?;
     let ending = name.rsplit_once('.').map_or("", |(_, e)| e).to_ascii_lowercase();
     match ending.as_str() {
         "svg" => svg_reading::read(bytes),

@@ -4,6 +4,7 @@
 use super::loops::{self, Part};
 use super::{FlatKind, PlainPattern, pattern_limits as limits};
 use crate::ReadFault;
+use crate::reading::at_most;
 use kurbo::{Affine, BezPath};
 use std::collections::HashMap;
 use usvg::roxmltree::{self, Document, ParsingOptions};
@@ -30,9 +31,7 @@ pub(super) fn read(bytes: &[u8]) -> Result<PlainPattern, ReadFault> {
     let options = || ParsingOptions { allow_dtd: false, nodes_limit: limits::POINTS as u32, ..ParsingOptions::default() };
     let document = Document::parse_with_options(text, options()).map_err(|e| damaged(&e))?;
     let deepest = document.descendants().map(|n| n.ancestors().take(limits::DEPTH * 4).count()).max().unwrap_or(0);
-    if deepest >= limits::DEPTH * 4 {
-        return Err(ReadFault::TooMany { what: "elements within each other", found: deepest, limit: limits::DEPTH * 4 - 1 });
-    }
+    at_most("elements within each other", deepest, limits::DEPTH * 4 - 1)?;
     let mut pattern = PlainPattern::default();
     tell_units(&document, &mut pattern.left_out);
     tell_not_read(&document, &mut pattern.left_out);
@@ -117,9 +116,7 @@ impl Walk<'_> {
     /// Pieces of a group: one that holds a closed path of its own is a piece with all that is in it, another is looked
     /// through.
     fn group(&mut self, group: &usvg::Group, depth: usize, name: Option<&str>) -> Result<(), ReadFault> {
-        if depth > limits::DEPTH {
-            return Err(ReadFault::TooMany { what: "groups within each other", found: depth, limit: limits::DEPTH });
-        }
+        at_most("groups within each other", depth, limits::DEPTH)?;
         let name = self.told.get(group.id()).and_then(|t| t.name.as_deref()).or(name);
         let is_root = depth == 0;
         let own = self.parts_of(group, false, 0)?;
@@ -140,9 +137,7 @@ impl Walk<'_> {
 
     fn made(&mut self, title: &str, parts: Vec<Part>) -> Result<(), ReadFault> {
         self.parts += parts.len();
-        if self.parts > limits::PATHS {
-            return Err(ReadFault::TooMany { what: "paths", found: self.parts, limit: limits::PATHS });
-        }
+        at_most("paths", self.parts, limits::PATHS)?;
         loops::within_limits(&parts)?;
         loops::pieces(title, parts, &mut self.pattern)
     }

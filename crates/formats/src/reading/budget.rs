@@ -80,7 +80,7 @@ fn spend(left: &mut usize, what: &'static str, count: usize, limit: usize) -> Re
 }
 
 /// Refuses more than `limit` of one thing.
-pub(super) fn at_most(what: &'static str, found: usize, limit: usize) -> Result<(), ReadFault> {
+pub(crate) fn at_most(what: &'static str, found: usize, limit: usize) -> Result<(), ReadFault> {
     if found > limit { Err(ReadFault::TooMany { what, found, limit }) } else { Ok(()) }
 }
 

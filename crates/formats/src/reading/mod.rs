@@ -10,8 +10,9 @@ mod polygon;
 mod usd;
 
 use crate::{Joint, Skin};
+use budget::Budget;
+pub(crate) use budget::at_most;
 pub use budget::figure_limits;
-use budget::{Budget, at_most};
 pub use left_out::LeftOut;
 use std::collections::BTreeSet;
 

@@ -41,9 +41,14 @@ impl CostumeState {
             can_redo: shown.next.is_some(),
             pattern: PatternView::new(&document.pattern),
             diagnostics: document.diagnostics.clone(),
-            block_values: document.costume.blocks.iter().map(costume::BlockUse::all_values).collect(),
+            block_values: block_values(&document.costume),
         }
     }
+}
+
+/// What every block is drafted with.
+fn block_values(costume: &Costume) -> Vec<BTreeMap<String, f64>> {
+    costume.blocks.iter().map(costume::BlockUse::all_values).collect()
 }
 
 /// A list that became another: its new length, and the entries that are not what they were at the same place.
@@ -118,7 +123,7 @@ impl CostumeChange {
             shown_pieces: ListChange { count: new.pieces.len(), changed: shown_pieces },
             shown_seams: ListChange::between(&seam_views(old), &seam_views(new)),
             diagnostics: after.diagnostics.clone(),
-            block_values: is.blocks.iter().map(costume::BlockUse::all_values).collect(),
+            block_values: block_values(is),
         }
     }
 }
