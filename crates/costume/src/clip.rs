@@ -35,5 +35,6 @@ pub fn clip(costume: &Costume, pieces: &[PieceId]) -> Costume {
     own.blocks.retain(|b| b.pieces.iter().all(|p| pieces.contains(p)));
     own.poses.clear();
     own.tapes.clear();
+    own.underlays.clear();
     own
 }

@@ -3,7 +3,7 @@
 
 use crate::{
     BlockId, BodyChoice, Closure, Costume, CutPlan, Ease, FabricId, Fineness, Finish, FreeTape, KeptPose, LineId, Mark, MarkId, NodeId,
-    NodeKind, PathId, PieceId, Placement, Point, Print, Purpose, Run, SeamId, TapeId,
+    NodeKind, PathId, PieceId, Placement, Point, Print, Purpose, Run, SeamId, TapeId, Underlay, UnderlayId,
 };
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
@@ -166,6 +166,49 @@ pub enum Edit {
     },
     ChooseFineness {
         fineness: Fineness,
+    },
+    /// Lays a picture under the paper; its id is given anew.
+    LayUnderlay {
+        underlay: Box<Underlay>,
+    },
+    TakeUnderlay {
+        underlay: UnderlayId,
+    },
+    /// How far a picture is faded (0 to 1), and whether it is held where it lies.
+    ShowUnderlay {
+        underlay: UnderlayId,
+        fade: f64,
+        locked: bool,
+    },
+    MoveUnderlay {
+        underlay: UnderlayId,
+        /// mm.
+        by: Point,
+    },
+    /// About its middle, degrees counter-clockwise.
+    TurnUnderlay {
+        underlay: UnderlayId,
+        by: f64,
+    },
+    /// To so many of its pixels per inch, about its middle.
+    SetUnderlayDpi {
+        underlay: UnderlayId,
+        dpi: f64,
+    },
+    /// Two places under it (mm on the table) are so far apart in truth; the first stays where it is.
+    ScaleUnderlay {
+        underlay: UnderlayId,
+        from: Point,
+        to: Point,
+        length: f64,
+    },
+    /// Four places under it (mm on the table, one after the other) are the corners of a rectangle, its first side so wide
+    /// and its second so high; the rectangle keeps its middle and comes to lie straight.
+    StraightenUnderlay {
+        underlay: UnderlayId,
+        corners: [Point; 4],
+        width: f64,
+        height: f64,
     },
     /// A new piece around the given points (either way round).
     AddPiece {

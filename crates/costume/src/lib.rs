@@ -32,6 +32,7 @@ mod migrate;
 mod mirror;
 mod pattern;
 mod picture;
+mod projective;
 mod refusal;
 mod rules;
 mod swatch;
@@ -44,7 +45,8 @@ pub use diagnostics::{Diagnostic, DiagnosticKind, GATHERED, Severity, diagnostic
 pub use document::{
     AllowanceCorner, Along, AlongId, BlockId, BlockUse, BodyChoice, Closure, Contact, Costume, CutPlan, Drawing, Ease, FORMAT, Fabric,
     FabricId, Fineness, Finish, FreeTape, InsidePath, KeptPose, Line, LineId, Mark, MarkId, Node, NodeId, NodeKind, PartContact, PathId,
-    Piece, PieceId, Placement, Point, Print, Purpose, Run, Seam, SeamId, Shape, StandIn, StandInShape, TapeId, limits,
+    Piece, PieceId, Placement, Point, Print, Purpose, Run, Seam, SeamId, Shape, StandIn, StandInShape, TapeId, Underlay,
+    UnderlayId, limits,
 };
 pub use drawn::{drawn_loop, drawn_path, handles};
 pub use edit::{Anchor, Arrangement, Basic, Edit, LineEnd, LineRef, LoopPoint, Pleat, Spot, SpreadBy};
@@ -53,6 +55,7 @@ pub use pattern::{
     Pattern, PatternAlong, PatternLine, PatternMark, PatternNode, PatternPath, PatternPiece, PatternRun, PatternSeam, SeamLengths, resolve,
 };
 pub use picture::{FlatOutline, FlatPicture, flat_picture};
+pub use projective::Projective;
 pub use refusal::{Counted, LineSpot, Quantity, Refusal, RefusalKind, Thing};
 pub use rules::{fabric as check_fabric, is_name};
 pub use swatch::{CLOTH_VALUES, ClothValue, Look, SWATCHES, Swatch, swatch};

@@ -18,10 +18,14 @@ mod names;
 mod obj;
 mod picture;
 mod reading;
+mod scan;
+mod sheet;
 
 pub use flat::{FlatKind, PlainPattern, PlainPiece, dxf, pattern_limits, read_pattern, svg};
 pub use glb::glb;
 pub use mesh::{Clip, ExportMesh, Group, Joint, Material, Skin};
 pub use obj::{mtl, obj};
 pub use picture::{View, picture};
+pub use scan::{ScanKind, ScanPage, grey_png, scan_grey, scan_kind, scan_limits, scan_pages, scan_png};
+pub use sheet::{Scanning, sheet};
 pub use reading::{ImportedMesh, LeftOut, ReadFault, figure_limits, read_figure};

@@ -27,7 +27,7 @@ fn main() -> ExitCode {
         Command::Drape(options) => drape::run(&options),
         Command::Check { file } => check::run(&file),
         Command::Block { recipe, preset, values, out } => block::run(&recipe, &preset, &values, out.as_deref()),
-        Command::Pattern { file, out } => pattern::run(&file, &out),
+        Command::Pattern { file, out, dpi, tilt } => pattern::run(&file, &out, dpi, tilt),
         Command::Read { file, out } => pattern::read(&file, &out),
         Command::Edit { file, edits, out } => edit::run(&file, &edits, &out),
         Command::Body(options) => body::run(&options),

@@ -36,6 +36,12 @@ pub enum Command {
         file: PathBuf,
         #[arg(long)]
         out: PathBuf,
+        /// Of a .png, which shows the pieces as a scanned sheet: pixels per inch.
+        #[arg(long, default_value_t = 150.0)]
+        dpi: f64,
+        /// How far askew the scanned sheet lies, degrees.
+        #[arg(long, default_value_t = 0.0, allow_negative_numbers = true)]
+        tilt: f64,
     },
     /// Read the pieces of a pattern file (.svg or .dxf) into a costume file.
     Read {

@@ -5,11 +5,17 @@ use costume::{Costume, Point};
 use std::path::Path;
 use std::process::ExitCode;
 
-/// Writes all pieces at true scale, as SVG or as DXF by the ending.
-pub fn run(file: &Path, out: &Path) -> Result<ExitCode, String> {
+/// Writes all pieces at true scale, as SVG, as DXF or as a scanned sheet by the ending.
+pub fn run(file: &Path, out: &Path, dpi: f64, tilt: f64) -> Result<ExitCode, String> {
     let costume: Costume = crate::files::read(file)?;
-    let bytes = if out.extension().is_some_and(|e| e.eq_ignore_ascii_case("dxf")) {
+    let ends = |ending: &str| out.extension().is_some_and(|e| e.eq_ignore_ascii_case(ending));
+    let bytes = if ends("dxf") {
         workroom::pattern_dxf(&costume).map_err(|e| e.to_string())?
+    } else if ends("png") {
+        let scanning = formats::Scanning { dpi: dpi.clamp(20.0, 1200.0), tilt, grain: 0 };
+        let (sheet, _) = formats::sheet(&workroom::plain_pieces(&costume), &scanning)
+            .ok_or_else(|| format!("{}: it has no piece, or its sheet would be too large; lay the pieces closer or choose fewer dpi", file.display()))?;
+        formats::grey_png(&sheet, scanning.dpi)
     } else {
         workroom::pattern_svg(&costume).ok_or_else(|| format!("{}: it has no piece", file.display()))?.into_bytes()
     };

@@ -3,6 +3,7 @@
 use crate::costumes::history::Costumes;
 use crate::costumes::recent::Recent;
 use crate::forms::BodyShelf;
+use crate::scans::ScanReaders;
 use crate::session::registry::Sessions;
 use crate::shelf::Shelf;
 use sqlx::PgPool;
@@ -17,6 +18,9 @@ pub struct App {
     pub costumes: Costumes,
     pub sessions: Sessions,
     pub samples: Arc<Shelf<String, Sample>>,
+    /// Readers of pictures under the paper, and the pixels of those that are traced, by asset and page.
+    pub scans: ScanReaders,
+    pub pixels: Arc<Shelf<(String, u32), Arc<trace::Grey>>>,
 }
 
 impl App {
@@ -26,6 +30,8 @@ impl App {
             sessions: Sessions::new(forms.clone()),
             costumes: Costumes { pool: pool.clone(), documents: Recent::default() },
             samples: Arc::default(),
+            scans: ScanReaders::default(),
+            pixels: Arc::default(),
             forms,
             pool,
         }

@@ -4,6 +4,7 @@ use crate::app::App;
 use crate::background::off_the_async_threads;
 use crate::costumes::history;
 use crate::error::{Failure, StartError};
+use crate::figure_store::hash_of;
 use crate::priority::giving_way;
 use cloth::{Drape, Phase};
 use costume::Refusal;
@@ -15,14 +16,18 @@ use workroom::{Fitting, KeptMesh};
 const LIMIT: f64 = 20.0;
 
 const PRODUCTION: &str = "The Salt Garden";
-const COSTUMES: [&str; 6] = [
+const COSTUMES: [&str; 7] = [
     "rakers-tabard.ourlet.json",
     "sluice-keepers-breeches.ourlet.json",
     "ferry-pinafore.ourlet.json",
     "marsh-jacket.ourlet.json",
     "heron-mantle.ourlet.json",
     "gull-skirt.ourlet.json",
+    "tracing-practice.ourlet.json",
 ];
+
+/// A scanned pattern to practise tracing on, under the paper of the last costume.
+const SHEET: &str = "practice-sheet.png";
 
 /// The ids of the costumes that were loaded; none when something was there already.
 pub async fn load(pool: &PgPool, folder: &Path) -> Result<Vec<i64>, StartError> {
@@ -38,6 +43,9 @@ pub async fn load(pool: &PgPool, folder: &Path) -> Result<Vec<i64>, StartError> 
             costume::read(&text).map_err(|e| StartError::Demo(format!("{}: {e}", path.display())))
         })
         .collect::<Result<Vec<_>, _>>()?;
+    let path = folder.join(SHEET);
+    let sheet = std::fs::read(&path).map_err(|e| StartError::Demo(format!("{}: {e}", path.display())))?;
+    crate::scans::keep(pool, &hash_of(&[&sheet]), SHEET, &sheet).await?;
     let production = sqlx::query_scalar!("INSERT INTO productions (name) VALUES ($1) RETURNING id", PRODUCTION).fetch_one(pool).await?;
     let mut ids = Vec::new();
     for costume in &costumes {

@@ -38,7 +38,7 @@ pub async fn stored(pool: &PgPool, hash: &str) -> Result<Stored, Failure> {
 }
 
 /// What is no hash is on no server; the database would not even take it.
-fn check_hash(hash: &str) -> Result<(), Failure> {
+pub(crate) fn check_hash(hash: &str) -> Result<(), Failure> {
     if hash.len() == 64 && hash.bytes().all(|b| b.is_ascii_hexdigit()) { Ok(()) } else { Err(missing()) }
 }
 

@@ -26,6 +26,7 @@ mod rail;
 mod recipes;
 mod running;
 mod samples;
+mod scans;
 mod session;
 mod shelf;
 mod shown_body;
@@ -113,6 +114,10 @@ fn router(app: App) -> Router {
         .route("/api/costumes/{id}/steps/{step}/picture", get(patterns::step_picture))
         .route("/api/costumes/{id}/pattern.dxf", get(patterns::dxf))
         .route("/api/patterns", post(patterns::read).layer(DefaultBodyLimit::max(formats::pattern_limits::FILE_BYTES)))
+        .route("/api/scans", post(scans::add).layer(DefaultBodyLimit::max(formats::scan_limits::FILE_BYTES)))
+        .route("/api/scans/{asset}/{page}", get(scans::picture))
+        .route("/api/costumes/{id}/trace", post(scans::outline))
+        .route("/api/costumes/{id}/ruler", post(scans::ruler))
         .route("/api/costumes/{id}/clip", get(costumes::routes::clip))
         .route("/api/costumes/{id}/drape", get(session::socket::socket))
         .route("/api/costumes/{id}/picture", get(fittings::running_picture))

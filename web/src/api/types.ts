@@ -18,6 +18,7 @@ export type AlongId = number;
 export type SeamId = number;
 export type FabricId = number;
 export type TapeId = number;
+export type UnderlayId = number;
 export type BlockId = number;
 export type BlockUse = { 
 /**
@@ -406,6 +407,39 @@ closure?: Closure,
  * Where the length that one side has over is taken up.
  */
 ease?: Ease, };
+export type Underlay = { 
+/**
+ * Its own among the pictures.
+ */
+id: UnderlayId, 
+/**
+ * As the file was called.
+ */
+name: string, 
+/**
+ * Content hash of the stored file.
+ */
+asset: string, 
+/**
+ * Page of a PDF, from 0.
+ */
+page?: number, 
+/**
+ * Columns and rows of the picture.
+ */
+pixels: [number, number], 
+/**
+ * Where its corners lie on the table, mm: upper left, upper right, lower right, lower left of the picture.
+ */
+corners: [Point, Point, Point, Point], 
+/**
+ * How far it is faded, 0 (as it is) to 1 (not seen).
+ */
+fade: number, 
+/**
+ * Neither the pointer nor an edit moves it.
+ */
+locked?: boolean, };
 export type Costume = { 
 /**
  * [`FORMAT`] in every document of this build.
@@ -448,6 +482,10 @@ poses?: Array<KeptPose>,
  */
 tapes?: Array<FreeTape>, 
 /**
+ * Pictures of patterns under the paper, to be traced; never delivered.
+ */
+underlays?: Array<Underlay>, 
+/**
  * The next unused id; ids are never used twice.
  */
 next_id: number, };
@@ -480,7 +518,11 @@ export type Basic = { "rectangle": { width: number, height: number, } } | { "ell
 export type Arrangement = "left" | "centre" | "right" | "top" | "middle" | "bottom" | "spread-across" | "spread-up";
 export type SpreadBy = "parallel" | "hinge";
 export type Pleat = "knife" | "box" | "inverted";
-export type Edit = { "do": "batch", edits: Array<Edit>, } | { "do": "rename-costume", name: string, } | { "do": "choose-body", body: BodyChoice, } | { "do": "keep-pose", pose: KeptPose, } | { "do": "forget-pose", name: string, } | { "do": "lay-tape", tape: FreeTape, } | { "do": "change-tape", tape: FreeTape, } | { "do": "take-tape-off", tape: TapeId, } | { "do": "choose-fineness", fineness: Fineness, } | { "do": "add-piece", name: string, at: Point, points: Array<LoopPoint>, 
+export type Edit = { "do": "batch", edits: Array<Edit>, } | { "do": "rename-costume", name: string, } | { "do": "choose-body", body: BodyChoice, } | { "do": "keep-pose", pose: KeptPose, } | { "do": "forget-pose", name: string, } | { "do": "lay-tape", tape: FreeTape, } | { "do": "change-tape", tape: FreeTape, } | { "do": "take-tape-off", tape: TapeId, } | { "do": "choose-fineness", fineness: Fineness, } | { "do": "lay-underlay", underlay: Underlay, } | { "do": "take-underlay", underlay: UnderlayId, } | { "do": "show-underlay", underlay: UnderlayId, fade: number, locked: boolean, } | { "do": "move-underlay", underlay: UnderlayId, 
+/**
+ * mm.
+ */
+by: Point, } | { "do": "turn-underlay", underlay: UnderlayId, by: number, } | { "do": "set-underlay-dpi", underlay: UnderlayId, dpi: number, } | { "do": "scale-underlay", underlay: UnderlayId, from: Point, to: Point, length: number, } | { "do": "straighten-underlay", underlay: UnderlayId, corners: [Point, Point, Point, Point], width: number, height: number, } | { "do": "add-piece", name: string, at: Point, points: Array<LoopPoint>, 
 /**
  * The line after this point is the fold, and the piece its half.
  */
@@ -497,11 +539,11 @@ depth: number,
  * From one pleat to the next.
  */
 spacing: number, pleat: Pleat, } | { "do": "add-parallel", piece: PieceId, line: LineId, distance: number, purpose: Purpose, } | { "do": "extend-inside", piece: PieceId, path: PathId, end: LineEnd, } | { "do": "add-seam-notch", seam: SeamId, at: number, double?: boolean, } | { "do": "add-cutout", piece: PieceId, points: Array<LoopPoint>, } | { "do": "remove-cutout", piece: PieceId, line: LineId, } | { "do": "add-inside", piece: PieceId, points: Array<Anchor>, purpose: Purpose, } | { "do": "set-purpose", piece: PieceId, path: PathId, purpose: Purpose, } | { "do": "remove-inside", piece: PieceId, path: PathId, } | { "do": "add-notch", piece: PieceId, line: LineId, at: number, double?: boolean, } | { "do": "add-drill-hole", piece: PieceId, at: Point, } | { "do": "add-text", piece: PieceId, at: Point, text: string, } | { "do": "change-mark", piece: PieceId, mark: Mark, } | { "do": "remove-mark", piece: PieceId, mark: MarkId, } | { "do": "set-grain", piece: PieceId, degrees: number, } | { "do": "set-fabric", piece: PieceId, fabric: FabricId, } | { "do": "add-fabric", name: string, swatch: string, colour: string, } | { "do": "change-fabric", fabric: FabricId, name: string, swatch: string, colour: string, print: Print | null, own?: { [key in string]?: number }, } | { "do": "join", a: LineRef, b: LineRef, } | { "do": "sew", a: Array<Run>, b: Array<Run>, } | { "do": "flip-seam", seam: SeamId, } | { "do": "unpick", seam: SeamId, } | { "do": "fold-seam", seam: SeamId, fold: number | null, } | { "do": "close-seam", seam: SeamId, closure: Closure | null, } | { "do": "ease-seam", seam: SeamId, ease: Ease, } | { "do": "finish-line", piece: PieceId, line: LineId, from?: number, to?: number, finish: Finish | null, } | { "do": "set-cut", piece: PieceId, cut: CutPlan, } | { "do": "set-wear", piece: PieceId, wear: number, } | { "do": "place", piece: PieceId, placement: Placement | null, } | { "do": "park", piece: PieceId, parked: boolean, };
-export type Thing = "piece" | "drawing" | "corner" | "edge" | "cut-out" | "inside-line" | "mark" | "seam" | "fabric" | "tape" | "pose" | "block";
-export type Quantity = "measure" | "clearance" | "friction" | { "joint-angle": { bone: string, } } | "half-size" | "fineness" | "grain" | "table-angle" | "station-turn" | "wear-order" | "print-repeat" | { "cloth-value": { key: string, } } | "pressed-angle" | "elastic" | "beyond" | "open-share" | "corner-share" | "line-length" | "line-angle" | "parts" | "tolerance" | "size" | "sector-angle" | "scale" | "dart-share" | "pleats" | "seam-length" | { "block-value": { name: string, } };
-export type Counted = "poses" | "tapes" | "measures" | "parts" | "stand-ins" | "bones" | "lines" | "corners" | "marks" | "pieces" | "seams" | "fabrics" | "runs" | "edits" | "cuts" | "blocks";
+export type Thing = "piece" | "drawing" | "corner" | "edge" | "cut-out" | "inside-line" | "mark" | "seam" | "fabric" | "tape" | "pose" | "block" | "underlay";
+export type Quantity = "measure" | "clearance" | "friction" | { "joint-angle": { bone: string, } } | "half-size" | "fineness" | "grain" | "table-angle" | "station-turn" | "wear-order" | "print-repeat" | { "cloth-value": { key: string, } } | "pressed-angle" | "elastic" | "beyond" | "open-share" | "corner-share" | "line-length" | "line-angle" | "parts" | "tolerance" | "size" | "sector-angle" | "scale" | "dart-share" | "pleats" | "seam-length" | { "block-value": { name: string, } } | "dpi" | "fade" | "pixels" | "page";
+export type Counted = "poses" | "tapes" | "measures" | "parts" | "stand-ins" | "bones" | "lines" | "corners" | "marks" | "pieces" | "seams" | "fabrics" | "runs" | "edits" | "cuts" | "blocks" | "underlays";
 export type LineSpot = { "edge": number } | { "cut-out": number } | "inside";
-export type RefusalKind = { "is": "elsewhere" } | { "is": "gone", what: Thing, } | { "is": "out-of-range", of: Quantity, value: number, low: number, high: number, } | { "is": "too-many", of: Counted, count: number, most: number, } | { "is": "name", longest: number, } | { "is": "text", longest: number, } | { "is": "two-poses" } | { "is": "straight" } | { "is": "on-the-fold" } | { "is": "end-of-fold" } | { "is": "too-few-corners", removing: boolean, } | { "is": "no-length", shortest: number, } | { "is": "no-room-to-round", radius: number, } | { "is": "cut-not-across" } | { "is": "not-to-merge" } | { "is": "edges-differ", most: number, } | { "is": "not-on-fold" } | { "is": "halves-differ", most: number, } | { "is": "no-dart" } | { "is": "dart-nowhere" } | { "is": "dart-too-wide", width: number, line: number, } | { "is": "no-room-for-pleat", line: number, } | { "is": "no-recipe", key: string, } | { "is": "no-block-value", key: string, } | { "is": "no-measure", key: string, } | { "is": "block-differs" } | { "is": "locked" } | { "is": "crosses", lines: [LineId, LineId], spots: [LineSpot, LineSpot], } | { "is": "inside-out" } | { "is": "cutout-outside" } | { "is": "path-outside", purpose: Purpose, } | { "is": "path-on-itself", along: boolean, } | { "is": "paths-meet", other: Purpose, along: boolean, } | { "is": "path-points", count: number, most: number, } | { "is": "notch-nowhere" } | { "is": "finish-nowhere" } | { "is": "placement-of-nothing", of: PieceId, } | { "is": "no-fold" } | { "is": "broken-chains" } | { "is": "broken-piece" } | { "is": "cut-no-times" } | { "is": "no-fabric" } | { "is": "twin-of-twin" } | { "is": "twin-of-undrawn" } | { "is": "no-twin" } | { "is": "twin-on-fold" } | { "is": "no-swatch", key: string, } | { "is": "no-cloth-value", key: string, } | { "is": "no-colour", text: string, } | { "is": "no-hash" } | { "is": "stand-in-away" } | { "is": "tape-points", count: number, most: number, } | { "is": "tape-away" } | { "is": "off-table", metres: number, } | { "is": "sewn-to-itself", whole: boolean, } | { "is": "tag-twice" } | { "is": "empty-side" } | { "is": "run-nowhere" } | { "is": "run-beyond" } | { "is": "sews-the-fold" } | { "is": "run-too-short", shortest: number, } | { "is": "nested" } | { "is": "too-large", bytes: number, most: number, made: boolean, } | { "is": "unreadable", found: string, } | { "is": "unwritten", found: string, } | { "is": "format", found: number, newest: number, } | { "is": "id-twice", id: number, } | { "is": "ids-beyond", next: number, most: number, };
+export type RefusalKind = { "is": "elsewhere" } | { "is": "gone", what: Thing, } | { "is": "out-of-range", of: Quantity, value: number, low: number, high: number, } | { "is": "too-many", of: Counted, count: number, most: number, } | { "is": "name", longest: number, } | { "is": "text", longest: number, } | { "is": "two-poses" } | { "is": "straight" } | { "is": "on-the-fold" } | { "is": "end-of-fold" } | { "is": "too-few-corners", removing: boolean, } | { "is": "no-length", shortest: number, } | { "is": "no-room-to-round", radius: number, } | { "is": "cut-not-across" } | { "is": "not-to-merge" } | { "is": "edges-differ", most: number, } | { "is": "not-on-fold" } | { "is": "halves-differ", most: number, } | { "is": "no-dart" } | { "is": "dart-nowhere" } | { "is": "dart-too-wide", width: number, line: number, } | { "is": "no-room-for-pleat", line: number, } | { "is": "no-recipe", key: string, } | { "is": "no-block-value", key: string, } | { "is": "no-measure", key: string, } | { "is": "block-differs" } | { "is": "locked" } | { "is": "crosses", lines: [LineId, LineId], spots: [LineSpot, LineSpot], } | { "is": "inside-out" } | { "is": "cutout-outside" } | { "is": "path-outside", purpose: Purpose, } | { "is": "path-on-itself", along: boolean, } | { "is": "paths-meet", other: Purpose, along: boolean, } | { "is": "path-points", count: number, most: number, } | { "is": "notch-nowhere" } | { "is": "finish-nowhere" } | { "is": "placement-of-nothing", of: PieceId, } | { "is": "no-fold" } | { "is": "broken-chains" } | { "is": "broken-piece" } | { "is": "cut-no-times" } | { "is": "no-fabric" } | { "is": "twin-of-twin" } | { "is": "twin-of-undrawn" } | { "is": "no-twin" } | { "is": "twin-on-fold" } | { "is": "no-swatch", key: string, } | { "is": "no-cloth-value", key: string, } | { "is": "no-colour", text: string, } | { "is": "no-hash" } | { "is": "stand-in-away" } | { "is": "tape-points", count: number, most: number, } | { "is": "tape-away" } | { "is": "underlay-locked" } | { "is": "no-rectangle" } | { "is": "off-table", metres: number, } | { "is": "sewn-to-itself", whole: boolean, } | { "is": "tag-twice" } | { "is": "empty-side" } | { "is": "run-nowhere" } | { "is": "run-beyond" } | { "is": "sews-the-fold" } | { "is": "run-too-short", shortest: number, } | { "is": "nested" } | { "is": "too-large", bytes: number, most: number, made: boolean, } | { "is": "unreadable", found: string, } | { "is": "unwritten", found: string, } | { "is": "format", found: number, newest: number, } | { "is": "id-twice", id: number, } | { "is": "ids-beyond", next: number, most: number, };
 export type Refusal = { 
 /**
  * What is refused, with its numbers.
@@ -814,6 +856,30 @@ edit: Edit, pieces: number,
  * What was not understood, with its place in the file.
  */
 left_out: Array<string>, };
+export type ScanPageState = { pixels: [number, number], 
+/**
+ * Dots per inch, where the file tells.
+ */
+dpi: number | null, };
+export type ScanState = { asset: string, name: string, pages: Array<ScanPageState>, };
+export type Traced = { edit: Edit, 
+/**
+ * Corners of the outline.
+ */
+corners: number, 
+/**
+ * mm².
+ */
+area: number, 
+/**
+ * Widest gap that was bridged, mm.
+ */
+bridged: number, };
+export type RulerTicks = { count: number, 
+/**
+ * mm on the table, as the picture lies now.
+ */
+spacing: number, };
 export type HistoryStep = { step: number, parent: number | null, 
 /**
  * Where redo leads from it.

@@ -30,6 +30,10 @@ export type Tool =
   | "spread"
   | "turn-dart"
   | "measure"
+  | "trace"
+  | "two-points"
+  | "ruler"
+  | "straighten"
   | "seam"
   | "flip"
   | "unpick";

@@ -1,4 +1,4 @@
-import { useDeskOf } from "../desk/store";
+import { type Tool, useDeskOf } from "../desk/store";
 import { BodyCard } from "./BodyCard";
 import { BodyMeasuresCard } from "./BodyMeasuresCard";
 import { CheckCards } from "./CheckCards";
@@ -11,6 +11,10 @@ import type { DocketProps } from "./props";
 import { SeamCards } from "./SeamCards";
 import { SizesCard } from "./SizesCard";
 import { ToolCard } from "./ToolCard";
+import { TracingCard } from "./TracingCard";
+
+/** Tools that work on pictures under the paper. */
+const TRACING: Tool[] = ["trace", "two-points", "ruler", "straighten"];
 
 /** Describes and edits what is selected; with nothing selected, the costume and the stage's own cards. */
 export function Docket(props: DocketProps) {
@@ -21,6 +25,7 @@ export function Docket(props: DocketProps) {
       {stage === "draft" && (tool === "band" || tool === "oval" || tool === "disc") && <SizesCard {...props} />}
       {stage === "draft" && <LeftOutCard {...props} />}
       {stage === "draft" && <ToolCard />}
+      {stage === "draft" && TRACING.includes(tool) && <TracingCard {...props} />}
       {stage === "drape" && <DrapeCards {...props} />}
       {stage === "check" && <CheckCards {...props} />}
       {stage === "deliver" && <DeliverCard {...props} />}
@@ -28,6 +33,7 @@ export function Docket(props: DocketProps) {
       {stage === "join" && <SeamCards {...props} />}
       {stage !== "join" && selection?.kind === "seam" && <SeamCards {...props} />}
       {!selection && stage === "draft" && <CostumeCards {...props} />}
+      {!selection && stage === "draft" && !TRACING.includes(tool) && <TracingCard {...props} />}
       {!selection && stage === "draft" && <BodyMeasuresCard {...props} />}
     </aside>
   );

@@ -40,6 +40,7 @@ export function Numbers({ camera, onBox, onDisc }: Props) {
     if (tool === "measure") useSketch.setState({ measured: [last.at, next], nodes: [], typing: null });
     else useSketch.setState({ nodes: [...nodes, { at: next, out: null }], at: next, typing: null });
   };
+  const toPointer = () => useSketch.setState({ typing: null });
   const start = at ?? last.at;
   const angle = (Math.atan2(start.y - last.at.y, start.x - last.at.x) * 180) / Math.PI;
   return (
@@ -49,6 +50,7 @@ export function Numbers({ camera, onBox, onDisc }: Props) {
           names={box ? ["Width", "Height"] : ["Radius"]}
           first={typing}
           start={box ? ["", ""] : [""]}
+          onCancel={toPointer}
           onDone={([a, b]) => {
             const [w, h] = [evaluate(a ?? "", unit), evaluate(b ?? "", unit)];
             if (box && w !== null && h !== null) onBox(w, h);
@@ -59,6 +61,7 @@ export function Numbers({ camera, onBox, onDisc }: Props) {
         <Fields
           names={["Length", "Angle", "Across", "Up"]}
           first={typing}
+          onCancel={toPointer}
           start={["", angle.toFixed(1), format(start.x, unit, false), format(start.y, unit, false)]}
           onDone={(texts, touched) => {
             const read = (f: Field, k: number) => (touched.has(k) || f === "angle" ? evaluate(texts[k] ?? "", f === "angle" ? "plain" : unit) : null);
@@ -75,7 +78,16 @@ export function Numbers({ camera, onBox, onDisc }: Props) {
   );
 }
 
-function Fields({ names, first, start, onDone }: { names: string[]; first: string; start: string[]; onDone: (texts: string[], touched: Set<number>) => void }) {
+interface FieldsProps {
+  names: string[];
+  first: string;
+  start: string[];
+  onDone: (texts: string[], touched: Set<number>) => void;
+  onCancel: () => void;
+}
+
+/** Fields for lengths and angles, the first of them focused. */
+export function Fields({ names, first, start, onDone, onCancel }: FieldsProps) {
   const [texts, setTexts] = useState(() => [first, ...start.slice(1)]);
   const touched = useRef(new Set([0]));
   const unit = useDesk((s) => s.unit);
@@ -99,7 +111,7 @@ function Fields({ names, first, start, onDone }: { names: string[]; first: strin
               onFocus={(e) => k > 0 && e.target.select()}
               onKeyDown={(e) => {
                 if (e.key === "Enter") onDone(texts, touched.current);
-                if (e.key === "Escape") useSketch.setState({ typing: null });
+                if (e.key === "Escape") onCancel();
                 e.stopPropagation();
               }}
             />

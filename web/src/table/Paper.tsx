@@ -14,11 +14,14 @@ import { Levels } from "./Levels";
 import { Numbers } from "./Numbers";
 import { PatternPaper } from "./PatternPaper";
 import { Rulers, useGuidesOf } from "./Rulers";
+import { Asked } from "./Asked";
 import { Sketch } from "./Sketch";
 import { sketch } from "./sketch";
 import { newName } from "./tools/bench";
 import { addDisc, addEllipse, addRectangle } from "./tools/shapes";
 import { type ShownPattern, toTableFrame } from "./shown";
+import { Underlays } from "./Underlays";
+import { underlaysOf } from "./underlays";
 
 interface Props {
   state: CostumeState;
@@ -47,6 +50,9 @@ export function Paper({ state, pattern, actions }: Props) {
   const fits = useDesk((s) => s.fits);
   const newest = useRef(pieces);
   newest.current = pieces;
+  const underlays = underlaysOf(state);
+  const lain = useRef(underlays);
+  lain.current = underlays;
   const sized = useRef(size);
   sized.current = size;
   // a view of all pieces stays one when the room changes, until the designer moves it
@@ -54,7 +60,8 @@ export function Paper({ state, pattern, actions }: Props) {
   const showAll = useCallback(() => {
     const wanted = useDesk.getState().fitsTo;
     const shown = newest.current.filter((p) => wanted.includes(p.id));
-    const found = fit(shown.length > 0 ? shown : newest.current, sized.current.width, sized.current.height);
+    const corners = shown.length > 0 ? [] : lain.current.flatMap((u) => u.corners);
+    const found = fit(shown.length > 0 ? shown : newest.current, sized.current.width, sized.current.height, corners);
     fitted.current = shown.length > 0 ? null : found;
     setCamera(found);
   }, []);
@@ -105,7 +112,14 @@ export function Paper({ state, pattern, actions }: Props) {
     return () => element.removeEventListener("wheel", onWheel);
   }, []);
 
-  const hand = useHand({ pattern, camera, setCamera, paper, actions });
+  // a picture that was just laid is looked at
+  const lainCount = useRef(underlays.length);
+  useEffect(() => {
+    if (underlays.length > lainCount.current) desk.fitAll();
+    lainCount.current = underlays.length;
+  }, [underlays.length]);
+
+  const hand = useHand({ pattern, camera, setCamera, paper, actions, costume: state.id, underlays });
   const tool = useDesk((s) => s.tool);
 
   const stage = useDesk((s) => s.stage);
@@ -141,6 +155,7 @@ export function Paper({ state, pattern, actions }: Props) {
     >
       {camera && (
         <>
+          <Underlays all={underlays} camera={camera} />
           <svg width={size.width} height={size.height} className={SHEET}>
             <PatternPaper camera={camera} width={size.width} height={size.height} />
             <Figure state={state} pattern={pattern} camera={camera} />
@@ -157,6 +172,7 @@ export function Paper({ state, pattern, actions }: Props) {
     </div>
     {camera && stage === "draft" && <Rulers camera={camera} width={size.width} height={size.height} />}
     {camera && <Numbers camera={camera} {...exact} />}
+    {camera && <Asked camera={camera} actions={actions} />}
     </>
   );
 }

@@ -1,14 +1,14 @@
-import type { Point } from "../api/types";
-import { useDesk } from "../desk/store";
+import type { Edit, Point } from "../api/types";
+import { type Tool, useDesk } from "../desk/store";
 import { format } from "../ui/units";
 import { type Camera, toScreen } from "./camera";
 import { useMarquee } from "./marquee";
-import { type Drawn, useSketch } from "./sketch";
+import { type AskedOf, type Drawn, useSketch } from "./sketch";
 import { halfOf } from "./tools/pen";
 
 /** What is being drawn, with live lengths, and the reason of a snap beside the pointer. */
 export function Sketch({ camera }: { camera: Camera }) {
-  const { nodes, stroke, begun, at, label, measured } = useSketch();
+  const { nodes, stroke, begun, at, label, measured, traced, asked } = useSketch();
   const tool = useDesk((s) => s.tool);
   const box = useMarquee((s) => s.box);
   const place = at && toScreen(camera, at);
@@ -22,6 +22,8 @@ export function Sketch({ camera }: { camera: Camera }) {
       {tool === "through" && begun.length > 1 && <Way camera={camera} points={[...begun.slice(1).map((b) => b.at), ...(at ? [at] : [])]} dots />}
       {tool !== "through" && begun.length > 0 && <Way camera={camera} points={[...begun.map((b) => b.at), ...(at ? [at] : [])]} dots />}
       {tool === "measure" && <Measured camera={camera} points={measured ?? (nodes[0] && at ? [nodes[0].at, at] : null)} />}
+      {MARKING.includes(tool) && <Marked camera={camera} points={nodes.map((n) => n.at)} at={at} asked={asked} closes={tool === "straighten"} />}
+      {traced && <Found camera={camera} edit={traced.edit} />}
       {box && <rect x={Math.min(box.from.x, box.to.x)} y={Math.min(box.from.y, box.to.y)} width={Math.abs(box.to.x - box.from.x)} height={Math.abs(box.to.y - box.from.y)} fill="var(--color-thread)" fillOpacity={0.06} stroke="var(--color-thread)" strokeDasharray="5 3" />}
       {place && label && (
         <g transform={`translate(${place.x + 14} ${place.y - 22})`}>
@@ -34,6 +36,8 @@ export function Sketch({ camera }: { camera: Camera }) {
     </g>
   );
 }
+
+const MARKING: Tool[] = ["two-points", "ruler", "straighten"];
 
 const line = (camera: Camera, points: Point[]) =>
   `M ${points
@@ -187,6 +191,46 @@ function Measured({ camera, points }: { camera: Camera; points: [Point, Point] |
           {words}
         </text>
       </g>
+    </g>
+  );
+}
+
+/** Places marked on a picture, each with a cross. */
+function Marked({ camera, points, at, asked, closes }: { camera: Camera; points: Point[]; at: Point | null; asked: AskedOf | null; closes: boolean }) {
+  if (points.length === 0) return null;
+  const open = at && !asked ? [...points, at] : points;
+  const [first] = points;
+  const way = closes && first && open.length > 2 ? [...open, first] : open;
+  return (
+    <>
+      <path d={line(camera, way)} fill="none" stroke="var(--color-thread)" strokeWidth={1.4} />
+      {points.map((p, k) => {
+        const q = toScreen(camera, p);
+        return <path key={`${k}`} d={`M ${q.x - 7} ${q.y} h 14 M ${q.x} ${q.y - 7} v 14`} stroke="var(--color-thread)" strokeWidth={1.6} />;
+      })}
+    </>
+  );
+}
+
+/** An outline found in a picture, with its corners. */
+function Found({ camera, edit }: { camera: Camera; edit: Edit }) {
+  if (edit.do !== "add-piece") return null;
+  const place = (p: Point) => toScreen(camera, { x: edit.at.x + p.x, y: edit.at.y + p.y });
+  const [first] = edit.points;
+  if (!first) return null;
+  const start = place(first);
+  const parts = edit.points.map((p, k) => {
+    const to = place(edit.points[(k + 1) % edit.points.length] ?? p);
+    if (!p.handles) return `L ${to.x} ${to.y}`;
+    const [a, b] = p.handles.map(place) as [Point, Point];
+    return `C ${a.x} ${a.y} ${b.x} ${b.y} ${to.x} ${to.y}`;
+  });
+  return (
+    <g data-found={edit.points.length}>
+      <path d={`M ${start.x} ${start.y} ${parts.join(" ")} Z`} fill="var(--color-thread)" fillOpacity={0.1} stroke="var(--color-thread)" strokeWidth={2} />
+      {edit.points.map((p, k) => (
+        <Knot key={`${k}`} camera={camera} at={{ x: edit.at.x + p.x, y: edit.at.y + p.y }} first={false} />
+      ))}
     </g>
   );
 }

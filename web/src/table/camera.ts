@@ -21,9 +21,9 @@ export function zoom(c: Camera, at: Point, factor: number): Camera {
   return { scale, x: at.x - (at.x - c.x) * f, y: at.y - (at.y - c.y) * f };
 }
 
-/** All pieces within the given size, with room for the tray. */
-export function fit(pieces: ShownPiece[], width: number, height: number): Camera {
-  const points = pieces.flatMap((p) => p.view.outline.map((l) => toTableFrame(p.view, l.from)));
+/** All pieces, and what lies besides, within the given size, with room for the tray. */
+export function fit(pieces: ShownPiece[], width: number, height: number, besides: Point[] = []): Camera {
+  const points = [...pieces.flatMap((p) => p.view.outline.map((l) => toTableFrame(p.view, l.from))), ...besides];
   if (points.length === 0) return { x: width / 2, y: height / 2, scale: 0.4 };
   const xs = points.map((p) => p.x);
   const ys = points.map((p) => p.y);

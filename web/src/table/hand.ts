@@ -1,6 +1,6 @@
 import { type PointerEvent, type RefObject, useEffect, useRef } from "react";
 import type { CostumeActions } from "../api/costume";
-import type { Edit, Point } from "../api/types";
+import type { Edit, Point, Underlay } from "../api/types";
 import { desk, type Selection, selectedNodes, selectedPieces, useDesk } from "../desk/store";
 import { trials, useTrial } from "../desk/trial";
 import { known } from "../pointer/gesture";
@@ -16,6 +16,7 @@ import { isEmpty, sketch, useSketch } from "./sketch";
 import { type Snapped, type SnapTarget, snap } from "./snap";
 import type { Hit, Place } from "./tools/bench";
 import { TABLE_TOOLS } from "./tools";
+import { underlayAt, useUnderlays } from "./underlays";
 
 interface Surroundings {
   pattern: ShownPattern;
@@ -23,12 +24,15 @@ interface Surroundings {
   setCamera: (change: (c: Camera | null) => Camera | null) => void;
   paper: RefObject<HTMLDivElement | null>;
   actions: CostumeActions;
+  costume: number;
+  underlays: Underlay[];
 }
 
 type Drag = { press: Press } & (
   | { kind: "pan"; from: Point; camera: Camera }
   | { kind: "marquee"; from: Point }
   | { kind: "tool"; held: Place }
+  | { kind: "underlay"; from: Point; underlay: number }
   | { kind: "shape"; from: Point; start: Point; make: (at: Point) => Edit; piece: ShownPiece; snaps: boolean; node: number | null; neighbours: Point[]; selects: Selection | null }
 );
 
@@ -42,7 +46,7 @@ const GUTTER = 24;
 const REACH = 9;
 
 /** What the pointer does on the table: one gesture at a time, tried out as it goes and sent as one edit at release. */
-export function useHand({ pattern, camera, setCamera, paper, actions }: Surroundings) {
+export function useHand({ pattern, camera, setCamera, paper, actions, costume, underlays }: Surroundings) {
   const drag = useRef<Drag | null>(null);
   const tool = useDesk((s) => s.tool);
 
@@ -53,7 +57,7 @@ export function useHand({ pattern, camera, setCamera, paper, actions }: Surround
     const { tool } = useDesk.getState();
     return tool === "pick" ? null : TABLE_TOOLS[tool];
   };
-  const bench = () => (camera ? { pattern, camera, actions } : null);
+  const bench = () => (camera ? { pattern, camera, actions, costume, underlays } : null);
   const finish = () => {
     const b = bench();
     if (b) own()?.finish?.(b);
@@ -82,6 +86,7 @@ export function useHand({ pattern, camera, setCamera, paper, actions }: Surround
     drag.current = null;
     if (begun?.kind === "pan") setCamera(() => begun.camera);
     useMarquee.setState({ box: null });
+    useUnderlays.setState({ dragged: null });
     sketch.clear();
     trials.clear();
   };
@@ -201,7 +206,9 @@ export function useHand({ pattern, camera, setCamera, paper, actions }: Surround
     }
     const taken = grab(e, p, camera);
     const onTable = hit(e).kind === null;
-    const begun: Begun | null = taken ?? (onTable ? (e.shiftKey ? { kind: "marquee", from: p } : { kind: "pan", from: p, camera }) : null);
+    const loose = onTable && !e.shiftKey && useDesk.getState().stage === "draft" ? underlayAt(underlays, toTable(camera, p)) : undefined;
+    const held: Begun | null = loose && !loose.locked ? { kind: "underlay", from: toTable(camera, p), underlay: loose.id } : null;
+    const begun: Begun | null = taken ?? held ?? (onTable ? (e.shiftKey ? { kind: "marquee", from: p } : { kind: "pan", from: p, camera }) : null);
     drag.current = begun && { ...begun, press };
   };
 
@@ -221,6 +228,9 @@ export function useHand({ pattern, camera, setCamera, paper, actions }: Surround
     if (d?.kind === "pan") {
       const start = d.camera;
       setCamera(() => ({ ...start, x: start.x + p.x - d.from.x, y: start.y + p.y - d.from.y }));
+    } else if (d?.kind === "underlay") {
+      const now = toTable(camera, p);
+      useUnderlays.setState({ dragged: { underlay: d.underlay, by: { x: now.x - d.from.x, y: now.y - d.from.y } } });
     } else if (d?.kind === "marquee") {
       useMarquee.setState({ box: { from: d.from, to: p } });
     } else if (d?.kind === "shape") {
@@ -251,6 +261,7 @@ export function useHand({ pattern, camera, setCamera, paper, actions }: Surround
     paper.current?.releasePointerCapture(e.pointerId);
     const b = bench();
     if (d?.kind === "tool" && b && camera) own()?.up?.(b, placeOf(e, camera), d.held);
+    if (d?.kind === "underlay") letGo(d.press.isDrag);
     if (d?.kind === "pan" && !d.press.isDrag && e.button === 0) desk.select(null);
     if (d?.kind === "marquee") marquee(d, screen(e));
     if (d?.kind !== "shape") return;
@@ -260,6 +271,13 @@ export function useHand({ pattern, camera, setCamera, paper, actions }: Surround
       actions.edit(made);
       trials.settle();
     } else if (!d.press.isDrag && d.selects) desk.select(d.selects);
+  };
+
+  /** A picture stays where it was dragged to; a click on it is one on the table. */
+  const letGo = (isDrag: boolean) => {
+    const { dragged } = useUnderlays.getState();
+    if (dragged && isDrag) actions.edit({ do: "move-underlay", underlay: dragged.underlay, by: dragged.by });
+    else desk.select(null);
   };
 
   /** Selects the pieces within a box, or the corners of the piece in hand. */

@@ -1,5 +1,5 @@
 import { create } from "zustand";
-import type { Point, Spot } from "../api/types";
+import type { Point, RulerTicks, Spot, Traced } from "../api/types";
 
 /** A point of what is being drawn, with the way in which a curve leaves it. */
 export interface Drawn {
@@ -16,6 +16,14 @@ export interface Begin {
   at: Point;
 }
 
+/** What was marked on a picture under the paper, until its true size is told. */
+export interface AskedOf {
+  kind: "length" | "rectangle" | "ruler";
+  points: Point[];
+  underlay: number;
+  ticks?: RulerTicks;
+}
+
 interface SketchState {
   /** Of an outline, or of a way across a piece; table mm. */
   nodes: Drawn[];
@@ -28,11 +36,14 @@ interface SketchState {
   label: string | null;
   /** Both ends of what is measured. */
   measured: [Point, Point] | null;
+  /** An outline found in a picture, neither taken nor refused yet. */
+  traced: Traced | null;
+  asked: AskedOf | null;
   /** What is being typed at the pointer, while it is. */
   typing: string | null;
 }
 
-const none: SketchState = { nodes: [], stroke: [], begun: [], at: null, label: null, measured: null, typing: null };
+const none: SketchState = { nodes: [], stroke: [], begun: [], at: null, label: null, measured: null, traced: null, asked: null, typing: null };
 
 /** What a tool of the table has begun and not finished. */
 export const useSketch = create<SketchState>(() => none);
@@ -42,4 +53,4 @@ export const sketch = {
   get: () => useSketch.getState(),
 };
 
-export const isEmpty = (s: SketchState) => s.nodes.length === 0 && s.stroke.length === 0 && s.begun.length === 0 && s.measured === null;
+export const isEmpty = (s: SketchState) => s.nodes.length === 0 && s.stroke.length === 0 && s.begun.length === 0 && s.measured === null && s.traced === null && s.asked === null;

@@ -14,6 +14,7 @@ mod pieces;
 mod references;
 mod seams;
 mod shaping;
+mod underlays;
 
 use crate::{AlongId, Costume, Drawing, Edit, Fabric, FabricId, FreeTape, Mark, MarkId, Pattern, Piece, PieceId, Point, Refusal, TapeId};
 use crate::{Counted, RefusalKind, Thing, limits, mirror, rules};
@@ -52,6 +53,14 @@ fn change(costume: &mut Costume, edit: &Edit) -> Result<(), Refusal> {
         }
         Edit::TakeTapeOff { tape } => removed(&mut costume.tapes, Thing::Tape, |t| t.id == *tape)?,
         Edit::ChooseFineness { fineness } => costume.fineness = *fineness,
+        Edit::LayUnderlay { .. }
+        | Edit::TakeUnderlay { .. }
+        | Edit::ShowUnderlay { .. }
+        | Edit::MoveUnderlay { .. }
+        | Edit::TurnUnderlay { .. }
+        | Edit::SetUnderlayDpi { .. }
+        | Edit::ScaleUnderlay { .. }
+        | Edit::StraightenUnderlay { .. } => underlays::change(costume, edit)?,
         Edit::AddFabric { name, swatch, colour } => {
             let id = FabricId(fresh(costume));
             let (name, swatch, colour) = (name.clone(), swatch.clone(), colour.clone());

@@ -50,6 +50,10 @@ id!(
     TapeId
 );
 id!(
+    /// A picture under the paper.
+    UnderlayId
+);
+id!(
     /// A fabric of this costume.
     FabricId
 );

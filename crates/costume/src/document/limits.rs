@@ -52,6 +52,14 @@ pub const CUTS: usize = 60;
 pub const PLEATS: u8 = 40;
 /// Most blocks of a costume.
 pub const BLOCKS: usize = 100;
+/// Pictures under the paper of one costume.
+pub const UNDERLAYS: usize = 40;
+/// Columns or rows of a picture under the paper.
+pub const PIXELS: std::ops::RangeInclusive<f64> = 1.0..=32_000.0;
+/// Resolution of a picture under the paper, pixels per inch of the table.
+pub const DPI: std::ops::RangeInclusive<f64> = 10.0..=2400.0;
+/// Lengths by which a picture is scaled or straightened, mm.
+pub const UNDERLAY: std::ops::RangeInclusive<f64> = 2.0..=10_000.0;
 /// Longest text of a mark in characters.
 pub const TEXT: usize = 200;
 /// Pressed angle of a seam or a fold line, degrees.

@@ -9,15 +9,17 @@ pub mod limits;
 mod piece;
 mod point;
 mod seam;
+mod underlay;
 
 pub use block::BlockUse;
 pub use body::{BodyChoice, Contact, FreeTape, KeptPose, PartContact, StandIn, StandInShape};
 pub use drawing::{AllowanceCorner, Along, Drawing, Finish, InsidePath, Line, Mark, Node, NodeKind, Purpose};
 pub use fabric::{Fabric, Print};
-pub use ids::{AlongId, BlockId, FabricId, LineId, MarkId, NodeId, PathId, PieceId, SeamId, TapeId};
+pub use ids::{AlongId, BlockId, FabricId, LineId, MarkId, NodeId, PathId, PieceId, SeamId, TapeId, UnderlayId};
 pub use piece::{CutPlan, Piece, Placement, Shape};
 pub use point::Point;
 pub use seam::{Closure, Ease, Run, Seam};
+pub use underlay::Underlay;
 
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
@@ -56,6 +58,10 @@ pub struct Costume {
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     #[ts(as = "Option<Vec<FreeTape>>", optional)]
     pub tapes: Vec<FreeTape>,
+    /// Pictures of patterns under the paper, to be traced; never delivered.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    #[ts(as = "Option<Vec<Underlay>>", optional)]
+    pub underlays: Vec<Underlay>,
     /// The next unused id; ids are never used twice.
     pub next_id: u32,
 }
@@ -104,6 +110,7 @@ impl Costume {
             blocks: Vec::new(),
             poses: Vec::new(),
             tapes: Vec::new(),
+            underlays: Vec::new(),
             next_id: 2,
         }
     }

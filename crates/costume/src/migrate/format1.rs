@@ -123,6 +123,7 @@ impl CostumeV1 {
             blocks: Vec::new(),
             poses: self.poses,
             tapes: self.tapes,
+            underlays: Vec::new(),
             next_id,
         }
     }

@@ -119,6 +119,10 @@ pub enum RefusalKind {
     TapePoints { count: usize, most: usize },
     /// A tape with a point too far from the stand.
     TapeAway,
+    /// A picture that is held under the paper.
+    UnderlayLocked,
+    /// Four places that no rectangle, seen from anywhere, has its corners at.
+    NoRectangle,
     /// Something laid beyond the table.
     OffTable { metres: f64 },
 
@@ -169,6 +173,7 @@ pub enum Thing {
     Tape,
     Pose,
     Block,
+    Underlay,
 }
 
 /// What has limits; the unit is with its words.
@@ -203,6 +208,10 @@ pub enum Quantity {
     Pleats,
     SeamLength,
     BlockValue { name: String },
+    Dpi,
+    Fade,
+    Pixels,
+    Page,
 }
 
 /// What is counted.
@@ -225,6 +234,7 @@ pub enum Counted {
     Edits,
     Cuts,
     Blocks,
+    Underlays,
 }
 
 /// Where a line is in its piece, counted from 1.

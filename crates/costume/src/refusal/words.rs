@@ -75,6 +75,11 @@ impl RefusalKind {
             Self::BlockDiffers => {
                 ("would have other darts or edges than it has now".into(), "take it off the body's measures, or lay the block anew")
             }
+            Self::UnderlayLocked => ("is held under the paper".into(), "let it go first"),
+            Self::NoRectangle => (
+                "would not lie flat: these are no four corners of a rectangle, one after the other".into(),
+                "click its four corners in turn, all around",
+            ),
             Self::Locked => ("is locked".into(), "unlock it first"),
             Self::Crosses { spots: [a, b], .. } => {
                 (format!("{} would cross {}", a.words(), b.words()), "keep the outline free of crossings")
@@ -187,6 +192,10 @@ impl Quantity {
             Self::Pleats => ("number of pleats", ""),
             Self::BlockValue { name } => return (name.to_lowercase(), String::new()),
             Self::SeamLength => ("distance along the seam", " mm"),
+            Self::Dpi => ("resolution", " pixels per inch"),
+            Self::Fade => ("fading", ""),
+            Self::Pixels => ("side", " pixels"),
+            Self::Page => ("page number", ""),
             Self::CornerShare => ("corner at a share of its length", ""),
         };
         (noun.into(), unit.into())
@@ -212,6 +221,7 @@ impl Counted {
             Self::Edits => "edits",
             Self::Cuts => "cut lines",
             Self::Blocks => "blocks",
+            Self::Underlays => "pictures under the paper",
         }
     }
 }
@@ -232,6 +242,7 @@ impl Thing {
             Self::Tape => "tape",
             Self::Pose => "pose",
             Self::Block => "block",
+            Self::Underlay => "picture under the paper",
         }
     }
 }

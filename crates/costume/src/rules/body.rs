@@ -34,7 +34,7 @@ fn body(body: &BodyChoice) -> Checked {
     }
     at_most("body", Counted::Measures, body.overrides.len(), limits::MEASURES)?;
     if let Some(hash) = &body.figure
-        && (hash.len() != 64 || !hash.chars().all(|c| c.is_ascii_digit() || ('a'..='f').contains(&c)))
+        && !super::is_hash(hash)
     {
         return Err(Refusal::of("body", RefusalKind::NoHash));
     }

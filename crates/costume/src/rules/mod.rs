@@ -8,6 +8,7 @@ mod geometry;
 pub(crate) use geometry::polygon_crosses;
 mod seams;
 mod size;
+mod underlays;
 
 pub use fabric::fabric;
 
@@ -47,6 +48,7 @@ pub(crate) fn references(costume: &Costume) -> Checked {
     name("costume", &costume.name)?;
     within("fineness", Quantity::Fineness, costume.fineness.edge_mm(), &limits::FINENESS)?;
     body::check(costume)?;
+    underlays::check(costume)?;
     at_most("costume", Counted::Pieces, costume.pieces.len(), limits::PIECES)?;
     at_most("costume", Counted::Seams, costume.seams.len(), limits::SEAMS)?;
     at_most("costume", Counted::Blocks, costume.blocks.len(), limits::BLOCKS)?;
@@ -96,6 +98,7 @@ fn ids(costume: &Costume) -> Checked {
         .map(|f| f.id.0)
         .chain(costume.seams.iter().map(|s| s.id.0))
         .chain(costume.tapes.iter().map(|t| t.id.0))
+        .chain(costume.underlays.iter().map(|u| u.id.0))
         .chain(costume.blocks.iter().map(|b| b.id.0))
         .chain(costume.pieces.iter().map(|p| p.id.0))
         .chain(drawings().flat_map(|d| d.inside.iter().map(|p| p.id.0)))
@@ -159,6 +162,11 @@ fn piece(costume: &Costume, piece: &Piece) -> Checked {
             Ok(())
         }
     }
+}
+
+/// Whether a text names a stored file by its content.
+pub(crate) fn is_hash(text: &str) -> bool {
+    text.len() == 64 && text.bytes().all(|c| c.is_ascii_digit() || (b'a'..=b'f').contains(&c))
 }
 
 fn on_table(item: &str, p: Point) -> Checked {

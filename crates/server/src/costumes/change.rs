@@ -109,6 +109,7 @@ impl CostumeChange {
             blocks: is.blocks.clone(),
             poses: is.poses.clone(),
             tapes: is.tapes.clone(),
+            underlays: is.underlays.clone(),
             next_id: is.next_id,
         };
         Self {

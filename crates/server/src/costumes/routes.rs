@@ -96,6 +96,9 @@ pub async fn edit(State(app): State<App>, Path(id): Path<i64>, Json(request): Js
     for hash in figures_of(&request.edit) {
         crate::figure_store::known(&app.pool, hash).await?;
     }
+    for asset in pictures_of(&request.edit) {
+        crate::scans::known(&app.pool, asset).await?;
+    }
     announce(&app, request.base, history::edit(&app.costumes, id, request.base, &request.key, request.edit).await?).await
 }
 
@@ -104,6 +107,15 @@ fn figures_of(edit: &Edit) -> Vec<&str> {
     match edit {
         Edit::ChooseBody { body } => body.figure.as_deref().into_iter().collect(),
         Edit::Batch { edits } => edits.iter().flat_map(figures_of).collect(),
+        _ => Vec::new(),
+    }
+}
+
+/// The pictures that an edit lays under the paper.
+fn pictures_of(edit: &Edit) -> Vec<&str> {
+    match edit {
+        Edit::LayUnderlay { underlay } => vec![&underlay.asset],
+        Edit::Batch { edits } => edits.iter().flat_map(pictures_of).collect(),
         _ => Vec::new(),
     }
 }

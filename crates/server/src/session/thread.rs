@@ -423,6 +423,7 @@ pub(super) fn same_cloth(old: &Costume, new: &Costume) -> bool {
         c.next_id = 0;
         c.poses.clear();
         c.tapes.clear();
+        c.underlays.clear();
         for piece in &mut c.pieces {
             piece.name.clear();
             piece.at = costume::Point::new(0.0, 0.0);

@@ -1,5 +1,5 @@
 import type { CostumeActions } from "../../api/costume";
-import type { Point, Spot } from "../../api/types";
+import type { Point, Spot, Underlay } from "../../api/types";
 import type { Camera } from "../camera";
 import { type LineShape, lineShape, nearestOn, shareAt } from "../shape";
 import { allLines, type ShownPattern, type ShownPiece, toPieceFrame } from "../shown";
@@ -30,6 +30,9 @@ export interface Bench {
   pattern: ShownPattern;
   camera: Camera;
   actions: CostumeActions;
+  /** Id of the costume, and the pictures under the paper. */
+  costume: number;
+  underlays: Underlay[];
 }
 
 /** A tool of the table: what it does when the pointer is pressed, moved and let go. `held` is where it was pressed. */

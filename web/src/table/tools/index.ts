@@ -7,6 +7,7 @@ import { pen } from "./pen";
 import { flip, seam, unpick } from "./sewing";
 import { band, disc, freehand, oval } from "./shapes";
 import { through } from "./through";
+import { ruler, straighten, trace, twoPoints } from "./tracing";
 
 /** What each tool does with the pointer; Pick drags, and is the hand's own. */
 export const TABLE_TOOLS: Record<Exclude<Tool, "pick">, TableTool> = {
@@ -29,6 +30,10 @@ export const TABLE_TOOLS: Record<Exclude<Tool, "pick">, TableTool> = {
   spread,
   "turn-dart": turnDart,
   measure,
+  trace,
+  "two-points": twoPoints,
+  ruler,
+  straighten,
   seam,
   flip,
   unpick,

@@ -1,0 +1,107 @@
+//! JPEG, turned as its camera was held.
+
+use super::{ScanPage, damaged, within_limits};
+use crate::ReadFault;
+use std::io::Cursor;
+use trace::Grey;
+use zune_jpeg::JpegDecoder;
+use zune_jpeg::zune_core::colorspace::ColorSpace;
+use zune_jpeg::zune_core::options::DecoderOptions;
+
+/// Its size as it is meant to be seen, the camera's turn (EXIF, 1 to 8) and its scale.
+fn opened(bytes: &[u8]) -> Result<(JpegDecoder<Cursor<&[u8]>>, ScanPage, u16), ReadFault> {
+    let options = DecoderOptions::new_safe()
+        .set_max_width(super::scan_limits::SIDE)
+        .set_max_height(super::scan_limits::SIDE)
+        .jpeg_set_max_scans(64)
+        .jpeg_set_out_colorspace(ColorSpace::Luma);
+    let mut decoder = JpegDecoder::new_with_options(Cursor::new(bytes), options);
+    decoder.decode_headers().map_err(damaged)?;
+    let info = decoder.info().ok_or_else(|| damaged("it has no header"))?;
+    let (width, height) = (info.width as usize, info.height as usize);
+    within_limits(width, height)?;
+    let turned = decoder.exif().map_or(1, |exif| orientation(exif).unwrap_or(1));
+    let (width, height) = if turned > 4 { (height, width) } else { (width, height) };
+    Ok((decoder, ScanPage { width, height, dpi: density(bytes) }, turned))
+}
+
+pub(super) fn page(bytes: &[u8]) -> Result<ScanPage, ReadFault> {
+    Ok(opened(bytes)?.1)
+}
+
+pub(super) fn grey(bytes: &[u8]) -> Result<Grey, ReadFault> {
+    let (mut decoder, page, turned) = opened(bytes)?;
+    let pixels = decoder.decode().map_err(damaged)?;
+    let (width, height) = (page.width, page.height);
+    if pixels.len() != width * height {
+        return Err(damaged("its colours are not read here"));
+    }
+    let stored = if turned > 4 { height } else { width };
+    // column and row of the stored picture for each that is seen
+    let from = |x: usize, y: usize| match turned {
+        2 => (width - 1 - x, y),
+        3 => (width - 1 - x, height - 1 - y),
+        4 => (x, height - 1 - y),
+        5 => (y, x),
+        6 => (y, width - 1 - x),
+        7 => (height - 1 - y, width - 1 - x),
+        8 => (height - 1 - y, x),
+        _ => (x, y),
+    };
+    let seen = if turned == 1 {
+        pixels
+    } else {
+        (0..width * height).map(|k| from(k % width, k / width)).map(|(i, j)| pixels[j * stored + i]).collect()
+    };
+    Grey::new(width, height, seen).ok_or_else(|| damaged("it ends too early"))
+}
+
+/// Dots per inch as its JFIF header tells.
+fn density(bytes: &[u8]) -> Option<f64> {
+    let head = &bytes[..bytes.len().min(64)];
+    let at = head.windows(5).position(|w| w == b"JFIF\0")?;
+    let [unit, high, low] = [head.get(at + 7)?, head.get(at + 8)?, head.get(at + 9)?].map(|b| f64::from(*b));
+    let dots = 256.0 * high + low;
+    match unit as u8 {
+        1 if dots > 1.0 => Some(dots),
+        2 if dots > 1.0 => Some(2.54 * dots),
+        _ => None,
+    }
+}
+
+/// Tag 0x0112 of the first directory of EXIF.
+fn orientation(exif: &[u8]) -> Option<u16> {
+    let little = exif.starts_with(b"II");
+    let short = |at: usize| {
+        let two: [u8; 2] = exif.get(at..at.checked_add(2)?)?.try_into().ok()?;
+        Some(if little { u16::from_le_bytes(two) } else { u16::from_be_bytes(two) })
+    };
+    let long = |at: usize| {
+        let four: [u8; 4] = exif.get(at..at.checked_add(4)?)?.try_into().ok()?;
+        Some(if little { u32::from_le_bytes(four) } else { u32::from_be_bytes(four) } as usize)
+    };
+    let first = long(4)?;
+    let count = short(first)?;
+    (0..count as usize)
+        .map(|k| first + 2 + 12 * k)
+        .find(|at| short(*at) == Some(0x0112))
+        .and_then(|at| short(at + 8))
+        .filter(|turn| (1..=8).contains(turn))
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn the_turn_of_the_camera_is_read_in_both_byte_orders_and_never_beyond_the_end() {
+        let big = b"MM\0\x2a\0\0\0\x08\0\x01\x01\x12\0\x03\0\0\0\x01\0\x06\0\0";
+        let little = b"II\x2a\0\x08\0\0\0\x01\0\x12\x01\x03\0\x01\0\0\0\x06\0\0\0";
+        assert_eq!(orientation(big), Some(6));
+        assert_eq!(orientation(little), Some(6));
+        for end in 0..big.len() - 2 {
+            assert_eq!(orientation(&big[..end]), None);
+        }
+        assert_eq!(orientation(b"MM\0\x2a\xff\xff\xff\xff"), None);
+    }
+}

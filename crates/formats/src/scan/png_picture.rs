@@ -1,0 +1,62 @@
+//! PNG.
+
+use super::{ScanPage, brightness, damaged, within_limits};
+use crate::ReadFault;
+use png::{BitDepth, ColorType, Decoder, Transformations};
+use std::io::Cursor;
+use trace::Grey;
+
+/// Inches of a metre.
+const INCHES: f64 = 39.370_078_74;
+
+type Reader<'a> = png::Reader<Cursor<&'a [u8]>>;
+
+fn reader(bytes: &[u8]) -> Result<Reader<'_>, ReadFault> {
+    let mut decoder = Decoder::new_with_limits(Cursor::new(bytes), png::Limits { bytes: 512 << 20 });
+    decoder.set_transformations(Transformations::EXPAND | Transformations::STRIP_16);
+    let reader = decoder.read_info().map_err(damaged)?;
+    within_limits(reader.info().width as usize, reader.info().height as usize)?;
+    Ok(reader)
+}
+
+pub(super) fn page(bytes: &[u8]) -> Result<ScanPage, ReadFault> {
+    let reader = reader(bytes)?;
+    let info = reader.info();
+    let metric = info.pixel_dims.filter(|d| d.unit == png::Unit::Meter && d.xppu > 0);
+    let dpi = metric.map(|d| f64::from(d.xppu) / INCHES);
+    Ok(ScanPage { width: info.width as usize, height: info.height as usize, dpi })
+}
+
+pub(super) fn grey(bytes: &[u8]) -> Result<Grey, ReadFault> {
+    let mut reader = reader(bytes)?;
+    let size = reader.output_buffer_size().ok_or_else(|| damaged("it is too large"))?;
+    let mut pixels = vec![0; size];
+    let frame = reader.next_frame(&mut pixels).map_err(damaged)?;
+    pixels.truncate(frame.buffer_size());
+    if frame.bit_depth != BitDepth::Eight {
+        return Err(damaged("its pixels are not of 8 bits"));
+    }
+    let grey = match frame.color_type {
+        ColorType::Grayscale => pixels,
+        ColorType::GrayscaleAlpha => pixels.chunks_exact(2).map(|p| brightness(p[0], p[0], p[0], p[1])).collect(),
+        ColorType::Rgb => pixels.chunks_exact(3).map(|p| brightness(p[0], p[1], p[2], 255)).collect(),
+        ColorType::Rgba => pixels.chunks_exact(4).map(|p| brightness(p[0], p[1], p[2], p[3])).collect(),
+        ColorType::Indexed => return Err(damaged("its colours could not be looked up")),
+    };
+    Grey::new(frame.width as usize, frame.height as usize, grey).ok_or_else(|| damaged("it ends too early"))
+}
+
+/// Writes 8-bit pixels.
+pub(super) fn write(width: usize, height: usize, colour: ColorType, pixels: &[u8], dpi: f64) -> Vec<u8> {
+    let mut bytes = Vec::new();
+    let mut encoder = png::Encoder::new(&mut bytes, width as u32, height as u32);
+    encoder.set_color(colour);
+    encoder.set_depth(BitDepth::Eight);
+    let per_metre = (dpi * INCHES).round() as u32;
+    encoder.set_pixel_dims(Some(png::PixelDimensions { xppu: per_metre, yppu: per_metre, unit: png::Unit::Meter }));
+    // writing into memory cannot fail
+    if let Ok(mut writer) = encoder.write_header() {
+        let _ = writer.write_image_data(pixels);
+    }
+    bytes
+}
