@@ -103,7 +103,10 @@ impl Desk {
     pub async fn take_off_rail(&self, name: &str) -> i64 {
         let id = self.server.find(name);
         self.click(&format!("[data-costume='{id}'] button")).await;
-        self.until("document.querySelector('[data-piece]') && document.querySelector('[data-activity]')?.dataset.activity").await;
+        self.until(
+            "document.querySelector('[data-piece], [data-underlay]') && document.querySelector('[data-activity]')?.dataset.activity",
+        )
+        .await;
         id
     }
 

@@ -116,3 +116,132 @@ async fn ellipses_curves_through_points_and_ease_are_drawn_and_the_figure_lies_u
         desk.see("document.querySelector('[data-figure]').getBoundingClientRect().height / +document.querySelector('[data-table]').dataset.scale").await;
     assert!((tall.as_f64().expect("a height") - 1680.0).abs() < 20.0, "{tall}");
 }
+
+/// Takes a tool of the tracing family from the tray.
+async fn tool(desk: &Desk, name: &str) {
+    desk.click("[data-family=trace]").await;
+    desk.click(&format!("[data-take={name}]")).await;
+    desk.until(&format!("document.querySelector('[data-tool={name}]')?.getAttribute('aria-pressed') === 'true'")).await;
+}
+
+/// Where a pixel of the picture under the paper is seen, while it lies straight.
+async fn on_picture(desk: &Desk, x: f64, y: f64) -> (f64, f64) {
+    let place = format!(
+        "(() => {{ const i = document.querySelector('[data-underlay]'); const b = i.getBoundingClientRect();
+           return [b.left + {x} / i.width * b.width, b.top + {y} / i.height * b.height]; }})()"
+    );
+    let at = desk.see(&place).await;
+    (at[0].as_f64().expect("a place"), at[1].as_f64().expect("a place"))
+}
+
+/// Corners of a piece as it is drawn.
+fn corners_of(document: &Value, piece: usize) -> usize {
+    count(&document["pieces"][piece]["shape"]["drawn"]["nodes"])
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_scanned_sheet_is_scaled_straightened_and_traced() {
+    let desk = desk().await;
+    let id = desk.take_off_rail("Tracing practice").await;
+    desk.stage("draft").await;
+    desk.until("document.querySelector('[data-underlay]')?.naturalWidth === 4370").await;
+    // a click proposes an outline: Escape refuses it, Enter takes it
+    desk.click("[data-trace-first]").await;
+    desk.click_at(on_picture(&desk, 2000.0, 1300.0).await).await;
+    desk.until("document.querySelector('[data-found]') && document.querySelector('[data-proposal]')").await;
+    desk.key(Key::Escape.into()).await;
+    desk.until("!document.querySelector('[data-found]') && !document.querySelector('[data-proposal]')").await;
+    assert_eq!(desk.server.costume(id)["step"], json!(0), "a proposal is no step");
+    desk.click_at(on_picture(&desk, 2000.0, 1300.0).await).await;
+    desk.until("document.querySelector('[data-found]')").await;
+    desk.key(Key::Enter.into()).await;
+    desk.until_step(1).await;
+    // the next is taken by its button, and what has no outline is told
+    desk.click_at(on_picture(&desk, 3950.0, 1500.0).await).await;
+    desk.until("document.querySelector('[data-proposal=\"5\"]')").await;
+    desk.click("[data-take-traced]").await;
+    desk.until_step(2).await;
+    let traced = desk.document(id);
+    assert_eq!((corners_of(&traced, 1), count(&traced["pieces"])), (5, 2));
+    let width = desk.server.costume(id)["pattern"]["pieces"][1]["width"].as_f64().expect("a width");
+    assert!((width - 140.0 * 1.4f64.to_radians().cos() - 160.0 * 1.4f64.to_radians().sin()).abs() < 1.5, "{width} mm");
+    desk.click_at(on_picture(&desk, 2500.0, 2970.0).await).await;
+    desk.until("document.querySelector('[data-notice]')?.innerText.includes('no closed line')").await;
+    desk.click("[data-notice] button").await;
+    desk.until("!document.querySelector('[data-notice]')").await;
+
+    // laid at another resolution, the ruler brings it back; its ticks are a millimetre apart
+    desk.fill("[aria-label=Resolution]", "120").await;
+    desk.until_step(3).await;
+    desk.click("[aria-label='Show all pieces']").await;
+    tool(&desk, "ruler").await;
+    desk.click_at(on_picture(&desk, 176.0, 2848.0).await).await;
+    desk.click_at(on_picture(&desk, 1300.0, 2875.0).await).await;
+    desk.until("document.querySelector('[data-asked=ruler]')?.innerText.includes('1.25')").await;
+    desk.key(Key::Enter.into()).await;
+    desk.until_step(4).await;
+    let resolution = |document: &Value| {
+        let at = |k: usize, axis: &str| document["underlays"][0]["corners"][k][axis].as_f64().expect("a corner");
+        25.4 * 4370.0 / (at(1, "x") - at(0, "x")).hypot(at(1, "y") - at(0, "y"))
+    };
+    assert!((resolution(&desk.document(id)) - 150.0).abs() < 0.6, "{}", resolution(&desk.document(id)));
+    // two places that are told to be 40 cm apart
+    desk.click("[aria-label='Show all pieces']").await;
+    tool(&desk, "two-points").await;
+    desk.click_at(on_picture(&desk, 500.0, 1500.0).await).await;
+    desk.click_at(on_picture(&desk, 2500.0, 1500.0).await).await;
+    desk.until("document.querySelector('[data-asked=length] input') === document.activeElement").await;
+    desk.type_text("40").await;
+    desk.key(Key::Enter.into()).await;
+    desk.until_step(5).await;
+    assert!((resolution(&desk.document(id)) / (2000.0 / 400.0 * 25.4) - 1.0).abs() < 0.01);
+    // four corners of a rectangle
+    desk.click("[aria-label='Show all pieces']").await;
+    tool(&desk, "straighten").await;
+    for (x, y) in [(300.0, 2700.0), (4000.0, 2700.0), (4000.0, 300.0), (300.0, 300.0)] {
+        desk.click_at(on_picture(&desk, x, y).await).await;
+    }
+    desk.until("document.querySelector('[data-asked=rectangle] input') === document.activeElement").await;
+    desk.type_text("74").await;
+    desk.key(Key::Tab.into()).await;
+    desk.type_text("50").await;
+    desk.key(Key::Enter.into()).await;
+    desk.until_step(6).await;
+    let flat = desk.document(id);
+    let corner = |k: usize, axis: &str| flat["underlays"][0]["corners"][k][axis].as_f64().expect("a corner");
+    assert!(((corner(1, "x") - corner(0, "x")) / (740.0 * 4370.0 / 3700.0) - 1.0).abs() < 0.01);
+    assert!(((corner(0, "y") - corner(3, "y")) / (500.0 * 3041.0 / 2400.0) - 1.0).abs() < 0.01);
+    // it is dragged by the pointer until it is held
+    desk.click("[aria-label='Show all pieces']").await;
+    let from = on_picture(&desk, 4000.0, 2500.0).await;
+    desk.drag(from, (from.0 - 60.0, from.1 - 20.0)).await;
+    desk.until_step(7).await;
+    assert!(desk.document(id)["underlays"][0]["corners"][0]["x"].as_f64().expect("a corner") < corner(0, "x") - 20.0);
+    desk.click_at(desk.on_table(0.06, 0.9).await).await;
+    desk.click_text("[data-underlay-card] label", "Held where it lies").await;
+    desk.until_step(8).await;
+    desk.drag(on_picture(&desk, 4000.0, 2500.0).await, on_picture(&desk, 3500.0, 2300.0).await).await;
+    assert_eq!(desk.server.costume(id)["step"], json!(8), "what is held is not dragged");
+
+    // others come in by a file: a photo, and what is no picture is refused
+    let folder = tempfile::tempdir().expect("a folder");
+    let photo = folder.path().join("pocket.jpg");
+    std::fs::write(&photo, include_bytes!("../../crates/formats/tests/data/pocket.jpg")).expect("written");
+    desk.choose_file("[data-picture-file]", &photo).await;
+    desk.until_step(9).await;
+    desk.until("[...document.querySelectorAll('[data-underlay]')].some((i) => i.naturalWidth === 667)").await;
+    std::fs::write(folder.path().join("bad.png"), b"no picture").expect("written");
+    desk.choose_file("[data-picture-file]", &folder.path().join("bad.png")).await;
+    desk.until("[...document.querySelectorAll('[data-notice]')].some((n) => n.innerText.includes('PNG, a JPEG or a PDF'))").await;
+    // neither is part of a delivery, and an unknown picture is not laid
+    let delivered = desk.server.get(&format!("/api/costumes/{id}/pattern.svg")).text();
+    assert!(!delivered.contains("image") && delivered.contains("class=\"outline\""));
+    let step = desk.server.costume(id)["step"].clone();
+    let mut unknown = desk.document(id)["underlays"][0].clone();
+    unknown["asset"] = json!("0".repeat(64));
+    let refused = desk.server.post(
+        &format!("/api/costumes/{id}/edits"),
+        &json!({ "base": step, "key": "unknown", "edit": { "do": "lay-underlay", "underlay": unknown } }),
+    );
+    assert!(refused.status == 422 && refused.text().contains("not on this server"), "{}", refused.text());
+}

@@ -4,7 +4,7 @@ use crate::measuring::calibrate::Remaining;
 use crate::measuring::measures::Measure;
 use crate::posing::pose::{Pose, PoseFault};
 use crate::posing::skin::{Rig, lowest};
-use crate::posing::stations::Station;
+use crate::posing::stations::{Station, follow_arms};
 use crate::skinning::surface::{Surface, smooth_normals};
 use glam::{DAffine3, DQuat, DVec3};
 use std::collections::BTreeMap;
@@ -98,7 +98,9 @@ impl Body {
     pub fn stand(&self, rotations: &[DQuat]) -> PosedBody {
         let mut placed = self.rig.skeleton.place(rotations);
         if rotations.iter().all(|q| *q == DQuat::IDENTITY) {
-            return PosedBody { surface: self.surface.clone(), stations: self.stations.clone(), placed };
+            let mut stations = self.stations.clone();
+            follow_arms(&mut stations, &self.rig.skeleton, &placed);
+            return PosedBody { surface: self.surface.clone(), stations, placed };
         }
         let mut surface = self.rig.posed(&self.surface, &placed);
         let lift = lowest(&self.surface) - lowest(&surface);
@@ -106,7 +108,9 @@ impl Body {
         let lift = DAffine3::from_translation(DVec3::Y * f64::from(lift));
         placed.iter_mut().for_each(|m| *m = lift * *m);
         let carried = |s: &Station| s.bone.map_or_else(|| s.clone(), |b| s.moved(&placed[b]));
-        PosedBody { surface, stations: self.stations.iter().map(carried).collect(), placed }
+        let mut stations: Vec<Station> = self.stations.iter().map(carried).collect();
+        follow_arms(&mut stations, &self.rig.skeleton, &placed);
+        PosedBody { surface, stations, placed }
     }
 }
 

@@ -38,7 +38,7 @@ pub use posing::parts::{in_words, part_of_bone};
 pub use posing::pose::{NamedPose, Pose, PoseFault, blend, poses};
 pub use posing::skeleton::{Bone, Freedom, Skeleton, other_side, own_bones};
 pub use posing::skin::Rig;
-pub use posing::stations::{Reach, Station, station_names};
+pub use posing::stations::{Limb, Reach, Station, station_names};
 pub use posing::weights::{Weights, strongest};
 pub use silhouette::silhouette;
 pub use skinning::surface::Surface;

@@ -45,8 +45,8 @@ pub use diagnostics::{Diagnostic, DiagnosticKind, GATHERED, Severity, diagnostic
 pub use document::{
     AllowanceCorner, Along, AlongId, BlockId, BlockUse, BodyChoice, Closure, Contact, Costume, CutPlan, Drawing, Ease, FORMAT, Fabric,
     FabricId, Fineness, Finish, FreeTape, InsidePath, KeptPose, Line, LineId, Mark, MarkId, Node, NodeId, NodeKind, PartContact, PathId,
-    Piece, PieceId, Placement, Point, Print, Purpose, Run, Seam, SeamId, Shape, StandIn, StandInShape, TapeId, Underlay,
-    UnderlayId, limits,
+    Piece, PieceId, Placement, Point, Print, Purpose, Run, Seam, SeamId, Shape, StandIn, StandInShape, TapeId, Underlay, UnderlayId,
+    limits,
 };
 pub use drawn::{drawn_loop, drawn_path, handles};
 pub use edit::{Anchor, Arrangement, Basic, Edit, LineEnd, LineRef, LoopPoint, Pleat, Spot, SpreadBy};

@@ -28,11 +28,7 @@ impl Projective {
         let s = (a.x - b.x + c.x - d.x, a.y - b.y + c.y - d.y);
         let whole = p.0 * q.1 - q.0 * p.1;
         let (g, h) = ((s.0 * q.1 - q.0 * s.1) / whole, (p.0 * s.1 - s.0 * p.1) / whole);
-        let rows = [
-            [b.x - a.x + g * b.x, d.x - a.x + h * d.x, a.x],
-            [b.y - a.y + g * b.y, d.y - a.y + h * d.y, a.y],
-            [g, h, 1.0],
-        ];
+        let rows = [[b.x - a.x + g * b.x, d.x - a.x + h * d.x, a.x], [b.y - a.y + g * b.y, d.y - a.y + h * d.y, a.y], [g, h, 1.0]];
         rows.as_flattened().iter().all(|v| v.is_finite()).then_some(Self(rows))
     }
 
@@ -79,13 +75,13 @@ mod tests {
         fn lines_stay_lines_and_the_way_back_leads_back(off in proptest::array::uniform8(-0.3..0.3f64), u in 0.05..0.95f64, v in 0.05..0.95f64) {
             let square = [(0.0, 0.0), (100.0, 0.0), (100.0, 100.0), (0.0, 100.0)].map(|(x, y)| Point::new(x, y));
             let seen = [0, 1, 2, 3].map(|k| Point::new(square[k].x + 100.0 * off[2 * k], square[k].y + 100.0 * off[2 * k + 1]));
-            let map = Projective::between(square, seen).unwrap();
+            let map = Projective::between(square, seen).expect("found");
             let (a, b) = (Point::new(100.0 * u, 0.0), Point::new(0.0, 100.0 * v));
             let between = Point::new(0.3 * a.x + 0.7 * b.x, 0.3 * a.y + 0.7 * b.y);
             let [p, q, r] = [a, b, between].map(|p| map.at(p));
             let twice = (q.x - p.x) * (r.y - p.y) - (r.x - p.x) * (q.y - p.y);
             prop_assert!(twice.abs() < 1e-6);
-            prop_assert!(map.inverse().unwrap().at(r).distance(between) < 1e-6);
+            prop_assert!(map.inverse().expect("found").at(r).distance(between) < 1e-6);
         }
     }
 }

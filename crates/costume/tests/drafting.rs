@@ -4,8 +4,8 @@ mod common;
 
 use common::{area, curve, done, drawing, edge, length, line, node, two_panels};
 use costume::{
-    Anchor, Arrangement, Basic, Costume, CutPlan, Edit, LineEnd, LineId, Mark, NodeId, Piece, PieceId, Pleat, Point, Purpose, Run, Spot,
-    SpreadBy, apply, read, resolve,
+    AllowanceCorner, Anchor, Arrangement, Basic, Costume, CutPlan, Edit, Finish, LineEnd, LineId, Mark, NodeId, Piece, PieceId, Pleat,
+    Point, Purpose, Run, Spot, SpreadBy, apply, read, resolve,
 };
 use kurbo::{ParamCurve, ParamCurveCurvature, Shape as _};
 use proptest::prelude::*;
@@ -292,6 +292,46 @@ fn a_half_on_the_fold_is_cut_and_opened_and_closed_again() {
     assert!(apply(&moved, &Edit::CloseFold { piece, from: at(0.0, 0.0), to: at(0.0, 380.0) }).is_err(), "halves that differ");
 }
 
+#[test]
+fn opening_a_front_opens_the_back_it_is_sewn_to_and_keeps_every_seam() {
+    let measures = [
+        ("bust", 880.0),
+        ("neck", 350.0),
+        ("shoulder-width", 385.0),
+        ("back-waist", 410.0),
+        ("upper-arm", 280.0),
+        ("wrist", 160.0),
+        ("arm-length", 590.0),
+        ("waist", 700.0),
+    ];
+    let measures = measures.map(|(key, mm)| (key.to_owned(), mm)).into();
+    let at = Point::new(0.0, 0.0);
+    let tee = done(&Costume::new("Tee"), Edit::AddBlock { recipe: "tee".into(), values: Default::default(), measures, at });
+    // both sides, both shoulders, two armholes of two halves, two sleeves
+    let lengths = |c: &Costume| {
+        let pattern = resolve(c);
+        let of = |r: &costume::PatternRun| pattern.pieces[r.piece].lines[r.line].length * (r.to - r.from).abs();
+        let mut found: Vec<i64> = pattern.seams.iter().map(|s| s.a.iter().map(of).sum::<f64>().round() as i64).collect();
+        found.sort_unstable();
+        found
+    };
+    assert_eq!(lengths(&tee).len(), 10);
+    let open = done(&tee, Edit::OpenFold { piece: tee.pieces[0].id });
+    sound(&open);
+    assert!(open.pieces.iter().all(|p| p.cut.on_fold.is_none()));
+    assert_eq!(lengths(&open), lengths(&tee));
+    // cloth beyond lines that go on straight where the outline begins overlaps nowhere
+    let back = open.pieces.iter().find(|p| p.name == "Back").expect("a back");
+    let mut allowed = open.clone();
+    for line in &drawing(back).outline {
+        let finish = Some(Finish::Allowance { width: 10.0, corner: AllowanceCorner::Pointed });
+        allowed = done(&allowed, Edit::FinishLine { piece: back.id, line: *line, from: 0.0, to: 1.0, finish });
+    }
+    let told = costume::diagnostics(&allowed, &resolve(&allowed));
+    assert!(!told.iter().any(|d| matches!(d.kind, costume::DiagnosticKind::AllowancesOverlap { .. })), "{told:?}");
+    assert!(near(open.pieces.iter().map(|p| area(&open, p.id)).sum(), tee.pieces.iter().map(|p| area(&tee, p.id)).sum(), 1e-6));
+}
+
 /// Lengths of both legs and the angle between them.
 fn dart(costume: &Costume, tip: NodeId) -> (f64, f64, f64) {
     let drawn = drawing(first(costume));
@@ -486,7 +526,6 @@ fn shoelace(points: &[Point]) -> f64 {
 
 #[test]
 fn cutting_lines_are_offsets_with_the_corners_that_are_asked_for() {
-    use costume::{AllowanceCorner, Finish};
     let costume = rectangle(300.0, 200.0);
     let piece = first(&costume).id;
     let all = |costume: &Costume, finish: Finish| {

@@ -26,6 +26,6 @@ pub use glb::glb;
 pub use mesh::{Clip, ExportMesh, Group, Joint, Material, Skin};
 pub use obj::{mtl, obj};
 pub use picture::{View, picture};
+pub use reading::{ImportedMesh, LeftOut, ReadFault, figure_limits, read_figure};
 pub use scan::{ScanKind, ScanPage, grey_png, scan_grey, scan_kind, scan_limits, scan_pages, scan_png};
 pub use sheet::{Scanning, sheet};
-pub use reading::{ImportedMesh, LeftOut, ReadFault, figure_limits, read_figure};

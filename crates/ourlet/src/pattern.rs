@@ -13,8 +13,9 @@ pub fn run(file: &Path, out: &Path, dpi: f64, tilt: f64) -> Result<ExitCode, Str
         workroom::pattern_dxf(&costume).map_err(|e| e.to_string())?
     } else if ends("png") {
         let scanning = formats::Scanning { dpi: dpi.clamp(20.0, 1200.0), tilt, grain: 0 };
-        let (sheet, _) = formats::sheet(&workroom::plain_pieces(&costume), &scanning)
-            .ok_or_else(|| format!("{}: it has no piece, or its sheet would be too large; lay the pieces closer or choose fewer dpi", file.display()))?;
+        let (sheet, _) = formats::sheet(&workroom::plain_pieces(&costume), &scanning).ok_or_else(|| {
+            format!("{}: it has no piece, or its sheet would be too large; lay the pieces closer or choose fewer dpi", file.display())
+        })?;
         formats::grey_png(&sheet, scanning.dpi)
     } else {
         workroom::pattern_svg(&costume).ok_or_else(|| format!("{}: it has no piece", file.display()))?.into_bytes()

@@ -187,6 +187,13 @@ fn a_frill_gathered_three_to_one() {
 }
 
 #[test]
+fn a_shirt_with_collar_cuffs_and_a_pocket() {
+    // long sleeves close around the wrist, the pocket lies on its placement line, the collar falls over its stand
+    let report = draped("brine-carriers-shirt.ourlet.json", &json!([]), "toile");
+    assert_eq!(report["findings"], json!([]), "{}", report["findings"]);
+}
+
+#[test]
 fn a_refused_edit_is_named_with_its_number_and_nothing_is_written() {
     let folder = TempDir::new().expect("a folder");
     let edits = json!([{ "do": "rename-costume", "name": "Short tabard" }, { "do": "remove-node", "piece": 101, "node": 999 }]);

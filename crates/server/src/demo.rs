@@ -16,13 +16,14 @@ use workroom::{Fitting, KeptMesh};
 const LIMIT: f64 = 20.0;
 
 const PRODUCTION: &str = "The Salt Garden";
-const COSTUMES: [&str; 7] = [
+const COSTUMES: [&str; 8] = [
     "rakers-tabard.ourlet.json",
     "sluice-keepers-breeches.ourlet.json",
     "ferry-pinafore.ourlet.json",
     "marsh-jacket.ourlet.json",
     "heron-mantle.ourlet.json",
     "gull-skirt.ourlet.json",
+    "brine-carriers-shirt.ourlet.json",
     "tracing-practice.ourlet.json",
 ];
 

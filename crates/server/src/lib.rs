@@ -103,6 +103,7 @@ fn router(app: App) -> Router {
         .route("/api/costumes/{id}/edits", post(costumes::routes::edit))
         .route("/api/costumes/{id}/body", post(shown_body::show))
         .route("/api/costumes/{id}/body/outline", get(shown_body::outline))
+        .route("/api/costumes/{id}/grips", get(shown_body::grips))
         .route("/api/costumes/{id}/undo", post(costumes::routes::undo))
         .route("/api/costumes/{id}/redo", post(costumes::routes::redo))
         .route("/api/costumes/{id}/go", post(costumes::routes::go))

@@ -83,7 +83,11 @@ fn unreadable(name: &str, fault: &ReadFault) -> Refusal {
 }
 
 /// Takes a picture in; what is refused leaves nothing behind.
-pub async fn add(State(app): State<App>, Query(file): Query<FileName>, bytes: Result<Bytes, BytesRejection>) -> Result<Json<ScanState>, Failure> {
+pub async fn add(
+    State(app): State<App>,
+    Query(file): Query<FileName>,
+    bytes: Result<Bytes, BytesRejection>,
+) -> Result<Json<ScanState>, Failure> {
     let plain: String = file.name.chars().filter(|c| !c.is_control()).take(costume::limits::NAME).collect();
     let name = if costume::is_name(&plain) { plain } else { "Picture".to_owned() };
     let limit = scan_limits::FILE_BYTES >> 20;
@@ -104,7 +108,9 @@ pub async fn add(State(app): State<App>, Query(file): Query<FileName>, bytes: Re
 
 /// Stores a file by its hash.
 pub async fn keep(pool: &PgPool, asset: &str, name: &str, bytes: &[u8]) -> Result<(), sqlx::Error> {
-    sqlx::query!("INSERT INTO assets (hash, name, bytes) VALUES ($1, $2, $3) ON CONFLICT DO NOTHING", asset, name, bytes).execute(pool).await?;
+    sqlx::query!("INSERT INTO assets (hash, name, bytes) VALUES ($1, $2, $3) ON CONFLICT DO NOTHING", asset, name, bytes)
+        .execute(pool)
+        .await?;
     Ok(())
 }
 
@@ -207,6 +213,7 @@ pub struct RulerTicks {
 pub async fn ruler(State(app): State<App>, Path(id): Path<i64>, Json(asked): Json<RulerRequest>) -> Result<Json<RulerTicks>, Failure> {
     let (underlay, picture, _) = laid(&app, id, asked.underlay).await?;
     let name = underlay.name.clone();
-    let job = move || ruler_ticks(&picture, &underlay, asked.from, asked.to).map(|t| Json(RulerTicks { count: t.count, spacing: t.spacing }));
+    let job =
+        move || ruler_ticks(&picture, &underlay, asked.from, asked.to).map(|t| Json(RulerTicks { count: t.count, spacing: t.spacing }));
     app.scans.read(&name, job).await
 }

@@ -135,6 +135,48 @@ pub async fn outline(State(app): State<App>, Path(id): Path<i64>) -> Result<Json
     .await
 }
 
+/// A place on the stand by which a value of a block is dragged.
+#[derive(Serialize, TS)]
+pub struct GripShown {
+    pub block: costume::BlockId,
+    pub key: String,
+    pub name: String,
+    /// mm.
+    pub at: [f64; 3],
+    /// How it moves when the value grows by a millimetre, mm.
+    pub axis: [f64; 3],
+    /// mm.
+    pub value: f64,
+    pub low: f64,
+    pub high: f64,
+}
+
+/// The places by which the costume's blocks are steered on its body.
+pub async fn grips(State(app): State<App>, Path(id): Path<i64>) -> Result<Json<Vec<GripShown>>, Failure> {
+    let document = history::shown(&app.costumes, id).await?.document;
+    let forms = app.forms.clone();
+    off_the_async_threads(move || {
+        let costume = &document.costume;
+        if costume.blocks.is_empty() {
+            return Ok(Json(Vec::new()));
+        }
+        let figure = forms.figure(&costume.body)?;
+        let posed = figure.stand(&figure.rig.skeleton.rotations(&workroom::pose(&costume.body)));
+        let shown = |g: workroom::Grip| GripShown {
+            block: g.block,
+            key: g.key.into(),
+            name: g.name.into(),
+            at: g.at.map(|v| 1000.0 * v),
+            axis: g.axis,
+            value: g.value,
+            low: g.low,
+            high: g.high,
+        };
+        Ok(Json(workroom::grips(costume, &posed).into_iter().map(shown).collect()))
+    })
+    .await
+}
+
 fn answer(costume: &Costume, figure: &Body, posed: &PosedBody) -> Vec<u8> {
     // what cloth has come near is told by the live drape
     let out = workroom::left_out(costume, figure, &BTreeSet::new());

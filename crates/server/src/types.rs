@@ -96,6 +96,7 @@ pub fn typescript() -> String {
         crate::costumes::change::CostumeChange,
         crate::costumes::routes::Told,
         crate::patterns::ReadPieces,
+        crate::shown_body::GripShown,
         crate::scans::ScanPageState,
         crate::scans::ScanState,
         crate::scans::Traced,

@@ -7,7 +7,7 @@ const STRETCH: f64 = 7.0;
 /// The least turn of a corner, radians (11 degrees).
 const TURN: f64 = 0.19;
 /// A drawn line strays so far from a smooth way, mm (root mean square) ...
-const STRAYS: f64 = 0.05;
+const STRAYS: f64 = 0.03;
 /// ... and one that is itself bent at a corner by more than this share of its length and its turn.
 const BENT: f64 = 0.008;
 /// A corner is no farther than this from where the line turns most, mm.
@@ -24,9 +24,9 @@ pub(crate) fn with_corners(points: &[[f64; 2]], spacing: f64, scale: f64, width:
     if n < 2 * (gap + stretch) {
         return (points.to_vec(), Vec::new());
     }
-    let strays = (STRAYS * scale).max(0.12);
-    let turns: Vec<f64> = (0..n).map(|k| turn(points, k, gap, stretch, spacing, strays)).collect();
-    let found: Vec<(usize, [f64; 2])> = peaks(&turns, gap + stretch / 2)
+    let strays = (STRAYS * scale).max(0.1);
+    let seen: Vec<(f64, f64)> = (0..n).map(|k| turn(points, k, gap, stretch, spacing, strays)).collect();
+    let found: Vec<(usize, [f64; 2])> = places(&seen, gap, gap + stretch)
         .into_iter()
         .map(|k| {
             let [before, after] = ways(points, k, gap, stretch, spacing);
@@ -58,8 +58,9 @@ fn ways(points: &[[f64; 2]], k: usize, gap: usize, stretch: usize, spacing: f64)
     [way(true), way(false)]
 }
 
-/// By how much the line turns at a point, radians, beyond what its curves do; 0 where a corner is not in the middle.
-fn turn(points: &[[f64; 2]], k: usize, gap: usize, stretch: usize, spacing: f64, strays: f64) -> f64 {
+/// By how much the line turns at a point, radians, beyond what its curves do, and how far the ways on both sides stray
+/// from smooth ones; no turn where a corner is not in the middle.
+fn turn(points: &[[f64; 2]], k: usize, gap: usize, stretch: usize, spacing: f64, strays: f64) -> (f64, f64) {
     let n = points.len();
     let [before, after] = ways(points, k, gap, stretch, spacing);
     let off = |way: &Way, back: bool| {
@@ -73,36 +74,27 @@ fn turn(points: &[[f64; 2]], k: usize, gap: usize, stretch: usize, spacing: f64,
     let (u, v) = ([-before[0][1], -before[1][1]], [after[0][1], after[1][1]]);
     let turn = (u[0] * v[1] - u[1] * v[0]).atan2(u[0] * v[0] + u[1] * v[1]).abs();
     let most = strays + BENT * turn * stretch as f64 * spacing;
-    if off(&before, true).max(off(&after, false)) > most { 0.0 } else { turn }
+    let off = off(&before, true).max(off(&after, false));
+    (if off > most { 0.0 } else { turn }, off)
 }
 
-/// Middles of the stretches in which the line turns as at a corner; of those nearer than `apart`, the sharper.
-fn peaks(turns: &[f64], apart: usize) -> Vec<usize> {
-    let n = turns.len();
-    let mut order: Vec<usize> = (0..n).filter(|k| turns[*k] > TURN).collect();
-    order.sort_by(|a, b| turns[*b].total_cmp(&turns[*a]).then(a.cmp(b)));
+/// Where the corners are: among the points at which the line turns, those with the smoothest ways on both sides; of those
+/// nearer than `apart` the best.
+fn places(seen: &[(f64, f64)], gap: usize, apart: usize) -> Vec<usize> {
+    let n = seen.len();
+    // right at a corner, and as far as the gap on both sides of it, the ways do not bend
+    let strays = |k: usize| (0..=2 * gap).map(|s| seen[(k + n + s - gap) % n].1).sum::<f64>();
+    let mut order: Vec<(f64, usize)> = (0..n).filter(|k| seen[*k].0 > TURN).map(|k| (strays(k), k)).collect();
+    order.sort_by(|a, b| a.0.total_cmp(&b.0).then(a.1.cmp(&b.1)));
     let off = |a: usize, b: usize| a.abs_diff(b).min(n - a.abs_diff(b));
     let mut found: Vec<usize> = Vec::new();
-    for k in order {
+    for (_, k) in order {
         if found.iter().all(|f| off(*f, k) > apart) {
             found.push(k);
         }
     }
-    // a corner turns by the same amount seen from either side of it: its place is in the middle of those
-    let mut middles: Vec<usize> = found
-        .iter()
-        .map(|&k| {
-            let most = turns[k];
-            let reach = |forward: bool| {
-                let at = |s: usize| turns[if forward { (k + s) % n } else { (k + n - s % n) % n }];
-                (1..=apart).take_while(|s| at(*s) > 0.7 * most).count()
-            };
-            (k + n + reach(true) / 2 - reach(false) / 2) % n
-        })
-        .collect();
-    middles.sort_unstable();
-    middles.dedup();
-    middles
+    found.sort_unstable();
+    found
 }
 
 /// The least-squares quadratic through values at lengths.
@@ -169,7 +161,8 @@ mod tests {
             let p = made[*corner];
             assert!((p[0] - exact[0]).hypot(p[1] - exact[1]) < 0.3, "{p:?}");
         }
-        let disc: Vec<[f64; 2]> = (0..500).map(|k| f64::from(k) * std::f64::consts::TAU / 500.0).map(|a| [30.0 * a.cos(), 30.0 * a.sin()]).collect();
+        let disc: Vec<[f64; 2]> =
+            (0..500).map(|k| f64::from(k) * std::f64::consts::TAU / 500.0).map(|a| [30.0 * a.cos(), 30.0 * a.sin()]).collect();
         assert!(with_corners(&disc, 0.377, 1.0, 0.8).1.is_empty());
     }
 }

@@ -51,11 +51,13 @@ pub(crate) fn ink_depth(picture: &Grey, scale: f64) -> Field<u8> {
 fn quantile(counts: &[usize; 256], share: f64) -> usize {
     let wanted = (counts.iter().sum::<usize>() as f64 * share) as usize;
     let mut sum = 0;
-    counts.iter().position(|c| {
-        sum += c;
-        sum > wanted
-    })
-    .unwrap_or(255)
+    counts
+        .iter()
+        .position(|c| {
+            sum += c;
+            sum > wanted
+        })
+        .unwrap_or(255)
 }
 
 /// Where there is ink: deeper than a share of the depth of the darkest lines.

@@ -100,7 +100,8 @@ fn fill_holes(within: &mut Field<bool>) {
     outside[0] = true;
     while let Some(k) = open.pop() {
         let (x, y) = (k % width, k / width);
-        let near = [(x > 0).then(|| k - 1), (x + 1 < width).then(|| k + 1), (y > 0).then(|| k - width), (y + 1 < height).then(|| k + width)];
+        let near =
+            [(x > 0).then(|| k - 1), (x + 1 < width).then(|| k + 1), (y > 0).then(|| k - width), (y + 1 < height).then(|| k + width)];
         for next in near.into_iter().flatten() {
             if !within.values[next] && !outside[next] {
                 outside[next] = true;

@@ -36,6 +36,7 @@ mod place;
 mod references;
 mod report;
 mod standing;
+mod steering;
 mod tracing;
 
 pub use assemble::{Assembly, assemble, cloth_fabric, hang, meshes};
@@ -56,4 +57,5 @@ pub use piece_range::PieceRange;
 pub use references::{apply, apply_on, diagnostics, diagnostics_of};
 pub use report::{CrossingCount, DrapeReport, SeamGap, StrainFigures, drape_report};
 pub use standing::{Finding, FindingKind, standing};
+pub use steering::{Grip, grips};
 pub use tracing::{RulerTicks, TracedOutline, ruler_ticks, trace_outline};

@@ -7,7 +7,7 @@
 use body::{Reach, Station};
 use cloth::DistanceGrid;
 use costume::{Placement, Refusal};
-use glam::{DVec2, DVec3, Vec3};
+use glam::{DQuat, DVec2, DVec3, Vec3};
 use mesh::PlanarMesh;
 
 /// Gap of the first piece at a station, and of each further one from the one below it, m.
@@ -17,6 +17,11 @@ const LAYER: f64 = 0.012;
 const CLEAR: f32 = 0.015;
 /// Farthest that a one-sided piece may go around, radians.
 const SIDE: f64 = 1.45;
+/// Of what the cylinder stands off at the station, so much at the end of the limb; and how far around it a piece may go there.
+const CLOSER: f64 = 0.3;
+const FULL: f64 = 0.94;
+/// A sleeve bends over twice this length at the elbow, m.
+const ELBOW: f64 = 0.04;
 /// The cylinder grows in such steps, m.
 const STEP: f64 = 0.005;
 /// Farthest from the body, m.
@@ -132,19 +137,43 @@ fn around(local: &[DVec2], station: &Station, grid: &DistanceGrid, mut standoff:
 
 /// `None` when the piece would reach too far around.
 fn wrapped(local: &[DVec2], station: &Station, wrap: &Wrap) -> Option<Vec<[f32; 3]>> {
+    let end = thinned(local, station, wrap);
+    local.iter().map(|p| wrapped_at(*p, station, wrap, end).map(|at| at.as_vec3().to_array())).collect()
+}
+
+/// How thin the cylinder becomes at the end of the limb: close to it, so that a sleeve encloses the wrist before its seam
+/// closes, but not closer than the piece is wide.
+fn thinned(local: &[DVec2], station: &Station, wrap: &Wrap) -> f64 {
+    let Some(limb) = station.limb else { return 1.0 };
+    let gap = FIRST + CLOSER * (wrap.out - station.radii.1 - FIRST);
+    let close = 0.5 * ((limb.radii.0 + gap) / wrap.across + (limb.radii.1 + gap) / wrap.out);
+    let around = FULL * wrap.lengths[PARTS];
+    let below = local.iter().filter(|p| p.y < 0.0);
+    let needed = below.map(|p| 1.0 + (p.x.abs() / around - 1.0) / (-p.y / limb.end).min(1.0));
+    needed.fold(close, f64::max).min(1.0)
+}
+
+/// A point of the piece around its station; a sleeve follows the arm past the elbow and closes around it as it gets thinner.
+fn wrapped_at(p: DVec2, station: &Station, wrap: &Wrap, end: f64) -> Option<DVec3> {
     let limit = if station.reach == Reach::Side { SIDE } else { std::f64::consts::PI };
-    local
-        .iter()
-        .map(|p| {
-            let angle = wrap.angle(p.x)?;
-            if angle.abs() > limit {
-                return None;
-            }
-            let (sin, cos) = angle.sin_cos();
-            let at: DVec3 = station.centre + station.right * (wrap.across * sin) + station.out * (wrap.out * cos) + station.up * p.y;
-            Some([at.x as f32, at.y as f32, at.z as f32])
-        })
-        .collect()
+    let thinner = station.limb.map_or(1.0, |limb| 1.0 + (-p.y / limb.end).clamp(0.0, 1.0) * (end - 1.0));
+    let angle = wrap.angle(p.x / thinner)?;
+    if angle.abs() > limit {
+        return None;
+    }
+    let (sin, cos) = angle.sin_cos();
+    let around = (station.right * (wrap.across * sin) + station.out * (wrap.out * cos)) * thinner;
+    let straight = around + station.up * p.y;
+    let Some(limb) = station.limb else { return Some(station.centre + straight) };
+    let joint = station.up * -limb.joint;
+    let share = ((-p.y - limb.joint + ELBOW) / (2.0 * ELBOW)).clamp(0.0, 1.0);
+    let turn = DQuat::IDENTITY.slerp(limb.turn, share * share * (3.0 - 2.0 * share));
+    Some(station.centre + joint + turn * (straight - joint))
+}
+
+/// Where a point before a station (m to the right and up) is on a piece that hangs close there.
+pub(crate) fn standing_at(p: DVec2, station: &Station) -> Option<DVec3> {
+    wrapped_at(p, station, &Wrap::new(station.radii.0 + FIRST, station.radii.1 + FIRST), 1.0)
 }
 
 /// Arc length along an ellipse, tabulated from the outward direction.

@@ -68,7 +68,9 @@ pub fn trace_outline(picture: &Grey, underlay: &Underlay, at: Point) -> Result<T
         Err(NoOutline::Open) => {
             return refuse("has no closed line around this place", "click inside an outline, or draw over it by hand where it is open");
         }
-        Err(NoOutline::Small) => return refuse("encloses less than a square centimetre here", "click beside the writing, or inside a larger outline"),
+        Err(NoOutline::Small) => {
+            return refuse("encloses less than a square centimetre here", "click beside the writing, or inside a larger outline");
+        }
     };
     let place = |p: [f64; 2]| {
         let on = onto.at(Point::new(p[0], p[1]));

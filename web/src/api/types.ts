@@ -856,6 +856,19 @@ edit: Edit, pieces: number,
  * What was not understood, with its place in the file.
  */
 left_out: Array<string>, };
+export type GripShown = { block: BlockId, key: string, name: string, 
+/**
+ * mm.
+ */
+at: [number, number, number], 
+/**
+ * How it moves when the value grows by a millimetre, mm.
+ */
+axis: [number, number, number], 
+/**
+ * mm.
+ */
+value: number, low: number, high: number, };
 export type ScanPageState = { pixels: [number, number], 
 /**
  * Dots per inch, where the file tells.

@@ -1,10 +1,10 @@
 import * as THREE from "three";
 import type { OrbitControls } from "three/examples/jsm/controls/OrbitControls.js";
 import { TransformControls } from "three/examples/jsm/controls/TransformControls.js";
-import type { LandmarkOffer, StandIn } from "../api/types";
+import type { StandIn } from "../api/types";
 import { Press } from "../pointer/press";
 import { Joints, RingDrag } from "./joints";
-import { Landmarks } from "./landmarks";
+import { Landmarks, type Mark } from "./landmarks";
 import { handled, StandIns } from "./standins";
 import type { BodyTab, Point3 } from "./store";
 import { TapeLines } from "./tapes";
@@ -23,8 +23,8 @@ export interface BodyHand {
   layAt: (point: Point3) => void;
   /** What was tried out is not kept. */
   cancel: () => void;
-  /** A landmark was dragged to a place, mm. */
-  moveLandmark: (key: string, at: Point3) => void;
+  /** A landmark is dragged to a place, mm, and once more when it is let go. */
+  moveLandmark: (key: string, at: Point3, done: boolean) => void;
 }
 
 export interface BodyLook {
@@ -35,7 +35,7 @@ export interface BodyLook {
   shape: number | null;
   handling: "move" | "turn" | "scale";
   laying: Point3[] | null;
-  landmarks: LandmarkOffer[];
+  landmarks: Mark[];
 }
 
 const PALE = new THREE.Color(token("white"));
@@ -165,6 +165,11 @@ export class BodyStand {
     this.canvas.setPointerCapture(e.pointerId);
   }
 
+  private landmarkTo(key: string, done: boolean) {
+    const at = this.landmarks.place(key);
+    if (at) this.hand?.moveLandmark(key, at.multiplyScalar(1000).toArray().map((v) => Math.round(v * 10) / 10) as Point3, done);
+  }
+
   private turnTo(e: PointerEvent, done: boolean) {
     const { bone } = this.joints;
     if (!this.drag || !bone) return;
@@ -180,6 +185,7 @@ export class BodyStand {
       if (shaken) return;
       const at = this.ray(e).ray.intersectPlane(this.dragged.plane, new THREE.Vector3());
       if (at) this.landmarks.move(this.dragged.key, at);
+      this.landmarkTo(this.dragged.key, false);
       return this.stir();
     }
     if (e.buttons === 0 && this.landmarks.group.visible) this.canvas.style.cursor = this.landmarks.at(...this.place(e), this.project) ? "grab" : "";
@@ -194,10 +200,9 @@ export class BodyStand {
     this.pressed = null;
     if (this.dragged) {
       const { key } = this.dragged;
-      const at = this.landmarks.place(key);
       this.dragged = null;
       this.controls.enabled = true;
-      if (at && pressed?.isDrag) this.hand?.moveLandmark(key, at.multiplyScalar(1000).toArray().map((v) => Math.round(v * 10) / 10) as Point3);
+      if (pressed?.isDrag) this.landmarkTo(key, true);
     } else if (this.drag) {
       if (pressed?.isDrag) this.turnTo(e, true);
       this.drag = null;

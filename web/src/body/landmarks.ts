@@ -5,14 +5,17 @@ import { token } from "../ui/token";
 
 const NEAR = 12;
 
+/** A place that can be dragged; with an axis, along it alone. */
+export type Mark = LandmarkOffer & { axis?: [number, number, number] };
+
 /** Landmarks of a figure as small diamonds with their names; each can be dragged in the plane of the picture. */
 export class Landmarks {
   readonly group = new THREE.Group();
-  private marks: { offer: LandmarkOffer; dot: THREE.Sprite; label: THREE.Sprite }[] = [];
+  private marks: { offer: Mark; dot: THREE.Sprite; label: THREE.Sprite }[] = [];
   private shown = "";
   private diamond = diamondTexture();
 
-  show(offers: LandmarkOffer[]) {
+  show(offers: Mark[]) {
     const key = JSON.stringify(offers);
     if (key === this.shown) return;
     this.shown = key;
@@ -45,9 +48,15 @@ export class Landmarks {
     return this.marks.find((m) => m.offer.key === key)?.dot.position.clone() ?? null;
   }
 
+  /** Puts a mark where it is dragged to, or as near as its axis allows. */
   move(key: string, to: THREE.Vector3) {
     const mark = this.marks.find((m) => m.offer.key === key);
-    if (mark) put(mark, to);
+    if (!mark) return;
+    const { at, axis } = mark.offer;
+    if (!axis) return put(mark, to);
+    const start = new THREE.Vector3(...at).multiplyScalar(0.001);
+    const along = new THREE.Vector3(...axis).normalize();
+    put(mark, start.clone().addScaledVector(along, to.clone().sub(start).dot(along)));
   }
 }
 

@@ -5,7 +5,9 @@ import type { BodyChoice, CostumeState } from "../api/types";
 import { useDesk } from "../desk/store";
 import type { StandScene } from "../stand/StandScene";
 import { poseOf, withAngle, withShape } from "./choice";
+import { trials } from "../desk/trial";
 import { useFigure, useFigureWork } from "./figure";
+import { markOf, steered, useGrips } from "./grips";
 import { BodyKeeper, bodyDesk, useBody, useBodyOf } from "./store";
 
 /** Keeps the body of the costume, or the one that is tried out, on the stand, and lets the pointer pose it. */
@@ -17,8 +19,9 @@ export function useBodyOnStand(scene: StandScene | null, state: CostumeState, ac
   const chosen = trial ?? body;
   const figure = useFigure(body.figure);
   const { correct } = useFigureWork();
+  const grips = useGrips(state);
   // landmarks lie on the rest pose
-  const marks = useMemo(() => (stage === "body" && tab === "measures" && body.figure && figure.data && !view?.head.posed ? figure.data.landmarks : []), [stage, tab, body.figure, figure.data, view]);
+  const marks = useMemo(() => (stage === "draft" ? grips.map(markOf) : stage === "body" && tab === "measures" && body.figure && figure.data && !view?.head.posed ? figure.data.landmarks : []), [stage, tab, body.figure, figure.data, view, grips]);
 
   useEffect(() => {
     keeper.start();
@@ -51,9 +54,19 @@ export function useBodyOnStand(scene: StandScene | null, state: CostumeState, ac
       reshape: (index, next, done) => {
         if (done) settle(withShape(present(), index, next), true);
       },
-      cancel: () => bodyDesk.attempt(null),
+      cancel: () => {
+        bodyDesk.attempt(null);
+        trials.clear();
+      },
       layAt: bodyDesk.layAt,
-      moveLandmark: async (key, at) => {
+      moveLandmark: async (key, at, done) => {
+        const steer = steered(state, grips, key, at);
+        if (steer && !done) return trials.show(steer);
+        if (steer) {
+          actions.edit(steer);
+          return trials.settle();
+        }
+        if (!done) return;
         const old = figure.data;
         if (!old) return;
         const landmarks = Object.fromEntries(old.landmarks.map((l) => [l.key, l.key === key ? at : l.at]));
@@ -61,5 +74,5 @@ export function useBodyOnStand(scene: StandScene | null, state: CostumeState, ac
         if (next) actions.edit({ do: "choose-body", body: { ...body, figure: next.hash } });
       },
     };
-  }, [scene, body, actions, figure.data]);
+  }, [scene, state, body, actions, figure.data, grips]);
 }

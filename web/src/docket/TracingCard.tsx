@@ -47,8 +47,8 @@ export function TracingCard({ state, actions }: Props) {
       )}
       <FileField accept=".png,.jpg,.jpeg,.pdf" mark="picture-file" onFile={(file) => void bringPicture(file, state, actions)}>
         {(open) => (
-          <button type="button" className="flex items-center gap-1.5 py-0.5 text-ink-soft hover:text-ink hover:underline" onClick={open} disabled={busy} data-lay-picture>
-            <ImagePlus size={14} /> {busy ? "Reading the picture" : "Lay a scan or photo under the paper"}
+          <button type="button" className="flex items-center gap-1.5 py-0.5 text-left text-ink-soft hover:text-ink hover:underline" onClick={open} disabled={busy} data-lay-picture>
+            <ImagePlus size={14} className="shrink-0" /> {busy ? "Reading the picture" : "Lay a scan or photo under the paper"}
           </button>
         )}
       </FileField>

@@ -1,6 +1,6 @@
 import type { CostumeActions } from "../api/costume";
 import { useDesk } from "../desk/store";
-import { evaluate, format } from "../ui/units";
+import { evaluate } from "../ui/units";
 import { type Camera, toScreen } from "./camera";
 import { Fields } from "./Numbers";
 import { useSketch } from "./sketch";
@@ -25,7 +25,7 @@ export function Asked({ camera, actions }: { camera: Camera; actions: CostumeAct
     <div className="absolute z-10 w-[212px] rounded-lg border border-edge bg-card p-2 shadow-lg" style={{ left: p.x + 14, top: p.y + 14 }} data-asked={asked.kind}>
       {ticks && (
         <p className="pb-1 text-[12px]">
-          {ticks.count} even ticks, now {format(ticks.spacing, unit)} apart
+          {ticks.count} even ticks, now {ticks.spacing.toFixed(3)} mm apart
         </p>
       )}
       <Fields

@@ -92,7 +92,12 @@ export function Fields({ names, first, start, onDone, onCancel }: FieldsProps) {
   const touched = useRef(new Set([0]));
   const unit = useDesk((s) => s.unit);
   const box = useRef<HTMLInputElement>(null);
-  useEffect(() => box.current?.focus(), []);
+  useEffect(() => {
+    box.current?.focus();
+    // a press that opened it gives the focus to the table once more
+    const later = window.setTimeout(() => box.current?.focus());
+    return () => window.clearTimeout(later);
+  }, []);
   return (
     <>
       {names.map((name, k) => (

@@ -185,7 +185,7 @@ fn station(survey: &Survey, key: &'static str, name: &'static str) -> Option<Sta
             around(&survey.limb(knee.with_y(y), DVec3::Y)?.0, DVec3::Y, DVec3::Z)
         }
     };
-    Some(Station { key, name, centre, right: up.cross(out), up, out, radii, reach, bone: None })
+    Some(Station { key, name, centre, right: up.cross(out), up, out, radii, reach, bone: None, limb: None })
 }
 
 type Frame = (DVec3, DVec3, DVec3, (f64, f64), Reach);

@@ -2,7 +2,7 @@
 
 use crate::implicit::field::Field;
 use crate::posing::skeleton::Skeleton;
-use glam::{DAffine3, DVec3};
+use glam::{DAffine3, DQuat, DVec3};
 
 /// How far around the body a piece at this station may reach.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -34,6 +34,20 @@ pub struct Station {
     pub reach: Reach,
     /// The bone that carries it.
     pub bone: Option<usize>,
+    /// How the limb goes on below it, for pieces that reach as far as that.
+    pub limb: Option<Limb>,
+}
+
+/// The way of an arm below its station: straight to the elbow, then in the direction of the forearm, and thinner.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Limb {
+    /// From the station down to the joint, and to where the limb ends, m.
+    pub joint: f64,
+    pub end: f64,
+    /// The turn at the joint.
+    pub turn: DQuat,
+    /// Radii of the limb at its end along `right` and `out`, m.
+    pub radii: (f64, f64),
 }
 
 /// Keys and names of all stations, in the order in which they are offered.
@@ -68,6 +82,22 @@ impl Station {
     pub(crate) fn moved(&self, by: &DAffine3) -> Self {
         let turn = |v: DVec3| by.transform_vector3(v);
         Self { centre: by.transform_point3(self.centre), right: turn(self.right), up: turn(self.up), out: turn(self.out), ..self.clone() }
+    }
+}
+
+/// Tells the stations of both arms where elbow and wrist are now.
+pub(crate) fn follow_arms(stations: &mut [Station], skeleton: &Skeleton, placed: &[DAffine3]) {
+    for side in ["left", "right"] {
+        let Some(wrist) = stations.iter().find(|s| s.key.strip_prefix("wrist-") == Some(side)).cloned() else { continue };
+        let elbow = skeleton.index(&format!("forearm-{side}")).map(|b| placed[b].transform_point3(skeleton.bones[b].joint));
+        for s in stations.iter_mut().filter(|s| s.key.ends_with(side) && (s.key.starts_with("upper-arm") || s.key.starts_with("under-arm")))
+        {
+            let elbow = elbow.unwrap_or(s.centre.midpoint(wrist.centre));
+            let (upper, fore) = ((elbow - s.centre).length(), wrist.centre - elbow);
+            let Some(along) = fore.try_normalize() else { continue };
+            let turn = DQuat::from_rotation_arc(-s.up, along);
+            s.limb = Some(Limb { joint: upper, end: upper + fore.length(), turn, radii: wrist.radii });
+        }
     }
 }
 
@@ -127,6 +157,7 @@ fn station(field: &Field, skeleton: &Skeleton, key: &'static str, name: &'static
         radii: (radii.0 * 0.01, radii.1 * 0.01),
         reach,
         bone: skeleton.index(bone_of(key)),
+        limb: None,
     })
 }
 

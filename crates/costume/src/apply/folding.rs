@@ -17,8 +17,78 @@ pub(super) fn change(costume: &mut Costume, edit: &Edit) -> Result<(), Refusal> 
     }
 }
 
-/// Draws the half that the fold adds, so that both sides can differ; seams of that half become seams of their own.
+/// Lines of the half that a fold added, by the lines that they are images of.
+type Added = HashMap<LineId, LineId>;
+
+/// Draws the half that the fold adds, so that both sides can differ; seams of that half become seams of their own. Pieces on
+/// the fold that it is sewn to are opened along: the images of their seams would be nowhere else.
 fn open(costume: &mut Costume, id: PieceId) -> Result<(), Refusal> {
+    // what the images of the document's seams sew, as the pattern shows it
+    let pattern = crate::resolve(costume);
+    let images: Vec<crate::PatternSeam> = pattern.seams.iter().filter(|s| s.image).cloned().collect();
+    let mut added: HashMap<PieceId, Added> = HashMap::new();
+    for one in opened_along(costume, &pattern, &images, id) {
+        let lines = open_one(costume, one)?;
+        added.insert(one, lines);
+    }
+    let owners: HashMap<PieceId, PieceId> = costume.pieces.iter().map(|p| (p.id, costume.owner(p.id))).collect();
+    for image in images {
+        // runs of the pattern in the terms of the document: those of the added half run along its new lines
+        let of = |run: &crate::PatternRun| {
+            let on = &pattern.pieces[run.piece];
+            let line = &on.lines[run.line];
+            let lines = owners.get(&on.id).and_then(|owner| added.get(owner));
+            let (mut from, mut to) = (run.from, run.to);
+            let mut name = line.id;
+            if let Some(lines) = lines.filter(|_| line.image) {
+                name = lines.get(&line.id).copied()?;
+                // the new line runs as the pattern's does, unless a twin shows it mirrored
+                if on.twin_of.is_some() {
+                    (from, to) = (1.0 - from, 1.0 - to);
+                }
+            } else if line.turned {
+                (from, to) = (1.0 - from, 1.0 - to);
+            }
+            (lines.is_some() || !line.image).then_some(Run { piece: on.id, line: name, from, to })
+        };
+        let side = |side: &[crate::PatternRun]| side.iter().map(of).collect::<Option<Vec<_>>>();
+        let Some((a, b)) = side(&image.a).zip(side(&image.b)) else { continue };
+        if costume.seams.iter().any(|s| s.id == image.id) {
+            let like = costume.seam(image.id).cloned();
+            let (seam, tag) = (crate::SeamId(fresh(costume)), seams::free_tag(costume));
+            costume.seams.extend(like.map(|like| crate::Seam { id: seam, tag, a, b, ..like }));
+        }
+    }
+    Ok(())
+}
+
+/// The piece, and all on the fold that are sewn to it by an image, or to one of those.
+fn opened_along(costume: &Costume, pattern: &crate::Pattern, images: &[crate::PatternSeam], id: PieceId) -> Vec<PieceId> {
+    let sewn: Vec<Vec<PieceId>> = images
+        .iter()
+        .map(|image| {
+            let runs = image.a.iter().chain(&image.b).map(|r| (&pattern.pieces[r.piece], r.line));
+            runs.filter(|(piece, line)| piece.lines[*line].image).map(|(piece, _)| costume.owner(piece.id)).collect()
+        })
+        .collect();
+    let mut found = vec![id];
+    let mut k = 0;
+    while k < found.len() {
+        let next = found[k];
+        for group in sewn.iter().filter(|group| group.contains(&next)) {
+            for piece in group {
+                if !found.contains(piece) {
+                    found.push(*piece);
+                }
+            }
+        }
+        k += 1;
+    }
+    found
+}
+
+/// Draws the other half of one piece and takes it off the fold.
+fn open_one(costume: &mut Costume, id: PieceId) -> Result<Added, Refusal> {
     let piece = find(costume, id)?;
     let name = piece.name.clone();
     let not = || Refusal::of(&name, RefusalKind::NotOnFold);
@@ -26,13 +96,10 @@ fn open(costume: &mut Costume, id: PieceId) -> Result<(), Refusal> {
     let axis = *drawing.line(fold).ok_or_else(not)?;
     let [a, b] = [axis.from, axis.to].map(|n| drawing.node(n).map(|n| n.at));
     let (a, b) = a.zip(b).ok_or_else(not)?;
-    // what the images of the document's seams sew, as the pattern shows it
-    let pattern = crate::resolve(costume);
-    let images: Vec<crate::PatternSeam> = pattern.seams.iter().filter(|s| s.image).cloned().collect();
     let mut other = reflected(&drawing, about(a, b));
     let nodes: HashMap<NodeId, NodeId> =
         drawing.nodes.iter().map(|n| (n.id, if n.id == axis.from || n.id == axis.to { n.id } else { NodeId(fresh(costume)) })).collect();
-    let lines: HashMap<LineId, LineId> = drawing.lines.iter().map(|l| (l.id, LineId(fresh(costume)))).collect();
+    let lines: Added = drawing.lines.iter().map(|l| (l.id, LineId(fresh(costume)))).collect();
     super::pieces::rename(costume, &mut other, &nodes, &lines);
     let mut whole = drawing.clone();
     let around = |d: &Drawing, without: LineId| -> Option<Vec<LineId>> {
@@ -55,35 +122,7 @@ fn open(costume: &mut Costume, id: PieceId) -> Result<(), Refusal> {
     let piece = find(costume, id)?;
     piece.cut.on_fold = None;
     piece.shape = Shape::Drawn(whole);
-    let owners: HashMap<PieceId, PieceId> = costume.pieces.iter().map(|p| (p.id, costume.owner(p.id))).collect();
-    for image in images {
-        // runs of the pattern in the terms of the document: those of the added half run along its new lines
-        let of = |run: &crate::PatternRun| {
-            let on = &pattern.pieces[run.piece];
-            let line = &on.lines[run.line];
-            let own = owners.get(&on.id) == Some(&id);
-            let (mut from, mut to) = (run.from, run.to);
-            let mut name = line.id;
-            if own && line.image {
-                name = lines.get(&line.id).copied()?;
-                // the new line runs as the pattern's does, unless a twin shows it mirrored
-                if on.twin_of.is_some() {
-                    (from, to) = (1.0 - from, 1.0 - to);
-                }
-            } else if line.turned {
-                (from, to) = (1.0 - from, 1.0 - to);
-            }
-            (own || !line.image).then_some(Run { piece: on.id, line: name, from, to })
-        };
-        let side = |side: &[crate::PatternRun]| side.iter().map(of).collect::<Option<Vec<_>>>();
-        let Some((a, b)) = side(&image.a).zip(side(&image.b)) else { continue };
-        if costume.seams.iter().any(|s| s.id == image.id) {
-            let like = costume.seam(image.id).cloned();
-            let (seam, tag) = (crate::SeamId(fresh(costume)), seams::free_tag(costume));
-            costume.seams.extend(like.map(|like| crate::Seam { id: seam, tag, a, b, ..like }));
-        }
-    }
-    Ok(())
+    Ok(lines)
 }
 
 /// Keeps the half on the left of the way between two corners, on the fold along it; both halves must be alike.

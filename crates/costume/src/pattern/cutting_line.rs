@@ -46,6 +46,10 @@ impl PatternPiece {
             points.extend(corner(this, next));
         }
         points.dedup_by(|a, b| (*a - *b).hypot() < 1e-6);
+        // the loop may begin in the middle of a line that goes on
+        while points.len() > 1 && (points[0] - points[points.len() - 1]).hypot() < 1e-6 {
+            points.pop();
+        }
         points.into_iter().map(|p| Point::new(p.x, p.y)).collect()
     }
 

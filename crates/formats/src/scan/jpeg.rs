@@ -8,8 +8,14 @@ use zune_jpeg::JpegDecoder;
 use zune_jpeg::zune_core::colorspace::ColorSpace;
 use zune_jpeg::zune_core::options::DecoderOptions;
 
-/// Its size as it is meant to be seen, the camera's turn (EXIF, 1 to 8) and its scale.
-fn opened(bytes: &[u8]) -> Result<(JpegDecoder<Cursor<&[u8]>>, ScanPage, u16), ReadFault> {
+/// A picture whose header was read: its size as it is meant to be seen, and the camera's turn (EXIF, 1 to 8).
+struct Opened<'a> {
+    decoder: JpegDecoder<Cursor<&'a [u8]>>,
+    page: ScanPage,
+    turned: u16,
+}
+
+fn opened(bytes: &[u8]) -> Result<Opened<'_>, ReadFault> {
     let options = DecoderOptions::new_safe()
         .set_max_width(super::scan_limits::SIDE)
         .set_max_height(super::scan_limits::SIDE)
@@ -22,15 +28,15 @@ fn opened(bytes: &[u8]) -> Result<(JpegDecoder<Cursor<&[u8]>>, ScanPage, u16), R
     within_limits(width, height)?;
     let turned = decoder.exif().map_or(1, |exif| orientation(exif).unwrap_or(1));
     let (width, height) = if turned > 4 { (height, width) } else { (width, height) };
-    Ok((decoder, ScanPage { width, height, dpi: density(bytes) }, turned))
+    Ok(Opened { decoder, page: ScanPage { width, height, dpi: density(bytes) }, turned })
 }
 
 pub(super) fn page(bytes: &[u8]) -> Result<ScanPage, ReadFault> {
-    Ok(opened(bytes)?.1)
+    Ok(opened(bytes)?.page)
 }
 
 pub(super) fn grey(bytes: &[u8]) -> Result<Grey, ReadFault> {
-    let (mut decoder, page, turned) = opened(bytes)?;
+    let Opened { mut decoder, page, turned } = opened(bytes)?;
     let pixels = decoder.decode().map_err(damaged)?;
     let (width, height) = (page.width, page.height);
     if pixels.len() != width * height {

@@ -45,11 +45,7 @@ fn drawn(bytes: &[u8], number: usize) -> Result<(ScanPage, Vec<u8>), ReadFault> 
     let page = pdf.pages().get(number).ok_or_else(|| no_page(number))?;
     let (width, height) = page.render_dimensions();
     let (_, scale) = size(width, height)?;
-    let settings = PixmapSettings {
-        x_scale: scale as f32,
-        y_scale: scale as f32,
-        bg_color: hayro::vello_cpu::color::palette::css::WHITE,
-    };
+    let settings = PixmapSettings { x_scale: scale as f32, y_scale: scale as f32, bg_color: hayro::vello_cpu::color::palette::css::WHITE };
     let made = hayro::render(page, &RenderCache::new(), &InterpreterSettings::default(), &RenderSettings::default(), &settings);
     let size = ScanPage { width: made.width().into(), height: made.height().into(), dpi: Some(scale * POINTS) };
     Ok((size, made.data_as_u8_slice().to_vec()))

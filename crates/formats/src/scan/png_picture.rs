@@ -14,9 +14,9 @@ type Reader<'a> = png::Reader<Cursor<&'a [u8]>>;
 fn reader(bytes: &[u8]) -> Result<Reader<'_>, ReadFault> {
     let mut decoder = Decoder::new_with_limits(Cursor::new(bytes), png::Limits { bytes: 512 << 20 });
     decoder.set_transformations(Transformations::EXPAND | Transformations::STRIP_16);
-    let reader = decoder.read_info().map_err(damaged)?;
-    within_limits(reader.info().width as usize, reader.info().height as usize)?;
-    Ok(reader)
+    let info = decoder.read_header_info().map_err(damaged)?;
+    within_limits(info.width as usize, info.height as usize)?;
+    decoder.read_info().map_err(damaged)
 }
 
 pub(super) fn page(bytes: &[u8]) -> Result<ScanPage, ReadFault> {

@@ -109,7 +109,13 @@ impl Paper {
     /// A ruler with a tick for every millimetre.
     fn ruler(&mut self, at: Point, length: usize, onto: Affine, scale: f64) {
         for mm in 0..=length {
-            let tick = if mm % 10 == 0 { 8.0 } else if mm % 5 == 0 { 6.0 } else { 4.0 };
+            let tick = if mm % 10 == 0 {
+                8.0
+            } else if mm % 5 == 0 {
+                6.0
+            } else {
+                4.0
+            };
             let foot = at + Vec2::new(mm as f64, 0.0);
             self.line(onto * foot, onto * (foot + Vec2::new(0.0, tick)), 0.3 * scale, 70.0);
             if mm % 10 == 0 {
@@ -150,7 +156,8 @@ impl Paper {
     /// A line with round ends; a pixel takes as much ink as the line covers of it.
     fn line(&mut self, a: Point, b: Point, width: f64, grey: f64) {
         let half = 0.5 * width;
-        let bound = |low: f64, high: f64, most: usize| ((low - half - 1.0).max(0.0) as usize, ((high + half + 2.0).max(0.0) as usize).min(most));
+        let bound =
+            |low: f64, high: f64, most: usize| ((low - half - 1.0).max(0.0) as usize, ((high + half + 2.0).max(0.0) as usize).min(most));
         let (x0, x1) = bound(a.x.min(b.x), a.x.max(b.x), self.width);
         let (y0, y1) = bound(a.y.min(b.y), a.y.max(b.y), self.height);
         let (way, squared) = (b - a, (b - a).hypot2().max(1e-12));
