@@ -238,6 +238,22 @@ impl Desk {
         let button = MOUSE_BUTTON_RIGHT;
         self.pointer(vec![PointerAction::Down { button }, PointerAction::Up { button }]).await;
     }
+    /// A place on the stand where the pointer would take hold of something, as its cursor tells; searched in a spiral.
+    pub async fn grip(&self, around: (f64, f64), from: f64, to: f64, cursor: &str) -> (f64, f64) {
+        let mut radius = from;
+        while radius < to {
+            for k in 0..48 {
+                let (sin, cos) = (f64::from(k) / 48.0 * std::f64::consts::TAU).sin_cos();
+                let at = (around.0 + radius * cos, around.1 + radius * sin);
+                self.move_to(at).await;
+                if self.see("document.querySelector('[data-stand]').style.cursor").await == cursor {
+                    return at;
+                }
+            }
+            radius += 6.0;
+        }
+        panic!("nothing to take hold of between {from} and {to} pixels of {around:?}");
+    }
     /// Clicks the middle of the first match, once it stands still.
     pub async fn click(&self, selector: &str) {
         let mut at = self.middle(selector).await;

@@ -13,23 +13,6 @@ async fn tab(desk: &Desk, name: &str) {
     desk.until("document.querySelector('[data-passes]')").await;
 }
 
-/// A place on the stand where the pointer would take hold of something; searched in a spiral from the middle.
-async fn grip(desk: &Desk, around: (f64, f64), from: f64, to: f64) -> (f64, f64) {
-    let mut radius = from;
-    while radius < to {
-        for k in 0..48 {
-            let (sin, cos) = (f64::from(k) / 48.0 * std::f64::consts::TAU).sin_cos();
-            let at = (around.0 + radius * cos, around.1 + radius * sin);
-            desk.move_to(at).await;
-            if desk.see("document.querySelector('[data-stand]').style.cursor").await == "pointer" {
-                return at;
-            }
-        }
-        radius += 6.0;
-    }
-    panic!("nothing to take hold of between {from} and {to} pixels of {around:?}");
-}
-
 #[tokio::test(flavor = "multi_thread")]
 async fn a_joint_is_turned_by_its_ring_and_by_its_slider_and_the_pose_is_kept() {
     let desk = desk().await;
@@ -43,8 +26,8 @@ async fn a_joint_is_turned_by_its_ring_and_by_its_slider_and_the_pose_is_kept() 
     desk.until("document.querySelector('[data-joint=forearm-left]')").await;
     let stand = desk.middle("[data-stand]").await;
     // the left elbow is to the right of the middle and above it
-    let joint = grip(&desk, (stand.0 + 100.0, stand.1 - 95.0), 0.0, 80.0).await;
-    let ring = grip(&desk, joint, 20.0, 70.0).await;
+    let joint = desk.grip((stand.0 + 100.0, stand.1 - 95.0), 0.0, 80.0, "pointer").await;
+    let ring = desk.grip(joint, 20.0, 70.0, "pointer").await;
     desk.drag(ring, (ring.0 + 25.0, ring.1 + 25.0)).await;
     desk.until_step(1).await;
     let turned = body(&desk, id).await;

@@ -5,8 +5,8 @@ mod common;
 use common::*;
 use costume::{
     Along, Anchor, Arrangement, Basic, Closure, Costume, CutPlan, Ease, Edit, Fineness, Finish, LineEnd, LineId, LineRef, Mark, MarkId,
-    NodeId, NodeKind, PathId, PieceId, Placement, Pleat, Point, Purpose, Run, SeamId, Spot, SpreadBy, apply, apply_on, diagnostics,
-    point_at, read, resolve,
+    NodeId, NodeKind, PathId, PieceId, Placement, Pleat, Point, Purpose, Run, SeamId, Spot, SpreadBy, Underlay, UnderlayId, apply,
+    apply_on, diagnostics, point_at, read, resolve,
 };
 use kurbo::ParamCurve;
 use proptest::prelude::*;
@@ -148,7 +148,7 @@ fn any_edit() -> impl Strategy<Value = (usize, usize, usize, f64, f64)> {
     (0..=KINDS, 0..6usize, 0..8usize, -600.0..600.0f64, -600.0..600.0f64)
 }
 
-const KINDS: usize = 75;
+const KINDS: usize = 81;
 
 #[allow(clippy::too_many_lines)]
 fn make(costume: &Costume, (kind, p, c, x, y): (usize, usize, usize, f64, f64)) -> Edit {
@@ -165,6 +165,7 @@ fn make(costume: &Costume, (kind, p, c, x, y): (usize, usize, usize, f64, f64)) 
     let other = costume.pieces.get(c % costume.pieces.len().max(1)).map_or(PieceId(9999), |q| q.id);
     let other_line = costume.drawing(other).and_then(|(d, _)| d.lines.get((p + c) % d.lines.len())).map_or(LineId(9999), |l| l.id);
     let seam = costume.seams.get(c % costume.seams.len().max(1)).map_or(SeamId(9999), |s| s.id);
+    let underlay = costume.underlays.get(c % costume.underlays.len().max(1)).map_or(UnderlayId(9999), |u| u.id);
     let end = if x < y { LineEnd::From } else { LineEnd::To };
     let purpose = [Purpose::Fold { angle: x / 4.0 }, Purpose::StyleLine, Purpose::DartLeg, Purpose::Placement { of: other }][c % 4];
     let outer = |k: usize| shown.outline.get(k % shown.outline.len().max(1)).copied().unwrap_or(LineId(9999));
@@ -215,6 +216,30 @@ fn make(costume: &Costume, (kind, p, c, x, y): (usize, usize, usize, f64, f64)) 
         41 => Edit::Place { piece, placement: Some(Placement { station: "chest-front".into(), shift: at, turn: x }) },
         42 => Edit::SetGrain { piece, degrees: x },
         43 => Edit::BendLine { piece, line, at: share, to: at },
+        76 => Edit::LayUnderlay {
+            underlay: Box::new(Underlay {
+                id: UnderlayId(0),
+                name: "Scan".into(),
+                asset: "0a".repeat(32),
+                page: 0,
+                pixels: [800, 600],
+                corners: [(x, y + 300.0), (x + 400.0, y + 300.0), (x + 400.0, y), (x, y)].map(|(x, y)| Point::new(x, y)),
+                fade: share,
+                locked: false,
+            }),
+        },
+        77 => Edit::MoveUnderlay { underlay, by: at },
+        78 => Edit::TurnUnderlay { underlay, by: x },
+        79 if c.is_multiple_of(2) => Edit::SetUnderlayDpi { underlay, dpi: x.abs() },
+        79 => Edit::ScaleUnderlay { underlay, from: at, to: Point::new(y, x), length: x.abs() },
+        80 => Edit::StraightenUnderlay {
+            underlay,
+            corners: [at, Point::new(x + 200.0, y + 5.0), Point::new(x + 190.0, y + 130.0), Point::new(x - 9.0, y + 120.0)],
+            width: 180.0,
+            height: 90.0 + x.abs() / 10.0,
+        },
+        81 if c.is_multiple_of(3) => Edit::TakeUnderlay { underlay },
+        81 => Edit::ShowUnderlay { underlay, fade: share, locked: c.is_multiple_of(2) },
         75 => Edit::AddEase { piece, line, amount: x / 10.0 },
         44 => Edit::SetLength { piece, line, length: x.abs(), moves: end },
         45 => Edit::SetAngle { piece, line, degrees: x, moves: end },
