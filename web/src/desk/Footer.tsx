@@ -1,10 +1,11 @@
+import { useEffect, useRef } from "react";
 import type { CostumeState } from "../api/types";
 import { type BodyTab, useBody } from "../body/store";
 import { Keys } from "../commands/Keys";
 import { useDrapeOf } from "../stand/socket";
 import { format } from "../ui/units";
 import { ACTIVITY, deliverWords, drapeWords, isRunning } from "./standing";
-import { type Tool, useDeskOf } from "./store";
+import { type Tool, useDesk, useDeskOf, usePointer } from "./store";
 
 const SAYS: Record<Tool, string> = {
   pick: "Drag pieces, corners, handles; Shift selects more. Drag the paper to move it, Shift to draw a box, the wheel to zoom.",
@@ -80,11 +81,16 @@ export function Footer({ state }: { state: CostumeState }) {
 
 /** Where the pointer is on the table. */
 function Pointer() {
-  const { pointer, unit } = useDeskOf("pointer", "unit");
-  if (!pointer) return null;
-  return (
-    <span className="figures">
-      x {format(pointer.x, unit, false)} y {format(pointer.y, unit)}
-    </span>
-  );
+  const unit = useDesk((s) => s.unit);
+  const text = useRef<HTMLSpanElement>(null);
+  // written straight into its own box, so that nothing around it is laid out or drawn again
+  useEffect(() => {
+    const write = () => {
+      const { at } = usePointer.getState();
+      if (text.current) text.current.textContent = at ? `x ${format(at.x, unit, false)} y ${format(at.y, unit)}` : "";
+    };
+    write();
+    return usePointer.subscribe(write);
+  }, [unit]);
+  return <span ref={text} className="figures h-[18px] w-[170px] text-right leading-[18px] will-change-transform [contain:strict]" data-pointer />;
 }

@@ -55,7 +55,6 @@ interface DeskState {
   hovered: PieceId | null;
   /** The edge clicked first while joining. */
   seamStart: { piece: PieceId; line: LineId } | null;
-  pointer: { x: number; y: number } | null;
   tugging: boolean;
   /** The figure lies under the paper of the table. */
   figureUnder: boolean;
@@ -83,7 +82,6 @@ const fresh: DeskState = {
   also: [],
   hovered: null,
   seamStart: null,
-  pointer: null,
   tugging: false,
   figureUnder: false,
   pinning: false,
@@ -99,6 +97,9 @@ const fresh: DeskState = {
 export const useDesk = create<DeskState>(() => fresh);
 
 export const useDeskOf = entriesOf(useDesk);
+
+/** Where the pointer is on the table, mm; by itself, as it changes with every movement. */
+export const usePointer = create<{ at: { x: number; y: number } | null }>(() => ({ at: null }));
 
 export const desk = {
   reset: () => useDesk.setState({ ...fresh, unit: useDesk.getState().unit }),

@@ -77,7 +77,7 @@ function One({ state, actions, piece }: Props) {
 }
 
 function Several({ actions, state }: Pick<Props, "actions" | "state">) {
-  const pieces = selectedPieces(useDesk((s) => s));
+  const pieces = selectedPieces(useDeskOf("selection", "also"));
   const docs = state.costume.pieces.filter((p) => pieces.includes(p.id));
   const grouped = docs.every((p) => p.group !== undefined && p.group === docs[0]?.group);
   const locked = docs.every((p) => p.locked);

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { Basic } from "../api/types";
-import { desk, useDesk } from "../desk/store";
+import { desk, useDeskOf } from "../desk/store";
 import { besideAll } from "../table/shown";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
@@ -21,7 +21,7 @@ const KINDS: [Kind, string][] = [
 
 /** A shape by its size; it is laid to the right of the other pieces. */
 export function SizesCard({ state, actions }: DocketProps) {
-  const { unit, tool } = useDesk();
+  const { unit, tool } = useDeskOf("unit", "tool");
   const [kind, setKind] = useState<Kind>(tool === "disc" || tool === "oval" ? "ellipse" : "rectangle");
   const [width, setWidth] = useState(400);
   const [height, setHeight] = useState(100);

@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from "react";
-import { useDesk } from "../desk/store";
+import { useDesk, useDeskOf } from "../desk/store";
 import { known } from "../pointer/gesture";
 import { evaluate, format } from "../ui/units";
 import { type Camera, toScreen } from "./camera";
@@ -18,7 +18,7 @@ type Field = "length" | "angle" | "x" | "y";
 /** Numbers at the pointer while something is drawn: typed, they place the next point exactly. */
 export function Numbers({ camera, onBox, onDisc }: Props) {
   const { nodes, at, typing } = useSketch();
-  const { tool, unit } = useDesk();
+  const { tool, unit } = useDeskOf("tool", "unit");
   const last = nodes[nodes.length - 1];
   useEffect(
     () =>

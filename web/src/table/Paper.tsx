@@ -2,7 +2,7 @@ import { useCallback, useEffect, useLayoutEffect, useRef, useState } from "react
 import type { CostumeActions } from "../api/costume";
 import { useOutbox } from "../api/outbox";
 import type { CostumeState, Point } from "../api/types";
-import { desk, useDesk } from "../desk/store";
+import { desk, useDesk, usePointer } from "../desk/store";
 import { trials } from "../desk/trial";
 import { type Camera, fit, toScreen, zoom } from "./camera";
 import { AdviceAt } from "./AdviceAt";
@@ -150,7 +150,7 @@ export function Paper({ state, pattern, actions }: Props) {
       onPointerMove={hand.move}
       onPointerUp={hand.up}
       onPointerCancel={hand.lost}
-      onPointerLeave={() => useDesk.setState({ pointer: null, hovered: null })}
+      onPointerLeave={() => (usePointer.setState({ at: null }), useDesk.setState({ hovered: null }))}
       onDoubleClick={hand.finish}
     >
       {camera && (

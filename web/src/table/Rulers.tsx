@@ -1,7 +1,7 @@
 import { type PointerEvent, useEffect, useRef, useState } from "react";
-import { useDesk } from "../desk/store";
+import { useDesk, usePointer } from "../desk/store";
 import { format } from "../ui/units";
-import { type Camera, toTable } from "./camera";
+import { type Camera, toScreen, toTable } from "./camera";
 import { guides, useGuides } from "./guides";
 
 /** Width of a ruler, px. */
@@ -26,7 +26,6 @@ interface Props {
 /** Rulers along the paper; a guide is drawn out of them, and put back to be rid of it. */
 export function Rulers({ camera, width, height }: Props) {
   const unit = useDesk((s) => s.unit);
-  const pointer = useDesk((s) => s.pointer);
   const { all } = useGuides();
   const svg = useRef<SVGSVGElement>(null);
   const [held, show] = useState<Held | null>(null);
@@ -82,6 +81,7 @@ export function Rulers({ camera, width, height }: Props) {
   const shown = held && held.at !== null ? [...all.filter((_, k) => k !== held.index), { level: held.level, at: held.at }] : all;
   const drags = (level: boolean, index: number | null) => ({ onPointerDown: (e: PointerEvent) => begin(e, level, index) });
   return (
+    <>
     <svg ref={svg} width={width} height={height} className="pointer-events-none absolute inset-0" data-rulers aria-hidden>
       {shown.map((g, k) => (
         <g key={`${k}`} data-guide={g.at}>
@@ -112,9 +112,33 @@ export function Rulers({ camera, width, height }: Props) {
           </g>
         ))}
       </g>
-      {pointer && <path d={`M${px(pointer.x)} 0V${RULER}M0 ${py(pointer.y)}H${RULER}`} stroke="var(--color-thread)" strokeWidth={1.5} />}
       <rect width={RULER} height={RULER} fill="var(--color-tape)" />
     </svg>
+    <PointerMarks camera={camera} />
+    </>
+  );
+}
+
+/** Where the pointer is along both rulers; it is moved without drawing anything again. */
+function PointerMarks({ camera }: { camera: Camera }) {
+  const across = useRef<HTMLDivElement>(null);
+  const up = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    const follow = () => {
+      const pointer = usePointer.getState().at;
+      const at = pointer && toScreen(camera, pointer);
+      if (across.current) across.current.style.transform = `translateX(${at ? at.x : -9}px)`;
+      if (up.current) up.current.style.transform = `translateY(${at ? at.y : -9}px)`;
+    };
+    follow();
+    return usePointer.subscribe(follow);
+  }, [camera]);
+  const mark = "pointer-events-none absolute top-0 left-0 bg-thread will-change-transform";
+  return (
+    <div className="pointer-events-none absolute inset-0 overflow-hidden [contain:strict]" aria-hidden>
+      <div ref={across} className={`${mark} w-[1.5px]`} style={{ height: RULER }} />
+      <div ref={up} className={`${mark} h-[1.5px]`} style={{ width: RULER }} />
+    </div>
   );
 }
 

@@ -1,7 +1,7 @@
 import { type PointerEvent, type RefObject, useEffect, useRef } from "react";
 import type { CostumeActions } from "../api/costume";
 import type { Edit, Point, Underlay } from "../api/types";
-import { desk, type Selection, selectedNodes, selectedPieces, useDesk } from "../desk/store";
+import { desk, type Selection, selectedNodes, selectedPieces, useDesk, usePointer } from "../desk/store";
 import { trials, useTrial } from "../desk/trial";
 import { known } from "../pointer/gesture";
 import { Press } from "../pointer/press";
@@ -221,7 +221,10 @@ export function useHand({ pattern, camera, setCamera, paper, actions, costume, u
     const d = drag.current;
     // while something is dragged the pointer belongs to the table, and what was hovered stays so
     const over = d ? undefined : Number((e.target as Element).closest<SVGElement>("[data-piece]")?.dataset.piece);
-    useDesk.setState({ pointer: toTable(camera, p), ...(over === undefined ? {} : { hovered: Number.isNaN(over) ? null : over }) });
+    usePointer.setState({ at: toTable(camera, p) });
+    const hovered = over === undefined || Number.isNaN(over) ? null : over;
+    // told only when it changes: all that looks at the desk would have to see whether it is concerned
+    if (over !== undefined && useDesk.getState().hovered !== hovered) useDesk.setState({ hovered });
     if (d && (!d.press.owns(e) || !d.press.moved(e))) return;
     const b = bench();
     const used = own();
