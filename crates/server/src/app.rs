@@ -3,7 +3,7 @@
 use crate::costumes::history::Costumes;
 use crate::costumes::recent::Recent;
 use crate::forms::BodyShelf;
-use crate::scans::ScanReaders;
+use crate::scan_readers::ScanReaders;
 use crate::session::registry::Sessions;
 use crate::shelf::Shelf;
 use sqlx::PgPool;

@@ -1,10 +1,10 @@
 //! The demo scenario, loaded once into an empty database.
 
 use crate::app::App;
+use crate::asset_store::hash_of;
 use crate::background::off_the_async_threads;
 use crate::costumes::history;
 use crate::error::{Failure, StartError};
-use crate::figure_store::hash_of;
 use crate::priority::giving_way;
 use cloth::{Drape, Phase};
 use costume::Refusal;
@@ -46,7 +46,7 @@ pub async fn load(pool: &PgPool, folder: &Path) -> Result<Vec<i64>, StartError> 
         .collect::<Result<Vec<_>, _>>()?;
     let path = folder.join(SHEET);
     let sheet = std::fs::read(&path).map_err(|e| StartError::Demo(format!("{}: {e}", path.display())))?;
-    crate::scans::keep(pool, &hash_of(&[&sheet]), SHEET, &sheet).await?;
+    crate::asset_store::keep(pool, &hash_of(&[&sheet]), SHEET, &sheet).await?;
     let production = sqlx::query_scalar!("INSERT INTO productions (name) VALUES ($1) RETURNING id", PRODUCTION).fetch_one(pool).await?;
     let mut ids = Vec::new();
     for costume in &costumes {

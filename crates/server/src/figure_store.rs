@@ -1,19 +1,12 @@
 //! Figures from elsewhere as they are stored: assets by the hash of their content, sheets by theirs.
 
+use crate::asset_store::check_hash;
 use crate::background::off_the_async_threads;
 use crate::error::Failure;
 use body::FigureSheet;
 use costume::Refusal;
-use sha2::{Digest, Sha256};
 use sqlx::PgPool;
 use workroom::ImportedFigure;
-
-/// The hash by which the content is stored.
-pub fn hash_of(parts: &[&[u8]]) -> String {
-    let mut sha = Sha256::new();
-    parts.iter().for_each(|part| sha.update(part));
-    sha.finalize().iter().map(|b| format!("{b:02x}")).collect()
-}
 
 /// A stored figure.
 pub struct Stored {
@@ -25,7 +18,7 @@ pub struct Stored {
 
 /// The stored figure with this hash.
 pub async fn stored(pool: &PgPool, hash: &str) -> Result<Stored, Failure> {
-    check_hash(hash)?;
+    check_hash(hash, missing)?;
     let row =
         sqlx::query!("SELECT f.asset, f.sheet, a.name, a.bytes FROM figures f JOIN assets a ON a.hash = f.asset WHERE f.hash = $1", hash)
             .fetch_optional(pool)
@@ -37,20 +30,15 @@ pub async fn stored(pool: &PgPool, hash: &str) -> Result<Stored, Failure> {
     Ok(Stored { asset: row.asset, file: row.name, sheet, arrival })
 }
 
-/// What is no hash is on no server; the database would not even take it.
-pub(crate) fn check_hash(hash: &str) -> Result<(), Failure> {
-    if hash.len() == 64 && hash.bytes().all(|b| b.is_ascii_hexdigit()) { Ok(()) } else { Err(missing()) }
-}
-
-fn missing() -> Failure {
-    Refusal::elsewhere("figure", "is not on this server", "bring it again, or choose a size").into()
+fn missing() -> Refusal {
+    Refusal::elsewhere("figure", "is not on this server", "bring it again, or choose a size")
 }
 
 /// Refuses a choice of a figure that is not here.
 pub async fn known(pool: &PgPool, hash: &str) -> Result<(), Failure> {
-    check_hash(hash)?;
+    check_hash(hash, missing)?;
     let found = sqlx::query_scalar!(r#"SELECT 1 AS "one!" FROM figures WHERE hash = $1"#, hash).fetch_optional(pool).await?;
-    found.map(|_| ()).ok_or_else(missing)
+    found.map(|_| ()).ok_or_else(|| missing().into())
 }
 
 /// The body of a stored figure.

@@ -1,9 +1,10 @@
 //! Figures from elsewhere: stored once by content hash, corrected by sheets, shared by all costumes.
 
 use crate::app::App;
+use crate::asset_store::hash_of;
 use crate::background::off_the_async_threads;
 use crate::error::Failure;
-use crate::figure_store::{hash_of, stored};
+use crate::figure_store::stored;
 use axum::Json;
 use axum::body::Bytes;
 use axum::extract::rejection::BytesRejection;

@@ -4,6 +4,7 @@
 //! machines: the listener is on loopback, and requests with a foreign Host or Origin are refused.
 
 mod app;
+mod asset_store;
 mod assets;
 mod background;
 mod bodies;
@@ -26,6 +27,7 @@ mod rail;
 mod recipes;
 mod running;
 mod samples;
+mod scan_readers;
 mod scans;
 mod session;
 mod shelf;

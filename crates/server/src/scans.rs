@@ -1,10 +1,10 @@
 //! Pictures of patterns under the paper: stored once by content hash, shown as they are, traced.
 
 use crate::app::App;
+use crate::asset_store::{bytes_of, hash_of, keep, known as bytes_known};
 use crate::costumes::document::Document;
 use crate::costumes::history;
 use crate::error::Failure;
-use crate::figure_store::{check_hash, hash_of};
 use axum::Json;
 use axum::body::Bytes;
 use axum::extract::rejection::BytesRejection;
@@ -14,43 +14,9 @@ use axum::response::IntoResponse;
 use costume::{Costume, Edit, Point, Refusal, Underlay, UnderlayId};
 use formats::{ReadFault, ScanKind, scan_grey, scan_kind, scan_limits, scan_pages, scan_png};
 use serde::{Deserialize, Serialize};
-use sqlx::PgPool;
 use std::sync::Arc;
-use std::time::Duration;
-use tokio::sync::Semaphore;
 use ts_rs::TS;
 use workroom::{ruler_ticks, trace_outline};
-
-/// A picture that takes longer to read is refused.
-const LIMIT: Duration = Duration::from_secs(30);
-
-/// Pictures that are read at the same time.
-const AT_ONCE: usize = 2;
-
-/// Who may read a picture now; one that never ends keeps its place, so that no more than these ever run.
-#[derive(Clone)]
-pub struct ScanReaders(Arc<Semaphore>);
-
-impl Default for ScanReaders {
-    fn default() -> Self {
-        Self(Arc::new(Semaphore::new(AT_ONCE)))
-    }
-}
-
-impl ScanReaders {
-    /// Reads on a thread that may be blocked, within the time limit.
-    async fn read<T: Send + 'static>(&self, name: &str, job: impl FnOnce() -> Result<T, Refusal> + Send + 'static) -> Result<T, Failure> {
-        let late = || Refusal::elsewhere(name, "takes too long to read", "bring the page as a PNG");
-        let place = tokio::time::timeout(LIMIT, self.0.clone().acquire_owned()).await.map_err(|_| late())?;
-        let place = place.map_err(|e| Failure::Internal(e.to_string()))?;
-        let read = tokio::task::spawn_blocking(move || {
-            let _place = place;
-            job()
-        });
-        let read = tokio::time::timeout(LIMIT, read).await.map_err(|_| late())?;
-        Ok(read.map_err(|e| Failure::Internal(e.to_string()))??)
-    }
-}
 
 #[derive(Deserialize)]
 pub struct FileName {
@@ -106,30 +72,18 @@ pub async fn add(
     Ok(Json(ScanState { asset, name, pages }))
 }
 
-/// Stores a file by its hash.
-pub async fn keep(pool: &PgPool, asset: &str, name: &str, bytes: &[u8]) -> Result<(), sqlx::Error> {
-    sqlx::query!("INSERT INTO assets (hash, name, bytes) VALUES ($1, $2, $3) ON CONFLICT DO NOTHING", asset, name, bytes)
-        .execute(pool)
-        .await?;
-    Ok(())
-}
-
-async fn bytes_of(pool: &PgPool, asset: &str) -> Result<Vec<u8>, Failure> {
-    check_hash(asset)?;
-    let bytes = sqlx::query_scalar!("SELECT bytes FROM assets WHERE hash = $1", asset).fetch_optional(pool).await?;
-    bytes.ok_or_else(|| Refusal::elsewhere("picture", "is not on this server", "bring its file again").into())
+fn missing() -> Refusal {
+    Refusal::elsewhere("picture", "is not on this server", "bring its file again")
 }
 
 /// Refuses to lay a picture that is not here.
-pub async fn known(pool: &PgPool, asset: &str) -> Result<(), Failure> {
-    check_hash(asset)?;
-    let found = sqlx::query_scalar!(r#"SELECT 1 AS "one!" FROM assets WHERE hash = $1"#, asset).fetch_optional(pool).await?;
-    found.map(|_| ()).ok_or_else(|| Refusal::elsewhere("picture", "is not on this server", "bring its file again").into())
+pub async fn known(app: &App, asset: &str) -> Result<(), Failure> {
+    bytes_known(&app.pool, asset, missing).await
 }
 
 /// A picture, or a page of a PDF as one.
 pub async fn picture(State(app): State<App>, Path((asset, page)): Path<(String, usize)>) -> Result<impl IntoResponse, Failure> {
-    let bytes = bytes_of(&app.pool, &asset).await?;
+    let bytes = bytes_of(&app.pool, &asset, missing).await?;
     let job = move || {
         let drawn = scan_kind(&bytes).and_then(|kind| match kind {
             ScanKind::Png => Ok(("image/png", bytes)),
@@ -146,7 +100,7 @@ pub async fn picture(State(app): State<App>, Path((asset, page)): Path<(String, 
 async fn laid(app: &App, id: i64, underlay: UnderlayId) -> Result<(Underlay, Arc<trace::Grey>, Arc<Document>), Failure> {
     let document = history::shown(&app.costumes, id).await?.document;
     let found = find(&document.costume, underlay)?.clone();
-    let bytes = bytes_of(&app.pool, &found.asset).await?;
+    let bytes = bytes_of(&app.pool, &found.asset, missing).await?;
     let (key, page, name, pixels) = ((found.asset.clone(), found.page), found.page as usize, found.name.clone(), app.pixels.clone());
     let job = move || pixels.get(key, || scan_grey(&bytes, page).map(Arc::new).map_err(|fault| unreadable(&name, &fault)));
     let picture = app.scans.read(&found.name, job).await?;

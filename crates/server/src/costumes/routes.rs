@@ -97,7 +97,7 @@ pub async fn edit(State(app): State<App>, Path(id): Path<i64>, Json(request): Js
         crate::figure_store::known(&app.pool, hash).await?;
     }
     for asset in pictures_of(&request.edit) {
-        crate::scans::known(&app.pool, asset).await?;
+        crate::scans::known(&app, asset).await?;
     }
     announce(&app, request.base, history::edit(&app.costumes, id, request.base, &request.key, request.edit).await?).await
 }
