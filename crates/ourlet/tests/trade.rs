@@ -118,22 +118,21 @@ fn a_pocket_on_three_sides_with_a_fringe_on_its_foot() {
 
 #[test]
 fn a_waistband_on_four_pieces_by_one_seam() {
-    let run = |(piece, line): (i64, i64)| json!({ "piece": piece, "line": line });
-    let back = |(piece, line): (i64, i64)| json!({ "piece": piece, "line": line, "from": 1, "to": 0 });
     let file: Value =
         serde_json::from_str(&std::fs::read_to_string(demo("sluice-keepers-breeches.ourlet.json")).expect("a demo")).expect("JSON");
     let seams = file["seams"].as_array().expect("seams");
-    let of = |line: i64| {
-        seams.iter().flat_map(|s| s["a"].as_array().expect("runs")).find(|r| r["line"] == line).expect("a run")["piece"].clone()
+    let turned = |run: &Value| {
+        let share = |key: &str, usual: f64| run[key].as_f64().unwrap_or(usual);
+        json!({ "piece": run["piece"], "line": run["line"], "from": share("to", 1.0), "to": share("from", 0.0) })
     };
-    let mut edits: Vec<Value> = seams
-        .iter()
-        .filter(|s| ["I", "J", "K", "L"].contains(&s["tag"].as_str().expect("a tag")))
-        .map(|s| json!({ "do": "unpick", "seam": s["id"] }))
-        .collect();
-    assert_eq!(edits.len(), 4);
-    let legs = [112, 105, 128, 121].map(|line| back((of(line).as_i64().expect("an id"), line)));
-    let band = [(133, 134), (133, 135), (139, 140), (139, 141)].map(run);
+    let (mut edits, mut band, mut legs) = (Vec::new(), Vec::new(), Vec::new());
+    // each leg is sewn to its stretch of the band, which is walked backwards; now they are one seam
+    for (piece, line) in [(133, 134), (133, 135), (139, 140), (139, 141)] {
+        let seam = seams.iter().find(|s| s["b"][0]["piece"] == piece && s["b"][0]["line"] == line).expect("a seam");
+        edits.push(json!({ "do": "unpick", "seam": seam["id"] }));
+        band.push(turned(&seam["b"][0]));
+        legs.push(turned(&seam["a"][0]));
+    }
     edits.push(json!({ "do": "sew", "a": band, "b": legs }));
     draped("sluice-keepers-breeches.ourlet.json", &json!(edits), "20mm");
 }
