@@ -171,9 +171,13 @@ fn wrapped_at(p: DVec2, station: &Station, wrap: &Wrap, end: f64) -> Option<DVec
     Some(station.centre + joint + turn * (straight - joint))
 }
 
-/// Where a point before a station (m to the right and up) is on a piece that hangs close there.
+/// Where a point before a station (m to the right and up) is on a piece that hangs close there; what reaches too far around
+/// is at the side.
 pub(crate) fn standing_at(p: DVec2, station: &Station) -> Option<DVec3> {
-    wrapped_at(p, station, &Wrap::new(station.radii.0 + FIRST, station.radii.1 + FIRST), 1.0)
+    let wrap = Wrap::new(station.radii.0 + FIRST, station.radii.1 + FIRST);
+    let share = if station.reach == Reach::Side { 0.95 * SIDE / std::f64::consts::PI } else { 0.95 };
+    let most = wrap.lengths[(share * PARTS as f64) as usize];
+    wrapped_at(DVec2::new(p.x.clamp(-most, most), p.y), station, &wrap, 1.0)
 }
 
 /// Arc length along an ellipse, tabulated from the outward direction.

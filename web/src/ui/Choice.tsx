@@ -1,5 +1,6 @@
 import { Check, ChevronDown } from "lucide-react";
 import { Select } from "radix-ui";
+import { useRef } from "react";
 
 interface Props<T extends string> {
   label: string;
@@ -17,6 +18,8 @@ const keepLetters = (e: React.KeyboardEvent) => {
 
 /** One of several named values. */
 export function Choice<T extends string>({ label, value, options, none, onChange }: Props<T>) {
+  // who chose with the pointer goes on with it: the keys are shortcuts again; the keyboard stays where it is
+  const byPointer = useRef(false);
   return (
     <div className="flex items-center justify-between gap-2 py-0.5 text-ink-soft">
       {label}
@@ -28,7 +31,7 @@ export function Choice<T extends string>({ label, value, options, none, onChange
           <ChevronDown size={13} className="shrink-0 text-ink-soft" />
         </Select.Trigger>
         <Select.Portal>
-          <Select.Content position="popper" align="end" sideOffset={4} className="z-50 max-h-[320px] min-w-[var(--radix-select-trigger-width)] overflow-hidden rounded-lg border border-edge bg-card p-1 shadow-lg">
+          <Select.Content onPointerUp={() => (byPointer.current = true)} onKeyDown={() => (byPointer.current = false)} onCloseAutoFocus={(e) => byPointer.current && e.preventDefault()} position="popper" align="end" sideOffset={4} className="z-50 max-h-[320px] min-w-[var(--radix-select-trigger-width)] overflow-hidden rounded-lg border border-edge bg-card p-1 shadow-lg">
             <Select.Viewport>
               {options.map(([key, name]) => (
                 <Select.Item key={key} value={key} className="flex cursor-pointer items-center gap-2 rounded py-1.5 pr-3 pl-2 outline-none data-[highlighted]:bg-tape">
