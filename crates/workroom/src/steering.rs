@@ -92,7 +92,8 @@ struct Moved {
 /// The corners of a drawn piece that is hung.
 fn moved(now: &Pattern, then: &Pattern, id: PieceId) -> Vec<Moved> {
     let hung = |pattern: &Pattern| {
-        let piece = pattern.pieces.iter().find(|p| p.id == id)?;
+        // twins follow their partners, also in this
+        let piece = pattern.pieces.iter().find(|p| p.id == id && p.twin_of.is_none())?;
         let placement = piece.placement.as_ref()?;
         let corners: Vec<kurbo::Point> = piece.outline.iter().map(|l| piece.lines[*l].curve.start()).collect();
         let around = kurbo::Shape::bounding_box(&piece.outline_path());

@@ -2,7 +2,7 @@ import { useState } from "react";
 import type { CostumeActions } from "../api/costume";
 import type { Arrangement, CostumeState, Edit } from "../api/types";
 import { selectedPieces, useDesk, useDeskOf } from "../desk/store";
-import { beside } from "../table/find";
+import { twinBeside } from "../table/find";
 import type { ShownPiece } from "../table/shown";
 import { Button } from "../ui/Button";
 import { NumberField } from "../ui/NumberField";
@@ -54,7 +54,7 @@ function One({ state, actions, piece }: Props) {
         {twin ? (
           <Button onClick={() => actions.edit({ do: "separate-twin", piece: id })}>Separate from its twin</Button>
         ) : (
-          <Button onClick={() => actions.edit({ do: "add-twin", piece: id, at: beside(piece) })}>Add a twin</Button>
+          <Button onClick={() => actions.edit({ do: "add-twin", piece: id, at: twinBeside(piece) })}>Add a twin</Button>
         )}
         {folded && <Button onClick={() => actions.edit({ do: "open-fold", piece: id })}>Open the fold</Button>}
         <Button onClick={() => actions.edit({ do: "lock-pieces", pieces: [id], locked: !doc.locked })}>{doc.locked ? "Unlock" : "Lock"}</Button>

@@ -7,7 +7,16 @@ export function seamAt(seams: SeamView[], piece: PieceId, line: LineId): SeamVie
   return seams.find((s) => !s.image && on(s)) ?? seams.find(on);
 }
 
+/** Between a piece and what is laid beside it, mm. */
+const APART = 60;
+
 /** Where a copy of a piece lies beside it. */
 export function beside({ view }: ShownPiece): Point {
-  return { x: view.at.x + view.width + 60, y: view.at.y };
+  return { x: view.at.x + view.width + APART, y: view.at.y };
+}
+
+/** Where its twin lies beside it: mirrored, it reaches as far to the other side of its own origin. */
+export function twinBeside({ view }: ShownPiece): Point {
+  const right = Math.max(...view.outline.flatMap((l) => [l.from.x, l.to.x]));
+  return { x: view.at.x + 2 * right + APART, y: view.at.y };
 }
