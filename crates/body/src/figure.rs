@@ -96,11 +96,16 @@ impl Body {
 
     /// The figure with given joint rotations.
     pub fn stand(&self, rotations: &[DQuat]) -> PosedBody {
+        let mut posed = self.carried(rotations);
+        follow_arms(&mut posed.stations, &self.rig.skeleton, &posed.placed);
+        posed
+    }
+
+    /// Skin and stations as the bones carry them, on the floor.
+    fn carried(&self, rotations: &[DQuat]) -> PosedBody {
         let mut placed = self.rig.skeleton.place(rotations);
         if rotations.iter().all(|q| *q == DQuat::IDENTITY) {
-            let mut stations = self.stations.clone();
-            follow_arms(&mut stations, &self.rig.skeleton, &placed);
-            return PosedBody { surface: self.surface.clone(), stations, placed };
+            return PosedBody { surface: self.surface.clone(), stations: self.stations.clone(), placed };
         }
         let mut surface = self.rig.posed(&self.surface, &placed);
         let lift = lowest(&self.surface) - lowest(&surface);
@@ -108,9 +113,7 @@ impl Body {
         let lift = DAffine3::from_translation(DVec3::Y * f64::from(lift));
         placed.iter_mut().for_each(|m| *m = lift * *m);
         let carried = |s: &Station| s.bone.map_or_else(|| s.clone(), |b| s.moved(&placed[b]));
-        let mut stations: Vec<Station> = self.stations.iter().map(carried).collect();
-        follow_arms(&mut stations, &self.rig.skeleton, &placed);
-        PosedBody { surface, stations, placed }
+        PosedBody { surface, stations: self.stations.iter().map(carried).collect(), placed }
     }
 }
 

@@ -17,6 +17,7 @@ mod mesh;
 mod names;
 mod obj;
 mod picture;
+mod png_writing;
 mod reading;
 mod scan;
 mod sheet;

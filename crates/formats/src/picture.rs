@@ -3,6 +3,7 @@
 //! The eye looks level from the front, turned by some degrees, without perspective, so that lengths can be compared. Facets
 //! take the mean of their corner normals; gloss and see-through follow the material. The same values give the same bytes.
 
+use crate::png_writing::png_of;
 use crate::{ExportMesh, Material};
 
 /// How the picture is taken. Angles in degrees; 0 looks at the front, 90 at the left side.
@@ -149,13 +150,5 @@ fn encode(canvas: &Canvas, view: &View) -> Vec<u8> {
             }
         }
     }
-    let mut bytes = Vec::new();
-    let mut encoder = png::Encoder::new(&mut bytes, view.width as u32, view.height as u32);
-    encoder.set_color(png::ColorType::Rgb);
-    encoder.set_depth(png::BitDepth::Eight);
-    // writing into memory cannot fail
-    if let Ok(mut writer) = encoder.write_header() {
-        let _ = writer.write_image_data(&pixels);
-    }
-    bytes
+    png_of(view.width, view.height, png::ColorType::Rgb, &pixels, None)
 }

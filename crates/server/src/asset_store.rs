@@ -3,7 +3,7 @@
 use crate::error::Failure;
 use costume::Refusal;
 use sha2::{Digest, Sha256};
-use sqlx::PgPool;
+use sqlx::{PgExecutor, PgPool};
 
 /// The hash by which the content is stored.
 pub fn hash_of(parts: &[&[u8]]) -> String {
@@ -18,9 +18,9 @@ pub fn check_hash(hash: &str, missing: impl Fn() -> Refusal) -> Result<(), Failu
 }
 
 /// Stores a file by its hash.
-pub async fn keep(pool: &PgPool, hash: &str, name: &str, bytes: &[u8]) -> Result<(), sqlx::Error> {
+pub async fn keep(database: impl PgExecutor<'_>, hash: &str, name: &str, bytes: &[u8]) -> Result<(), sqlx::Error> {
     sqlx::query!("INSERT INTO assets (hash, name, bytes) VALUES ($1, $2, $3) ON CONFLICT DO NOTHING", hash, name, bytes)
-        .execute(pool)
+        .execute(database)
         .await?;
     Ok(())
 }

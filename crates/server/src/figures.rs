@@ -1,7 +1,7 @@
 //! Figures from elsewhere: stored once by content hash, corrected by sheets, shared by all costumes.
 
 use crate::app::App;
-use crate::asset_store::hash_of;
+use crate::asset_store::{hash_of, keep};
 use crate::background::off_the_async_threads;
 use crate::error::Failure;
 use crate::figure_store::stored;
@@ -84,9 +84,7 @@ pub async fn add(
     // judged before anything is stored
     let state = state_of(&arrival, arrival.sheet.clone(), asset.clone(), name.clone()).await?;
     let mut tx = app.pool.begin().await?;
-    sqlx::query!("INSERT INTO assets (hash, name, bytes) VALUES ($1, $2, $3) ON CONFLICT DO NOTHING", asset, name, &bytes[..])
-        .execute(&mut *tx)
-        .await?;
+    keep(&mut *tx, &asset, &name, &bytes).await?;
     store(&mut tx, &asset, &state).await?;
     tx.commit().await?;
     Ok(Json(state))

@@ -82,9 +82,10 @@ pub fn outline(picture: &Grey, at: [f64; 2], scale: f64) -> Result<Outline, NoOu
     let seed = [x as usize, y as usize];
     let scale = scale.clamp(0.5, 80.0);
     let depth = paper::ink_depth(picture, scale);
+    let darkest = paper::darkest(&depth);
     let mut fault = NoOutline::Open;
     for (share, gap) in TRIES {
-        let ink = paper::ink(&depth, share);
+        let ink = paper::ink(&depth, darkest, share);
         match region::around(&ink, seed, gap * scale, scale) {
             Ok(found) if (found.count as f64) < 100.0 * scale * scale => fault = NoOutline::Small,
             Ok(found) => return Ok(centreline::follow(&depth, &found, scale, gap * scale)),

@@ -60,10 +60,15 @@ fn quantile(counts: &[usize; 256], share: f64) -> usize {
         .unwrap_or(255)
 }
 
-/// Where there is ink: deeper than a share of the depth of the darkest lines.
-pub(crate) fn ink(depth: &Field<u8>, share: f32) -> Field<bool> {
+/// The depth of the darkest lines.
+pub(crate) fn darkest(depth: &Field<u8>) -> usize {
     let mut counts = [0usize; 256];
     depth.values.iter().for_each(|v| counts[*v as usize] += 1);
-    let least = ((quantile(&counts, INK) as f32 * share) as usize).max(FAINT) as u8;
+    quantile(&counts, INK)
+}
+
+/// Where there is ink: deeper than a share of the depth of the darkest lines.
+pub(crate) fn ink(depth: &Field<u8>, darkest: usize, share: f32) -> Field<bool> {
+    let least = ((darkest as f32 * share) as usize).max(FAINT) as u8;
     Field { width: depth.width, height: depth.height, values: depth.values.iter().map(|v| *v >= least).collect() }
 }

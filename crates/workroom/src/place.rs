@@ -110,10 +110,15 @@ impl Surroundings<'_> {
 /// Points in m around the piece's middle, turned and shifted.
 fn local_points(points: &[[f64; 2]], placement: &Placement) -> Vec<DVec2> {
     let (low, high) = points.iter().fold((DVec2::MAX, DVec2::MIN), |(l, h), p| (l.min(DVec2::from(*p)), h.max(DVec2::from(*p))));
-    let middle = 0.5 * (low + high);
+    let place = before_station(0.5 * (low + high), placement);
+    points.iter().map(|p| place(DVec2::from(*p)) * 0.001).collect()
+}
+
+/// From the frame of a piece with this middle to the place before its station, mm to the right and up.
+pub(crate) fn before_station(middle: DVec2, placement: &Placement) -> impl Fn(DVec2) -> DVec2 {
     let turn = DVec2::from_angle(placement.turn.to_radians());
     let shift = DVec2::new(placement.shift.x, placement.shift.y);
-    points.iter().map(|p| (turn.rotate(DVec2::from(*p) - middle) + shift) * 0.001).collect()
+    move |p| turn.rotate(p - middle) + shift
 }
 
 /// The piece around its station, clear of the body; one that is too wide for its side on a cylinder as wide as it needs.

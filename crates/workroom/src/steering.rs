@@ -1,10 +1,10 @@
 //! Blocks steered on the stand: which places of the body move when a value of a block changes, and which way.
 
-use crate::place::standing_at;
+use crate::place::{before_station, standing_at};
 use body::PosedBody;
 use costume::{BlockId, BlockUse, Costume, Edit, Pattern, PieceId, recipe, resolve};
 use glam::{DVec2, DVec3};
-use kurbo::ParamCurve;
+use kurbo::{ParamCurve, Shape};
 
 /// Values that are steered on the stand: where the neck, a sleeve, a leg and a hem end.
 const STEERED: [&str; 4] = ["neck", "sleeve", "leg", "length"];
@@ -94,13 +94,10 @@ fn moved(now: &Pattern, then: &Pattern, id: PieceId) -> Vec<Moved> {
     let hung = |pattern: &Pattern| {
         // twins follow their partners, also in this
         let piece = pattern.pieces.iter().find(|p| p.id == id && p.twin_of.is_none())?;
-        let placement = piece.placement.as_ref()?;
-        let corners: Vec<kurbo::Point> = piece.outline.iter().map(|l| piece.lines[*l].curve.start()).collect();
-        let around = kurbo::Shape::bounding_box(&piece.outline_path());
-        let middle = DVec2::new(around.center().x, around.center().y);
-        let turn = DVec2::from_angle(placement.turn.to_radians());
-        let place = |p: &kurbo::Point| turn.rotate(DVec2::new(p.x, p.y) - middle) + DVec2::new(placement.shift.x, placement.shift.y);
-        Some(corners.iter().map(place).collect::<Vec<_>>())
+        let middle = piece.outline_path().bounding_box().center();
+        let place = before_station(DVec2::new(middle.x, middle.y), piece.placement.as_ref()?);
+        let corners = piece.outline.iter().map(|l| piece.lines[*l].curve.start());
+        Some(corners.map(|p| place(DVec2::new(p.x, p.y))).collect::<Vec<_>>())
     };
     let Some((before, after)) = hung(now).zip(hung(then)).filter(|(a, b)| a.len() == b.len()) else { return Vec::new() };
     before.iter().zip(after).map(|(from, to)| Moved { piece: id, from: *from, by: to - *from }).collect()

@@ -1,11 +1,11 @@
 //! Tracing: what is drawn on a sheet and scanned is found again, with few corners, at true scale.
 
-use costume::{BodyChoice, Costume, Edit, Point, Projective, Underlay, UnderlayId, apply, read, resolve};
+use costume::{BodyChoice, Costume, Edit, PatternPiece, Point, Projective, Underlay, UnderlayId, apply, read, resolve};
 use formats::{PlainPiece, Scanning, sheet};
 use kurbo::{Affine, Shape as _};
 use std::collections::BTreeMap;
 use trace::Grey;
-use workroom::{plain_pieces, ruler_ticks, trace_outline};
+use workroom::{TracedOutline, plain_pieces, ruler_ticks, trace_outline};
 
 /// Pieces of a block on its size, as they are laid.
 fn block(recipe: &str) -> Costume {
@@ -23,18 +23,10 @@ fn laid(picture: &Grey, onto: Affine) -> Underlay {
     Underlay { id: UnderlayId(1), name: "Sheet".into(), asset: "0".repeat(64), page: 0, pixels, corners, fade: 0.0, locked: false }
 }
 
-/// Area of a traced outline by its own curves, mm².
-fn area(points: &[costume::LoopPoint]) -> f64 {
-    let mut path = kurbo::BezPath::new();
-    path.move_to((points[0].x, points[0].y));
-    for (k, p) in points.iter().enumerate() {
-        let to = points[(k + 1) % points.len()];
-        match p.handles {
-            Some([a, b]) => path.curve_to((a.x, a.y), (b.x, b.y), (to.x, to.y)),
-            None => path.line_to((to.x, to.y)),
-        }
-    }
-    path.area().abs()
+/// A traced outline as a piece like any other.
+fn as_piece(name: &str, traced: TracedOutline) -> PatternPiece {
+    let laid = Edit::AddPiece { name: name.into(), at: traced.at, points: traced.points, fold: None };
+    resolve(&apply(&Costume::new("Traced"), &laid).expect("made")).pieces.remove(0)
 }
 
 /// Every piece traced from its middle: within a share of its area, with at most two corners more.
@@ -42,18 +34,17 @@ fn found_again(pieces: &[PlainPiece], picture: &Grey, underlay: &Underlay, share
     for piece in pieces {
         let middle = piece.outline.bounding_box().center();
         let traced = trace_outline(picture, underlay, Point::new(middle.x, middle.y)).unwrap_or_else(|e| panic!("{}: {e}", piece.name));
-        let (exact, found) = (piece.outline.area().abs(), area(&traced.points));
+        let (corners, bridged) = (traced.points.len(), traced.bridged);
+        let laid = as_piece(&piece.name, traced);
+        let (exact, found) = (piece.outline.area().abs(), laid.area());
         let drawn = piece.outline.segments().count();
-        println!("{:<14} {:+.3} %  {} of {drawn} corners", piece.name, 100.0 * (found / exact - 1.0), traced.points.len());
+        println!("{:<14} {:+.3} %  {corners} of {drawn} corners", piece.name, 100.0 * (found / exact - 1.0));
         assert!((found / exact - 1.0).abs() < share, "{}: {found:.0} and {exact:.0} mm²", piece.name);
-        assert!(traced.points.len() <= drawn + 2, "{}: {} corners, drawn with {drawn}", piece.name, traced.points.len());
-        assert!(traced.bridged < 0.1, "{}: {}", piece.name, traced.bridged);
-        // it is a piece like any other, and lies where it was drawn
-        let laid =
-            apply(&Costume::new("Traced"), &Edit::AddPiece { name: piece.name.clone(), at: traced.at, points: traced.points, fold: None });
-        let laid = resolve(&laid.expect("made"));
+        assert!(corners <= drawn + 2, "{}: {corners} corners, drawn with {drawn}", piece.name);
+        assert!(bridged < 0.1, "{}: {bridged}", piece.name);
+        // it lies where it was drawn
         let corner = piece.outline.bounding_box();
-        assert!((laid.pieces[0].at.x - corner.x0).hypot(laid.pieces[0].at.y - corner.y0) < 0.5, "{}", piece.name);
+        assert!((laid.at.x - corner.x0).hypot(laid.at.y - corner.y0) < 0.5, "{}", piece.name);
     }
 }
 
@@ -171,5 +162,5 @@ fn places_without_an_outline_are_refused_with_what_helps() {
     let broken = Grey::new(picture.width(), picture.height(), pixels).expect("made");
     let traced = trace_outline(&broken, &underlay, Point::new(middle.x, middle.y)).expect("made");
     assert!(traced.bridged > 5.0, "{}", traced.bridged);
-    assert!((area(&traced.points) / pieces[0].outline.area().abs() - 1.0).abs() < 0.005);
+    assert!((as_piece("Pocket", traced).area() / pieces[0].outline.area().abs() - 1.0).abs() < 0.005);
 }

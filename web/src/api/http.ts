@@ -13,6 +13,9 @@ export class Refused extends Error {
 /** The server or its database cannot be reached, or failed by itself: what was sent is kept and sent again. */
 export const isAway = (error: unknown) => !(error instanceof Refused) || error.status >= 500;
 
+/** What is said of an error: why it was refused, or something else while the server does not answer. */
+export const saidOf = (error: unknown, otherwise: Said): Said => (error instanceof Refused && !isAway(error) ? error.refusal : otherwise);
+
 async function answer(response: Response): Promise<unknown> {
   const text = await response.text();
   if (response.ok) return text ? JSON.parse(text) : null;

@@ -83,11 +83,14 @@ export const TOOLS: Command[] = [
   tool("unpick", "Unpick", "U", "Join", ["join"], "Click a seam to take it out", Scissors),
 ];
 
+/** Tools that work on pictures under the paper. */
+export const TRACING: Tool[] = ["trace", "two-points", "ruler", "straighten"];
+
 /** Relatives that share one button of the tray; the first is offered until another was used. */
 export const RELATIVES: Tool[][] = [
   ["outline", "half", "band", "oval", "disc", "freehand"],
   ["bow", "through"],
   ["inside", "dart", "pleats", "notch", "hole", "text"],
   ["cut", "spread", "turn-dart"],
-  ["trace", "two-points", "ruler", "straighten"],
+  TRACING,
 ];

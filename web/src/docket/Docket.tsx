@@ -1,4 +1,5 @@
-import { type Tool, useDeskOf } from "../desk/store";
+import { TRACING } from "../commands/tools";
+import { useDeskOf } from "../desk/store";
 import { BodyCard } from "./BodyCard";
 import { BodyMeasuresCard } from "./BodyMeasuresCard";
 import { CheckCards } from "./CheckCards";
@@ -12,9 +13,6 @@ import { SeamCards } from "./SeamCards";
 import { SizesCard } from "./SizesCard";
 import { ToolCard } from "./ToolCard";
 import { TracingCard } from "./TracingCard";
-
-/** Tools that work on pictures under the paper. */
-const TRACING: Tool[] = ["trace", "two-points", "ruler", "straighten"];
 
 /** Describes and edits what is selected; with nothing selected, the costume and the stage's own cards. */
 export function Docket(props: DocketProps) {

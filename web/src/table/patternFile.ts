@@ -1,6 +1,6 @@
 import { create } from "zustand";
 import type { CostumeActions } from "../api/costume";
-import { isAway, postFile, Refused } from "../api/http";
+import { postFile, saidOf } from "../api/http";
 import type { CostumeState, ReadPieces } from "../api/types";
 import { desk } from "../desk/store";
 import { notify } from "../ui/notices";
@@ -19,6 +19,6 @@ export async function readPieces(file: File, state: CostumeState, actions: Costu
     notify({ item: file.name, reason: `${found.pieces} ${found.pieces === 1 ? "piece" : "pieces"} read`, remedy: found.left_out.length > 0 ? "What was not understood is listed in the docket" : "Nothing was left out" }, { good: true });
     window.setTimeout(desk.fitAll, 400);
   } catch (error) {
-    notify(error instanceof Refused && !isAway(error) ? error.refusal : { item: file.name, reason: "could not be read", remedy: "Try again when the server answers" });
+    notify(saidOf(error, { item: file.name, reason: "could not be read", remedy: "Try again when the server answers" }));
   }
 }

@@ -1,5 +1,5 @@
 import { create } from "zustand";
-import { isAway, post, postFile, Refused } from "../api/http";
+import { post, postFile, saidOf } from "../api/http";
 import type { CostumeActions } from "../api/costume";
 import type { CostumeState, Point, RulerTicks, ScanState, Traced, Underlay, UnderlayId } from "../api/types";
 import { notify } from "../ui/notices";
@@ -39,17 +39,12 @@ export const underlayAt = (all: Underlay[], p: Point): Underlay | undefined => a
 /** Whether a file is a picture that can be traced. */
 export const isPicture = (name: string) => /\.(png|jpe?g|pdf)$/i.test(name);
 
-/** Shows why something could not be done. */
-function tell(error: unknown, item: string) {
-  notify(error instanceof Refused && !isAway(error) ? error.refusal : { item, reason: "the server does not answer", remedy: "Try again when it returns" });
-}
-
 async function waiting<T>(item: string, job: () => Promise<T>): Promise<T | null> {
   useUnderlays.setState({ busy: true });
   try {
     return await job();
   } catch (error) {
-    tell(error, item);
+    notify(saidOf(error, { item, reason: "the server does not answer", remedy: "Try again when it returns" }));
     return null;
   } finally {
     useUnderlays.setState({ busy: false });

@@ -53,10 +53,9 @@ fn open(costume: &mut Costume, id: PieceId) -> Result<(), Refusal> {
         };
         let side = |side: &[crate::PatternRun]| side.iter().map(of).collect::<Option<Vec<_>>>();
         let Some((a, b)) = side(&image.a).zip(side(&image.b)) else { continue };
-        if costume.seams.iter().any(|s| s.id == image.id) {
-            let like = costume.seam(image.id).cloned();
-            let (seam, tag) = (crate::SeamId(fresh(costume)), seams::free_tag(costume));
-            costume.seams.extend(like.map(|like| crate::Seam { id: seam, tag, a, b, ..like }));
+        if let Some(like) = costume.seam(image.id).cloned() {
+            let (id, tag) = (crate::SeamId(fresh(costume)), seams::free_tag(costume));
+            costume.seams.push(crate::Seam { id, tag, a, b, ..like });
         }
     }
     Ok(())

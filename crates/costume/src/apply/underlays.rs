@@ -1,7 +1,7 @@
 //! Pictures under the paper: laid, moved, turned, scaled and straightened.
 
 use super::{fresh, missing, removed};
-use crate::rules::within;
+use crate::rules::{turn, within};
 use crate::{Costume, Edit, Point, Projective, Quantity, Refusal, RefusalKind, Thing, Underlay, UnderlayId, limits};
 
 /// mm of an inch.
@@ -89,9 +89,4 @@ fn straighten(costume: &mut Costume, id: UnderlayId, seen: [Point; 4], width: f6
         return Err(skew());
     }
     Ok(())
-}
-
-/// Twice the signed area of a corner.
-fn turn(a: Point, b: Point, c: Point) -> f64 {
-    (b.x - a.x) * (c.y - b.y) - (b.y - a.y) * (c.x - b.x)
 }

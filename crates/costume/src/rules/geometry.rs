@@ -190,7 +190,8 @@ fn lies_on(p: &Part, q: &Part) -> bool {
         || (p.b == q.b && from(p.b, p.a, q.a))
 }
 
-fn turn(a: Point, b: Point, c: Point) -> f64 {
+/// Twice the signed area of the triangle of three points: positive when the way turns left at the second.
+pub(crate) fn turn(a: Point, b: Point, c: Point) -> f64 {
     (b.x - a.x) * (c.y - a.y) - (b.y - a.y) * (c.x - a.x)
 }
 

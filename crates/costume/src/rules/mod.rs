@@ -5,7 +5,7 @@ mod drawing;
 mod fabric;
 mod geometry;
 
-pub(crate) use geometry::polygon_crosses;
+pub(crate) use geometry::{polygon_crosses, turn};
 mod seams;
 mod size;
 mod underlays;

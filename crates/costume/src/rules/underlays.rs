@@ -1,6 +1,6 @@
 //! What pictures under the paper must obey.
 
-use super::{Checked, at_most, name, on_table, within};
+use super::{Checked, at_most, is_hash, name, on_table, turn, within};
 use crate::{Costume, Counted, Quantity, Refusal, RefusalKind, Underlay, limits};
 
 pub(super) fn check(costume: &Costume) -> Checked {
@@ -10,7 +10,7 @@ pub(super) fn check(costume: &Costume) -> Checked {
 
 fn underlay(u: &Underlay) -> Checked {
     name("picture", &u.name)?;
-    if !super::is_hash(&u.asset) {
+    if !is_hash(&u.asset) {
         return Err(Refusal::of(&u.name, RefusalKind::NoHash));
     }
     within(&u.name, Quantity::Fade, u.fade, &(0.0..=1.0))?;
@@ -21,11 +21,7 @@ fn underlay(u: &Underlay) -> Checked {
     u.corners.iter().try_for_each(|c| on_table(&u.name, *c))?;
     // it lies face up and is seen whole: its corners go clockwise around, none of them dented
     let c = &u.corners;
-    let turn = |k: usize| {
-        let (a, b, c) = (c[k], c[(k + 1) % 4], c[(k + 2) % 4]);
-        (b.x - a.x) * (c.y - b.y) - (b.y - a.y) * (c.x - b.x)
-    };
-    if !(0..4).all(|k| turn(k) < -1.0) {
+    if !(0..4).all(|k| turn(c[k], c[(k + 1) % 4], c[(k + 2) % 4]) < -1.0) {
         return Err(Refusal::of(&u.name, RefusalKind::NoRectangle));
     }
     within(&u.name, Quantity::Dpi, 25.4 / u.pixel(), &limits::DPI)

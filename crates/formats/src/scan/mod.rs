@@ -5,6 +5,7 @@ mod pdf;
 mod png_picture;
 
 use crate::ReadFault;
+use crate::png_writing::png_of;
 use trace::Grey;
 
 /// Bounds on what is read.
@@ -101,7 +102,7 @@ pub fn scan_png(bytes: &[u8], page: usize) -> Result<Vec<u8>, ReadFault> {
 
 /// A grey picture as PNG that tells its scale.
 pub fn grey_png(picture: &Grey, dpi: f64) -> Vec<u8> {
-    png_picture::write(picture.width(), picture.height(), png::ColorType::Grayscale, picture.pixels(), dpi)
+    png_of(picture.width(), picture.height(), png::ColorType::Grayscale, picture.pixels(), Some(dpi))
 }
 
 /// The readers are not ours: one that gives up in the middle of a damaged file is an answer too.

@@ -1,7 +1,8 @@
 //! The pages of a PDF, drawn by a renderer in plain Rust.
 
-use super::{PDF_DPI, ScanPage, brightness, damaged, no_page, png_picture, scan_limits};
+use super::{PDF_DPI, ScanPage, brightness, damaged, no_page, scan_limits};
 use crate::ReadFault;
+use crate::png_writing::png_of;
 use hayro::hayro_interpret::InterpreterSettings;
 use hayro::hayro_syntax::Pdf;
 use hayro::{PixmapSettings, RenderCache, RenderSettings};
@@ -59,5 +60,5 @@ pub(super) fn grey(bytes: &[u8], page: usize) -> Result<Grey, ReadFault> {
 
 pub(super) fn png(bytes: &[u8], page: usize) -> Result<Vec<u8>, ReadFault> {
     let (size, pixels) = drawn(bytes, page)?;
-    Ok(png_picture::write(size.width, size.height, png::ColorType::Rgba, &pixels, size.dpi.unwrap_or(PDF_DPI)))
+    Ok(png_of(size.width, size.height, png::ColorType::Rgba, &pixels, size.dpi))
 }

@@ -2,12 +2,10 @@
 
 use super::{ScanPage, brightness, damaged, within_limits};
 use crate::ReadFault;
+use crate::png_writing::INCHES;
 use png::{BitDepth, ColorType, Decoder, Transformations};
 use std::io::Cursor;
 use trace::Grey;
-
-/// Inches of a metre.
-const INCHES: f64 = 39.370_078_74;
 
 type Reader<'a> = png::Reader<Cursor<&'a [u8]>>;
 
@@ -44,19 +42,4 @@ pub(super) fn grey(bytes: &[u8]) -> Result<Grey, ReadFault> {
         ColorType::Indexed => return Err(damaged("its colours could not be looked up")),
     };
     Grey::new(frame.width as usize, frame.height as usize, grey).ok_or_else(|| damaged("it ends too early"))
-}
-
-/// Writes 8-bit pixels.
-pub(super) fn write(width: usize, height: usize, colour: ColorType, pixels: &[u8], dpi: f64) -> Vec<u8> {
-    let mut bytes = Vec::new();
-    let mut encoder = png::Encoder::new(&mut bytes, width as u32, height as u32);
-    encoder.set_color(colour);
-    encoder.set_depth(BitDepth::Eight);
-    let per_metre = (dpi * INCHES).round() as u32;
-    encoder.set_pixel_dims(Some(png::PixelDimensions { xppu: per_metre, yppu: per_metre, unit: png::Unit::Meter }));
-    // writing into memory cannot fail
-    if let Ok(mut writer) = encoder.write_header() {
-        let _ = writer.write_image_data(pixels);
-    }
-    bytes
 }

@@ -12,15 +12,13 @@ function pictureAt({ underlays }: Bench, at: Point) {
   return found;
 }
 
-function take({ actions }: Pick<Bench, "actions">) {
+/** Takes the proposed outline as a piece. */
+export function takeTraced({ actions }: Pick<Bench, "actions">) {
   const { traced } = useSketch.getState();
   if (!traced) return;
   actions.edit(traced.edit);
   sketch.clear();
 }
-
-/** Takes the proposed outline as a piece. */
-export const takeTraced = take;
 
 /** A click inside a printed outline proposes it; Enter takes it, Escape refuses it. */
 export const trace: TableTool = {
@@ -30,7 +28,7 @@ export const trace: TableTool = {
     sketch.clear();
     void traceAt(bench.costume, picture.id, table).then((traced) => traced && useSketch.setState({ traced }));
   },
-  finish: take,
+  finish: takeTraced,
 };
 
 /** So many clicks on one picture, then what they are is asked. */
