@@ -120,6 +120,91 @@ async fn the_hem_of_a_block_is_dragged_on_the_stand() {
     assert!((low + length).abs() < 1e-6, "the pieces follow: {low} and {length}");
 }
 
+/// The line of a drawn piece between two places of the table, mm.
+fn line_between(piece: &Value, from: (f64, f64), to: (f64, f64)) -> i64 {
+    let at = |axis: &str| piece["at"][axis].as_f64().expect("a place");
+    let nodes = piece["shape"]["drawn"]["nodes"].as_array().expect("nodes");
+    let near = |(x, y): (f64, f64)| {
+        let off = |n: &&Value| {
+            let place = |axis: &str| n["at"][axis].as_f64().expect("a number") + at(axis);
+            ((place("x") - x).hypot(place("y") - y) * 1000.0) as i64
+        };
+        nodes.iter().min_by_key(off).expect("a node")["id"].clone()
+    };
+    let ends = [near(from), near(to)];
+    let lines = piece["shape"]["drawn"]["lines"].as_array().expect("lines");
+    let joins = |l: &&Value| ends.contains(&l["from"]) && ends.contains(&l["to"]);
+    lines.iter().find(joins).expect("a line")["id"].as_i64().expect("an id")
+}
+
+/// A shirt drawn point by point: halves beside their folds, one sleeve and its twin, five seams. Every press is counted.
+#[tokio::test(flavor = "multi_thread")]
+async fn a_shirt_is_drawn_by_hand_and_draped_in_forty_clicks() {
+    let desk = desk().await;
+    let id = desk.server.import(&empty("By hand"));
+    open(&desk, id).await;
+    desk.stage("draft").await;
+    let mut clicks = 1;
+    let scale: f64 = desk.see("Number(document.querySelector('[data-table]').dataset.scale)").await.as_f64().expect("a scale");
+    let middle = desk.on_table(0.5, 0.5).await;
+    let seen = |(x, y): (f64, f64)| (middle.0 + x * scale, middle.1 - y * scale);
+    // hem, side, armhole, shoulder and neck of a half; the front to the right of its fold, the back to the left of its own
+    let half = |fold: f64, side: f64, neck: f64| {
+        [(0.0, -250.0), (245.0, -250.0), (245.0, 100.0), (190.0, 310.0), (80.0, 350.0), (0.0, 350.0 - neck)]
+            .map(|(x, y)| (fold + side * x, y))
+    };
+    let (front, back) = (half(-480.0, 1.0, 90.0), half(60.0, -1.0, 25.0));
+    let sleeve = [(410.0, -150.0), (710.0, -150.0), (735.0, 0.0), (560.0, 128.0), (385.0, 0.0)];
+    let drawn: [(char, &[(f64, f64)], &str); 3] =
+        [('v', &front, "Chest, front"), ('v', &back, "Chest, back"), ('o', &sleeve, "Upper arm, left")];
+    let mut step = 0;
+    for (key, points, station) in drawn {
+        desk.key(key).await;
+        for p in points {
+            desk.click_at(seen(*p)).await;
+            clicks += 1;
+        }
+        desk.key(Key::Enter.into()).await;
+        step += 1;
+        desk.until_step(step).await;
+        desk.click("[aria-label='Station']").await;
+        desk.click_text("[role=option]", station).await;
+        clicks += 2;
+        step += 1;
+        desk.until_step(step).await;
+    }
+    desk.click_text("aside button", "Add a twin").await;
+    clicks += 1;
+    desk.until_step(step + 1).await;
+    let pieces = desk.document(id)["pieces"].clone();
+    desk.stage("join").await;
+    clicks += 1;
+    let line = |piece: usize, points: &[(f64, f64)], k: usize| {
+        let piece = &pieces[piece];
+        (piece["id"].as_i64().expect("an id"), line_between(piece, points[k], points[(k + 1) % points.len()]))
+    };
+    let seams = [
+        (line(0, &front, 1), line(1, &back, 1)),
+        (line(0, &front, 3), line(1, &back, 3)),
+        (line(0, &front, 2), line(2, &sleeve, 3)),
+        (line(1, &back, 2), line(2, &sleeve, 2)),
+        (line(2, &sleeve, 1), line(2, &sleeve, 4)),
+    ];
+    for (k, ((a, from), (b, to))) in seams.into_iter().enumerate() {
+        desk.click_at(desk.on_edge(a, from, 0.5).await).await;
+        desk.click_at(desk.on_edge(b, to, 0.5).await).await;
+        clicks += 2;
+        desk.until_step(step + 2 + k as i64).await;
+    }
+    desk.click("[data-main]").await;
+    clicks += 1;
+    desk.until_activity(&["at-rest"]).await;
+    println!("a shirt by hand: {clicks} clicks");
+    assert!(clicks <= 40, "{clicks}");
+    desk.stage("check").await;
+    desk.until_data("crossings", "0").await;
+}
+
 #[tokio::test(flavor = "multi_thread")]
 async fn darts_notches_cuts_and_spreads_are_made_with_the_pointer() {
     let desk = desk().await;

@@ -90,6 +90,28 @@ export function pointOn(e: LineShape, t: number): Point {
   return { x: mix("x"), y: mix("y") };
 }
 
+/** A line runs through a box; a curve is taken as eight straight stretches. */
+export function runsThrough(e: LineShape, box: Box): boolean {
+  const steps = e.leave ? 8 : 1;
+  return Array.from({ length: steps }, (_, k) => k).some((k) => crosses(pointOn(e, k / steps), pointOn(e, (k + 1) / steps), box));
+}
+
+/** Part of the straight stretch from a to b lies in a box. */
+function crosses(a: Point, b: Point, box: Box): boolean {
+  let [enters, leaves] = [0, 1];
+  for (const [from, to, low, high] of [
+    [a.x, b.x, box.left, box.right],
+    [a.y, b.y, box.top, box.bottom],
+  ] as const) {
+    if (from === to && (from < low || from > high)) return false;
+    if (from === to) continue;
+    const [s, t] = [(low - from) / (to - from), (high - from) / (to - from)];
+    enters = Math.max(enters, Math.min(s, t));
+    leaves = Math.min(leaves, Math.max(s, t));
+  }
+  return enters <= leaves;
+}
+
 /** The curve parameter of the point of the line nearest to a screen point. */
 export function nearestOn(e: LineShape, p: Point): number {
   const distance = (t: number) => {
