@@ -91,6 +91,34 @@ fn girths_are_the_measures_with_their_ease() {
     }
 }
 
+/// How wide the cloth of a piece is at a level of its own frame, mm.
+fn width_at(p: &PatternPiece, y: f64) -> f64 {
+    let places = |l: &costume::PatternLine| {
+        let at = |k: usize| kurbo::ParamCurve::eval(&l.curve, k as f64 / 2000.0);
+        (0..2000).filter(|k| (at(*k).y - y) * (at(k + 1).y - y) <= 0.0).map(|k| at(k).x).collect::<Vec<_>>()
+    };
+    let all: Vec<f64> = p.outline.iter().flat_map(|l| places(&p.lines[*l])).collect();
+    all.iter().copied().fold(f64::MIN, f64::max) - all.iter().copied().fold(f64::MAX, f64::min)
+}
+
+#[test]
+fn the_hips_have_their_ease_at_the_level_of_the_hips() {
+    for (size, m) in sizes() {
+        let level = -0.72 * (m["waist-height"] - m["inseam"]) + 20.0;
+        for (recipe, ease) in [("straight-skirt", 40.0), ("panelled-skirt", 50.0), ("trousers", 110.0), ("leggings", 60.0)] {
+            let block = resolve(&laid(recipe, &[("hip-ease", ease), ("ease", 0.0), ("band", 40.0)], &m).expect("laid"));
+            let legs = block.pieces.iter().filter(|p| !p.name.starts_with("Waistband"));
+            let girth: f64 = legs.map(|p| width_at(p, level)).sum();
+            // a waist that is wider than the hips stays as wide
+            let least = m["waist"].max(m["hip"] + ease);
+            assert!(
+                (girth - least).abs() < 6.0 || (girth > least && m["waist"] > 0.95 * m["hip"]),
+                "{recipe} on {size}: {girth} for {least}"
+            );
+        }
+    }
+}
+
 #[test]
 fn the_cap_of_a_sleeve_is_longer_than_its_armhole_by_the_ease() {
     for (size, m) in sizes() {

@@ -2,7 +2,7 @@
 
 use super::bands::{band_seams, waistband};
 use super::drafting::{Draft, PieceDraft, Side, at, curved, mirrored_loop, on};
-use super::skirts::{BAND, EASE, HIP_DEPTH};
+use super::skirts::{BAND, EASE, hip_depth};
 use super::{BlockValue, Recipe, Sheet};
 use crate::{LoopPoint, Point};
 
@@ -20,7 +20,7 @@ fn rise(s: &Sheet, times: f64) -> f64 {
 fn hung_leg(name: &'static str, station: &'static str, points: Vec<LoopPoint>, s: &Sheet) -> PieceDraft {
     let mut piece = PieceDraft::new(name, points);
     piece.twin = true;
-    piece.hang = Some((station, Point::new(0.0, -HIP_DEPTH * s.m("waist-height"))));
+    piece.hang = Some((station, Point::new(0.0, -hip_depth(s))));
     piece
 }
 
@@ -69,7 +69,8 @@ pub(super) const TROUSERS: Recipe = Recipe {
     draft: |s: &Sheet| {
         let girth = s.m("waist") + s.v("ease");
         let quarter = 0.25 * (s.m("hip") + s.v("hip-ease"));
-        let rise = rise(s, 1.15);
+        // the side has its full width from the hips down
+        let (rise, hips) = (rise(s, 1.15), hip_depth(s));
         let (ahead, behind) = (s.m("hip") / 14.0 + 8.0 + 0.1 * round(s), s.m("hip") / 7.0 + 8.0 + 0.1 * round(s));
         let low = -rise - s.v("leg").min(s.m("inseam") - 30.0);
         let hem = 0.25 * s.v("hem");
@@ -80,7 +81,7 @@ pub(super) const TROUSERS: Recipe = Recipe {
             let points = vec![
                 at(middle - hem, low),
                 at(middle + hem, low),
-                curved(width, -rise, (width, -0.6 * rise), (width - 0.4 * side, -0.25 * rise)),
+                curved(width, -rise, (width, -0.55 * hips), (width, -0.3 * hips)),
                 at(width - side, 0.0),
                 at(0.0, tall),
                 curved(0.0, -0.55 * rise, (0.0, -0.82 * rise), (-0.35 * fork, -rise)),
@@ -108,7 +109,7 @@ pub(super) const LEGGINGS: Recipe = Recipe {
     draft: |s: &Sheet| {
         let girth = s.m("waist") + s.v("ease");
         let quarter = 0.25 * (s.m("hip") + s.v("hip-ease"));
-        let rise = rise(s, 1.12);
+        let (rise, hips) = (rise(s, 1.12), hip_depth(s));
         let leg = s.v("leg").min(s.m("inseam") - 30.0);
         // lengths run from the body's own fork, which lies above that of the cloth
         let low = s.m("inseam") - s.m("waist-height") - leg;
@@ -132,7 +133,7 @@ pub(super) const LEGGINGS: Recipe = Recipe {
                 at(middle - hem, low),
                 at(middle + hem, low),
                 at(middle + knee, y_knee),
-                curved(quarter, -rise, (quarter, -0.6 * rise), (quarter - 0.4 * side, -0.25 * rise)),
+                curved(quarter, -rise, (quarter, -0.55 * hips), (quarter, -0.3 * hips)),
                 at(quarter - side, 0.0),
                 at(0.0, tall),
                 curved(0.0, -0.55 * rise, (0.0, -0.82 * rise), (-0.35 * fork, -rise)),

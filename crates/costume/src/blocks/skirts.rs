@@ -9,13 +9,14 @@ pub(super) const EASE: BlockValue = BlockValue::mm("ease", "Ease at the waist", 
 const LENGTH: BlockValue = BlockValue::mm("length", "Length", 600.0, 200.0, 1200.0).share_of("waist-height", 0.577);
 pub(super) const BAND: BlockValue = BlockValue::mm("band", "Height of the band", 40.0, 15.0, 150.0);
 
-/// From the waist down to the widest girth of the hips, as a share of the waist's height.
-pub(super) const HIP_DEPTH: f64 = 0.185;
+/// From the waist down to the widest girth of the hips, as a share of the way to the fork.
+const HIP_DEPTH: f64 = 0.72;
 /// Curves along an arc of a skirt.
 const ARCS: usize = 4;
 
-fn hip_depth(s: &Sheet) -> f64 {
-    HIP_DEPTH * s.m("waist-height")
+/// From the lower edge of the band, whose middle is at the waist, down to the level of the hips.
+pub(super) fn hip_depth(s: &Sheet) -> f64 {
+    (HIP_DEPTH * (s.m("waist-height") - s.m("inseam")) - 0.5 * s.v("band")).max(40.0)
 }
 
 /// Two panels sewn at both sides, their lines `right` and `left`, and by their waists to a band of this girth and height.
@@ -84,7 +85,7 @@ pub(super) const PANELLED: Recipe = Recipe {
     key: "panelled-skirt",
     name: "Panelled skirt",
     help: "Six panels, close at the hips and flared below, on a waistband",
-    measures: &["waist", "hip", "waist-height"],
+    measures: &["waist", "hip", "waist-height", "inseam"],
     values: &[
         EASE,
         BlockValue::mm("hip-ease", "Ease at the hips", 40.0, 0.0, 300.0),
@@ -142,7 +143,7 @@ pub(super) const STRAIGHT: Recipe = Recipe {
     key: "straight-skirt",
     name: "Straight skirt",
     help: "Front and back on the fold with darts, on a waistband",
-    measures: &["waist", "hip", "waist-height"],
+    measures: &["waist", "hip", "waist-height", "inseam"],
     values: &[
         EASE,
         BlockValue::mm("hip-ease", "Ease at the hips", 40.0, 0.0, 300.0),

@@ -35,15 +35,14 @@ impl PatternPiece {
     fn around(&self, lines: &[usize]) -> Vec<Point> {
         let stretches: Vec<Stretch> = lines.iter().flat_map(|&l| self.stretches(l)).collect();
         let n = stretches.len();
+        let corners: Vec<Corner> = (0..n).map(|k| corner(&stretches[k], &stretches[(k + 1) % n])).collect();
         let mut points: Vec<kurbo::Point> = Vec::new();
-        for k in 0..n {
-            let (this, next) = (&stretches[k], &stretches[(k + 1) % n]);
-            let before = &stretches[(k + n - 1) % n];
-            // inner corners: what lies beyond the meeting with a neighbour is no part of the line
-            let (first, last) = (turn(before, this) < -1e-6, turn(this, next) < -1e-6);
-            let inner = &this.aside[usize::from(first)..this.aside.len() - usize::from(last)];
-            points.extend_from_slice(inner);
-            points.extend(corner(this, next));
+        for (k, this) in stretches.iter().enumerate() {
+            let (before, after) = (&corners[(k + n - 1) % n], &corners[k]);
+            // a line that is shorter than its corners is left whole: the allowances overlap, and that is told
+            let fits = before.from <= after.kept;
+            points.extend_from_slice(if fits { &this.aside[before.from..after.kept] } else { &this.aside });
+            points.extend_from_slice(&after.points);
         }
         points.dedup_by(|a, b| (*a - *b).hypot() < 1e-6);
         // the loop may begin in the middle of a line that goes on
@@ -110,7 +109,7 @@ fn turn(a: &Stretch, b: &Stretch) -> f64 {
     a.arrives.cross(b.leaves).atan2(a.arrives.dot(b.leaves))
 }
 
-/// Where a straight way from a point meets another.
+/// Where a straight way from a point meets another: how many times `u` it is from `p`, and the place.
 fn meeting(p: kurbo::Point, u: Vec2, q: kurbo::Point, v: Vec2) -> Option<(f64, kurbo::Point)> {
     let det = u.cross(v);
     (det.abs() > 1e-9).then(|| {
@@ -119,50 +118,103 @@ fn meeting(p: kurbo::Point, u: Vec2, q: kurbo::Point, v: Vec2) -> Option<(f64, k
     })
 }
 
-/// Points between the end of one stretch and the beginning of the next.
-fn corner(a: &Stretch, b: &Stretch) -> Vec<kurbo::Point> {
+/// What becomes of the end of one stretch and the beginning of the next.
+struct Corner {
+    /// So many points of the first stay.
+    kept: usize,
+    /// Points between both.
+    points: Vec<kurbo::Point>,
+    /// The next one begins with this point of it.
+    from: usize,
+}
+
+/// Where a straight way through `q` along `v` meets the points of a stretch, which go straight on beyond their end: how many
+/// of them lie before it, and the place. The nearest to the end counts.
+fn met_at_end(aside: &[kurbo::Point], arrives: Vec2, q: kurbo::Point, v: Vec2) -> Option<(usize, kurbo::Point)> {
+    let last = *aside.last()?;
+    if let Some((_, place)) = meeting(last, arrives, q, v).filter(|m| m.0 >= 0.0) {
+        return Some((aside.len(), place));
+    }
+    (1..aside.len()).rev().find_map(|k| {
+        let way = aside[k] - aside[k - 1];
+        let (_, place) = meeting(aside[k - 1], way, q, v).filter(|m| (0.0..=1.0).contains(&m.0))?;
+        Some((k, place))
+    })
+}
+
+/// The same at the beginning: the first of its points that stays.
+fn met_at_start(b: &Stretch, q: kurbo::Point, v: Vec2) -> Option<(usize, kurbo::Point)> {
+    let turned: Vec<kurbo::Point> = b.aside.iter().rev().copied().collect();
+    let (kept, place) = met_at_end(&turned, -b.leaves, q, v)?;
+    Some((turned.len() - kept, place))
+}
+
+/// Where two stretches cross each other, nearest to their inner corner.
+fn crossing(a: &Stretch, b: &Stretch) -> Option<Corner> {
+    let near = |p: kurbo::Point| (p - a.end).hypot() <= 2.0 * POINTED * a.width.max(b.width);
+    for j in (1..b.aside.len()).take_while(|j| near(b.aside[j - 1])) {
+        let (q, v) = (b.aside[j - 1], b.aside[j] - b.aside[j - 1]);
+        for i in (1..a.aside.len()).rev().take_while(|i| near(a.aside[*i])) {
+            let (p, u) = (a.aside[i - 1], a.aside[i] - a.aside[i - 1]);
+            let Some((_, place)) = meeting(p, u, q, v).filter(|m| (0.0..=1.0).contains(&m.0)) else { continue };
+            if (0.0..=1.0).contains(&((place - q).dot(v) / v.hypot2())) {
+                return Some(Corner { kept: i, points: vec![place], from: j });
+            }
+        }
+    }
+    None
+}
+
+/// How the cloth beyond one stretch meets that beyond the next.
+fn corner(a: &Stretch, b: &Stretch) -> Corner {
     let (p, q) = (a.end + right(a.arrives) * a.width, b.start + right(b.leaves) * b.width);
+    let whole = |points: Vec<kurbo::Point>| Corner { kept: a.aside.len(), points, from: 0 };
     let bend = turn(a, b);
     // the line goes on: only its width changes
     if bend.abs() < 1e-6 {
-        return Vec::new();
+        return whole(Vec::new());
     }
-    let met = meeting(p, a.arrives, q, b.leaves);
     if bend < 0.0 {
-        // an inner corner: both end where they meet
-        return met.map_or_else(|| vec![p, q], |m| vec![m.1]);
+        // an inner corner: both end where they cross
+        return crossing(a, b).unwrap_or_else(|| whole(meeting(p, a.arrives, q, b.leaves).map_or_else(|| vec![p, q], |m| vec![m.1])));
     }
     if a.width <= 0.0 && b.width <= 0.0 {
-        return Vec::new();
+        return whole(Vec::new());
     }
-    let pointed = || match met {
-        Some((_, m)) if (m - a.end).hypot() <= POINTED * a.width.max(b.width) => vec![m],
-        _ => vec![p, q],
-    };
+    let near = |m: kurbo::Point| (m - a.end).hypot() <= POINTED * a.width.max(b.width);
+    finished(a, b).filter(|c| c.points.iter().all(|m| near(*m))).unwrap_or_else(|| {
+        let met = meeting(p, a.arrives, q, b.leaves).filter(|m| near(m.1));
+        whole(met.map_or_else(|| vec![p, q], |m| vec![m.1]))
+    })
+}
+
+/// An outer corner that is cut square or turned up.
+fn finished(a: &Stretch, b: &Stretch) -> Option<Corner> {
     let reflected = |d: Vec2, axis: Vec2| axis * (2.0 * d.dot(axis)) - d;
+    let end = |q, v| met_at_end(&a.aside, a.arrives, q, v);
     match (a.corner, b.corner) {
         // cut square to the first line where it meets the cutting line of the second
         (AllowanceCorner::Square, _) if a.width > 0.0 => {
-            let Some((_, m)) = meeting(a.end, a.arrives, q, b.leaves) else { return pointed() };
-            vec![m + right(a.arrives) * a.width, m]
+            let (from, met) = met_at_start(b, a.end, a.arrives)?;
+            let (kept, tip) = end(met, right(a.arrives))?;
+            Some(Corner { kept, points: vec![tip, met], from })
         }
         (_, AllowanceCorner::Square) if b.width > 0.0 => {
-            let Some((_, m)) = meeting(p, a.arrives, b.start, b.leaves) else { return pointed() };
-            vec![m, m + right(b.leaves) * b.width]
+            let (kept, met) = end(b.start, b.leaves)?;
+            let (from, tip) = met_at_start(b, met, right(b.leaves))?;
+            Some(Corner { kept, points: vec![met, tip], from })
         }
         // the second is turned up: beyond it the cutting line of the first goes on as in a mirror
         (_, AllowanceCorner::Mirrored) if b.width > 0.0 => {
-            let on = meeting(p, a.arrives, b.start, b.leaves);
-            let Some((_, on)) = on else { return pointed() };
-            let d = -reflected(a.arrives, b.leaves);
-            meeting(on, d, q, b.leaves).map_or_else(pointed, |(_, m)| vec![on, m])
+            let (kept, on) = end(b.start, b.leaves)?;
+            let (from, met) = met_at_start(b, on, reflected(a.arrives, b.leaves))?;
+            Some(Corner { kept, points: vec![on, met], from })
         }
         (AllowanceCorner::Mirrored, _) if a.width > 0.0 => {
-            let on = meeting(q, b.leaves, a.end, a.arrives);
-            let Some((_, on)) = on else { return pointed() };
-            let d = reflected(b.leaves, a.arrives);
-            meeting(on, d, p, a.arrives).map_or_else(pointed, |(_, m)| vec![m, on])
+            let (from, on) = met_at_start(b, a.end, a.arrives)?;
+            let (kept, met) = end(on, reflected(b.leaves, a.arrives))?;
+            Some(Corner { kept, points: vec![met, on], from })
         }
-        _ => pointed(),
+        _ => None,
     }
 }
