@@ -577,7 +577,7 @@ fn cutting_lines_are_offsets_with_the_corners_that_are_asked_for() {
         ((0.0, 0.0), None),
         ((300.0, 0.0), None),
         ((300.0, 150.0), None),
-        ((200.0, 150.0), Some([(190.0, 110.0), (110.0, 110.0)])),
+        ((200.0, 150.0), Some([(190.0, 130.0), (110.0, 130.0)])),
         ((100.0, 150.0), None),
         ((0.0, 150.0), None),
     ];
@@ -591,6 +591,14 @@ fn cutting_lines_are_offsets_with_the_corners_that_are_asked_for() {
         lines.map(|q| (q.x - p.x).hypot(q.y - p.y)).fold(f64::MAX, f64::min)
     };
     assert!(around.iter().all(|p| away(p) > 13.97), "{around:?}");
+    // a wide allowance beside a line that is cut as it is: that line goes on to the cutting line, which begins there
+    let slanted = done(&Costume::new("T"), common::add("Facing", 0.0, &[(0.0, 0.0), (70.0, 0.0), (70.0, 500.0), (0.0, 420.0)]));
+    let id = first(&slanted).id;
+    let finish = Finish::Allowance { width: 10.0, corner: AllowanceCorner::Pointed };
+    let one = done(&slanted, Edit::FinishLine { piece: id, line: line(first(&slanted), 3), from: 0.0, to: 1.0, finish: Some(finish) });
+    let around = &resolve(&one).pieces[0].cutting_lines()[0];
+    assert!(near(shoelace(around), 70.0 * 460.0 + 10.0 * 0.5 * (420.0 + 420.0 - 80.0 / 7.0), 1e-6), "{around:?}");
+    assert!(near(around.iter().filter(|p| p.x < -1.0).map(|p| p.y).fold(f64::MIN, f64::max), 420.0 - 80.0 / 7.0, 1e-9), "{around:?}");
     // a square end of one allowance beside another
     let slanted = done(&Costume::new("T"), common::add("Slant", 0.0, &[(0.0, 0.0), (200.0, 0.0), (260.0, 150.0), (0.0, 150.0)]));
     let id = first(&slanted).id;

@@ -43,7 +43,7 @@ fn draped(base: &str, edits: &Value, fineness: &str) -> Value {
 
 const TABARD: &str = "rakers-tabard.ourlet.json";
 /// The first id that edits of the tabard give.
-const NEXT: i64 = 123;
+const NEXT: i64 = 147;
 
 fn point(x: f64, y: f64) -> Value {
     json!({ "x": x, "y": y })
@@ -82,14 +82,16 @@ fn a_panel_with_a_round_hole() {
 fn a_dart_sewn_shut() {
     // the hem is split beside its middle and in it; the middle goes up to the tip
     let split = |line: i64, at: f64| json!({ "do": "split-line", "piece": 101, "line": line, "fraction": at, "by_length": true });
+    // each split gives a node, a line and the hem along it
+    let (first, second, tip) = (NEXT + 1, NEXT + 7, NEXT + 6);
     let edits = json!([
         split(102, 0.45),
-        split(NEXT + 1, 0.1 / 0.55),
-        split(NEXT + 1, 0.5),
-        { "do": "straighten-line", "piece": 101, "line": NEXT + 1 },
-        { "do": "straighten-line", "piece": 101, "line": NEXT + 5 },
-        { "do": "move-node", "piece": 101, "node": NEXT + 4, "to": point(0.0, 80.0) },
-        { "do": "sew", "a": [{ "piece": 101, "line": NEXT + 1 }], "b": [{ "piece": 101, "line": NEXT + 5, "from": 1, "to": 0 }] },
+        split(first, 0.1 / 0.55),
+        split(first, 0.5),
+        { "do": "straighten-line", "piece": 101, "line": first },
+        { "do": "straighten-line", "piece": 101, "line": second },
+        { "do": "move-node", "piece": 101, "node": tip, "to": point(0.0, 80.0) },
+        { "do": "sew", "a": [{ "piece": 101, "line": first }], "b": [{ "piece": 101, "line": second, "from": 1, "to": 0 }] },
     ]);
     draped(TABARD, &edits, "20mm");
 }

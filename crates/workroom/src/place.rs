@@ -4,7 +4,7 @@
 //! the body, such as one with sleeves, the cylinder first grows in width alone, so that the piece hangs close, like a
 //! card; then it grows all around until the piece is clear of the body and outside of what hangs already.
 
-use body::{Reach, Station};
+use body::{Limb, Reach, Station};
 use cloth::DistanceGrid;
 use costume::{Placement, Refusal};
 use glam::{DQuat, DVec2, DVec3, Vec3};
@@ -63,14 +63,20 @@ pub(crate) fn hang(
 ) -> Result<Hung, Refusal> {
     let local = local_points(&flat.points, placement);
     let least = inner.map_or(Offset { gap: FIRST, wider: 0.0 }, |i| Offset { gap: i.gap + LAYER, ..i });
-    let mut gap = least.gap;
-    while gap < LIMIT {
-        if let Some(hung) = around(&local, station, near.grid, Offset { gap, ..least })
-            && near.leave_free(&hung, &flat.triangles, station)
-        {
-            return Ok(hung);
+    let past_the_joint = |limb: &Limb| local.iter().any(|p| p.y < -limb.joint);
+    let straight = Station { limb: None, ..station.clone() };
+    // the halves of a sleeve may get into each other's way where both close around the wrist
+    let ways = [station.limb.filter(past_the_joint).map(|_| station), Some(&straight)];
+    for way in ways.into_iter().flatten() {
+        let mut gap = least.gap;
+        while gap < LIMIT {
+            if let Some(hung) = around(&local, way, near.grid, Offset { gap, ..least })
+                && near.leave_free(&hung, &flat.triangles, way)
+            {
+                return Ok(hung);
+            }
+            gap += STEP;
         }
-        gap += STEP;
     }
     Err(Refusal::elsewhere(
         name,

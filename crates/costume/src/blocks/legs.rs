@@ -81,7 +81,7 @@ pub(super) const TROUSERS: Recipe = Recipe {
             let points = vec![
                 at(middle - hem, low),
                 at(middle + hem, low),
-                curved(width, -rise, (width, -0.55 * hips), (width, -0.3 * hips)),
+                curved(width, -rise, (width, -0.7 * hips), (width, -0.4 * hips)),
                 at(width - side, 0.0),
                 at(0.0, tall),
                 curved(0.0, -0.55 * rise, (0.0, -0.82 * rise), (-0.35 * fork, -rise)),
@@ -133,7 +133,7 @@ pub(super) const LEGGINGS: Recipe = Recipe {
                 at(middle - hem, low),
                 at(middle + hem, low),
                 at(middle + knee, y_knee),
-                curved(quarter, -rise, (quarter, -0.55 * hips), (quarter, -0.3 * hips)),
+                curved(quarter, -rise, (quarter, -0.7 * hips), (quarter, -0.4 * hips)),
                 at(quarter - side, 0.0),
                 at(0.0, tall),
                 curved(0.0, -0.55 * rise, (0.0, -0.82 * rise), (-0.35 * fork, -rise)),

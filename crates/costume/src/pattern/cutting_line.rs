@@ -23,13 +23,16 @@ struct Stretch {
 }
 
 impl PatternPiece {
-    /// Loops of the cutting line, the outline first; none where the piece has no cloth beyond its lines.
+    /// Loops of the cutting line, the outline's first, and those of cut-outs that have cloth beyond their lines; none where
+    /// the piece has none at all.
     pub fn cutting_lines(&self) -> Vec<Vec<Point>> {
         let beyond = |f: &Finish| matches!(f, Finish::Allowance { width, .. } | Finish::Hem { width } if *width > 0.0);
-        if !self.along.iter().any(|a| beyond(&a.finish)) {
+        let wider = |lines: &[usize]| self.along.iter().any(|a| beyond(&a.finish) && lines.contains(&a.line));
+        let cutouts: Vec<&Vec<usize>> = self.cutouts.iter().filter(|c| wider(c)).collect();
+        if cutouts.is_empty() && !wider(&self.outline) {
             return Vec::new();
         }
-        std::iter::once(&self.outline).chain(&self.cutouts).map(|lines| self.around(lines)).collect()
+        std::iter::once(&self.outline).chain(cutouts).map(|lines| self.around(lines)).collect()
     }
 
     fn around(&self, lines: &[usize]) -> Vec<Point> {
@@ -101,8 +104,41 @@ fn stretch(curve: &PathSeg, width: f64, corner: AllowanceCorner) -> Stretch {
             ((turned * length / (8.0 * NEAR)).sqrt().ceil() as usize).clamp(4, 2000)
         }
     };
-    let aside = (0..=parts).map(|k| k as f64 / parts as f64).map(|t| c.eval(t) + right(along(t)) * width).collect();
+    let ways: Vec<(kurbo::Point, Vec2)> = (0..=parts).map(|k| k as f64 / parts as f64).map(|t| (c.eval(t), along(t))).collect();
+    let aside = unfolded(&ways, width);
     Stretch { aside, start: c.p0, end: c.p3, leaves: along(0.0), arrives: along(1.0), width, corner }
+}
+
+/// Points of a line moved aside. Where it is bent inwards more narrowly than the width, the moved points turn back and cross
+/// their own way; what lies beyond that crossing is nearer to the line than the width, and is left out.
+fn unfolded(ways: &[(kurbo::Point, Vec2)], width: f64) -> Vec<kurbo::Point> {
+    let aside: Vec<kurbo::Point> = ways.iter().map(|(p, d)| *p + right(*d) * width).collect();
+    let turns_back = |k: usize| k > 0 && k < aside.len() && (aside[k] - aside[k - 1]).dot(ways[k].1) < -1e-9;
+    if !(1..aside.len()).any(turns_back) {
+        return aside;
+    }
+    let clear = |p: kurbo::Point| {
+        let away = |w: &[(kurbo::Point, Vec2)]| {
+            let (q, v) = (w[0].0, w[1].0 - w[0].0);
+            let t = ((p - q).dot(v) / v.hypot2().max(1e-18)).clamp(0.0, 1.0);
+            (q + v * t - p).hypot()
+        };
+        ways.windows(2).all(|w| away(w) > width - 2.0 * NEAR)
+    };
+    let stays: Vec<bool> = (0..aside.len()).map(|k| !turns_back(k) && !turns_back(k + 1) && clear(aside[k])).collect();
+    let mut kept = Vec::new();
+    for k in 0..aside.len() {
+        // the way out of a fold and the way back into it cross each other
+        if stays[k] && k > 0 && !stays[k - 1] {
+            let left = (0..k).rev().find(|j| stays[*j]);
+            let crossed = left.and_then(|j| meeting(aside[j], aside[j + 1] - aside[j], aside[k], aside[k - 1] - aside[k]));
+            kept.extend(crossed.filter(|m| (0.0..=1.0).contains(&m.0)).map(|m| m.1));
+        }
+        if stays[k] {
+            kept.push(aside[k]);
+        }
+    }
+    if kept.is_empty() { aside } else { kept }
 }
 
 fn turn(a: &Stretch, b: &Stretch) -> f64 {
@@ -183,8 +219,11 @@ fn corner(a: &Stretch, b: &Stretch) -> Corner {
     }
     let near = |m: kurbo::Point| (m - a.end).hypot() <= POINTED * a.width.max(b.width);
     finished(a, b).filter(|c| c.points.iter().all(|m| near(*m))).unwrap_or_else(|| {
-        let met = meeting(p, a.arrives, q, b.leaves).filter(|m| near(m.1));
-        whole(met.map_or_else(|| vec![p, q], |m| vec![m.1]))
+        let Some((_, met)) = meeting(p, a.arrives, q, b.leaves).filter(|m| near(m.1)) else { return whole(vec![p, q]) };
+        // beside a much wider one a line may end before its own end
+        let kept = a.aside.iter().rposition(|r| (*r - met).dot(a.arrives) <= 1e-9).map_or(1, |k| k + 1);
+        let from = b.aside.iter().position(|r| (*r - met).dot(b.leaves) >= -1e-9).unwrap_or(b.aside.len() - 1);
+        Corner { kept, points: vec![met], from }
     })
 }
 

@@ -114,8 +114,12 @@ pub(super) fn pieces(name: &str, parts: Vec<Part>, into: &mut PlainPattern) -> R
         let home = made.iter_mut().find(|m| m.outline.contains(at) || m.cutting.iter().any(|c| c.contains(at)));
         match home {
             _ if known && part.kind == Some(FlatKind::Cutting) => {
-                let of = made.iter_mut().find(|m| m.outline.segments().next().is_some_and(|s| part.path.contains(s.eval(0.5))));
-                if let Some(piece) = of {
+                // one place alone may lie level with a corner of the cutting line, where it is hard to say
+                let around = |s: kurbo::PathSeg| part.path.contains(s.eval(0.43));
+                let encloses = |m: &PlainPiece| m.outline.segments().take(8).filter(|s| around(*s)).count() > 1;
+                // that of a cut-out lies within its piece
+                let of = made.iter().position(encloses).or_else(|| made.iter().position(|m| m.outline.contains(at)));
+                if let Some(piece) = of.map(|k| &mut made[k]) {
                     piece.cutting.push(part.path);
                 }
             }
