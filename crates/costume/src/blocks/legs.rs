@@ -6,9 +6,6 @@ use super::skirts::{BAND, EASE, hip_depth};
 use super::{BlockValue, Recipe, Sheet};
 use crate::{LoopPoint, Point};
 
-/// Legs are hung so much above their place, mm: cloth that hangs below the body's fork bunches up as its seams close.
-const LIFTED: f64 = 30.0;
-
 /// How much rounder the waist is than on a slender body, mm: a round belly takes a deeper and longer fork.
 fn round(s: &Sheet) -> f64 {
     (s.m("waist") - 0.8 * s.m("hip")).max(0.0)
