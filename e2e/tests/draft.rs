@@ -155,8 +155,8 @@ async fn a_shirt_is_drawn_by_hand_and_draped_in_forty_clicks() {
     };
     let (front, back) = (half(-480.0, 1.0, 90.0), half(60.0, -1.0, 25.0));
     let sleeve = [(410.0, -150.0), (710.0, -150.0), (735.0, 0.0), (560.0, 128.0), (385.0, 0.0)];
-    let drawn: [(char, &[(f64, f64)], &str); 3] =
-        [('v', &front, "Chest, front"), ('v', &back, "Chest, back"), ('o', &sleeve, "Upper arm, left")];
+    let drawn =
+        [('v', front.as_slice(), "Chest, front"), ('v', back.as_slice(), "Chest, back"), ('o', sleeve.as_slice(), "Upper arm, left")];
     let mut step = 0;
     for (key, points, station) in drawn {
         desk.key(key).await;

@@ -125,7 +125,11 @@ fn unfolded(ways: &[(kurbo::Point, Vec2)], width: f64) -> Vec<kurbo::Point> {
         };
         ways.windows(2).all(|w| away(w) > width - 2.0 * NEAR)
     };
-    let stays: Vec<bool> = (0..aside.len()).map(|k| !turns_back(k) && !turns_back(k + 1) && clear(aside[k])).collect();
+    // only near a place that is bent so narrowly there can be such points
+    let tight: Vec<kurbo::Point> = (1..aside.len()).filter(|k| turns_back(*k)).map(|k| ways[k].0).collect();
+    let near_one = |p: kurbo::Point| tight.iter().any(|q| (p - *q).hypot() <= 2.0 * POINTED * width);
+    let stays = |k: usize| !near_one(ways[k].0) || (!turns_back(k) && !turns_back(k + 1) && clear(aside[k]));
+    let stays: Vec<bool> = (0..aside.len()).map(stays).collect();
     let mut kept = Vec::new();
     for k in 0..aside.len() {
         // the way out of a fold and the way back into it cross each other
