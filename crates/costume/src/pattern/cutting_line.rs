@@ -214,21 +214,26 @@ fn corner(a: &Stretch, b: &Stretch) -> Corner {
     if bend.abs() < 1e-6 {
         return whole(Vec::new());
     }
+    let near = |m: kurbo::Point| (m - a.end).hypot() <= POINTED * a.width.max(b.width);
+    // where both go straight on to; beside a much wider one a line may end before its own end
+    let pointed = || {
+        let Some((_, met)) = meeting(p, a.arrives, q, b.leaves).filter(|m| near(m.1)) else {
+            // cut off square, a width beyond the corner
+            let on = a.width.max(b.width) * (0.25 * bend.max(0.0)).tan();
+            return whole(vec![p + a.arrives * on, q - b.leaves * on]);
+        };
+        let kept = a.aside.iter().rposition(|r| (*r - met).dot(a.arrives) <= 1e-9).map_or(1, |k| k + 1);
+        let from = b.aside.iter().position(|r| (*r - met).dot(b.leaves) >= -1e-9).unwrap_or(b.aside.len() - 1);
+        Corner { kept, points: vec![met], from }
+    };
     if bend < 0.0 {
         // an inner corner: both end where they cross
-        return crossing(a, b).unwrap_or_else(|| whole(meeting(p, a.arrives, q, b.leaves).map_or_else(|| vec![p, q], |m| vec![m.1])));
+        return crossing(a, b).unwrap_or_else(pointed);
     }
     if a.width <= 0.0 && b.width <= 0.0 {
         return whole(Vec::new());
     }
-    let near = |m: kurbo::Point| (m - a.end).hypot() <= POINTED * a.width.max(b.width);
-    finished(a, b).filter(|c| c.points.iter().all(|m| near(*m))).unwrap_or_else(|| {
-        let Some((_, met)) = meeting(p, a.arrives, q, b.leaves).filter(|m| near(m.1)) else { return whole(vec![p, q]) };
-        // beside a much wider one a line may end before its own end
-        let kept = a.aside.iter().rposition(|r| (*r - met).dot(a.arrives) <= 1e-9).map_or(1, |k| k + 1);
-        let from = b.aside.iter().position(|r| (*r - met).dot(b.leaves) >= -1e-9).unwrap_or(b.aside.len() - 1);
-        Corner { kept, points: vec![met], from }
-    })
+    finished(a, b).filter(|c| c.points.iter().all(|m| near(*m))).unwrap_or_else(pointed)
 }
 
 /// An outer corner that is cut square or turned up.
