@@ -94,8 +94,10 @@ export function Fields({ names, first, start, onDone, onCancel }: FieldsProps) {
   const box = useRef<HTMLInputElement>(null);
   useEffect(() => {
     box.current?.focus();
-    // a press that opened it gives the focus to the table once more
-    const later = window.setTimeout(() => box.current?.focus());
+    // a press that opened it gives the focus to the table once more; one who is already in the next field stays there
+    const later = window.setTimeout(() => {
+      if (!(document.activeElement instanceof HTMLInputElement)) box.current?.focus();
+    });
     return () => window.clearTimeout(later);
   }, []);
   return (
