@@ -3,7 +3,7 @@
 
 mod common;
 
-use common::{done, drawing};
+use common::{done, drawing, shoelace};
 use costume::{AllowanceCorner, Basic, Costume, DiagnosticKind, Edit, Finish, LoopPoint, Pattern, PatternPiece, PieceId, Point, resolve};
 use kurbo::{ParamCurve, ParamCurveArclen};
 use proptest::prelude::*;
@@ -22,11 +22,6 @@ fn allowed(costume: &Costume, width: f64) -> Pattern {
 
 fn laid(points: Vec<LoopPoint>) -> Costume {
     done(&Costume::new("T"), Edit::AddPiece { name: "Piece".into(), at: Point::new(0.0, 0.0), points, fold: None })
-}
-
-fn shoelace(points: &[Point]) -> f64 {
-    let n = points.len();
-    (0..n).map(|i| (points[i], points[(i + 1) % n])).map(|(p, q)| 0.5 * (p.x * q.y - q.x * p.y)).sum()
 }
 
 /// Points all along the outline, mm.

@@ -2,7 +2,7 @@
 
 mod common;
 
-use common::{area, curve, done, drawing, edge, length, line, node, two_panels};
+use common::{area, curve, done, drawing, edge, length, line, node, shoelace, two_panels};
 use costume::{
     AllowanceCorner, Anchor, Arrangement, Basic, Costume, CutPlan, Edit, Finish, LineEnd, LineId, Mark, NodeId, Piece, PieceId, Pleat,
     Point, Purpose, Run, Spot, SpreadBy, apply, read, resolve,
@@ -519,11 +519,6 @@ fn notches_of_a_seam_meet_and_pasted_pieces_are_their_own() {
 }
 
 /// Area within a polygon.
-fn shoelace(points: &[Point]) -> f64 {
-    let n = points.len();
-    (0..n).map(|i| (points[i], points[(i + 1) % n])).map(|(p, q)| 0.5 * (p.x * q.y - q.x * p.y)).sum()
-}
-
 #[test]
 fn cutting_lines_are_offsets_with_the_corners_that_are_asked_for() {
     let costume = rectangle(300.0, 200.0);

@@ -114,7 +114,8 @@ fn stretch(curve: &PathSeg, width: f64, corner: AllowanceCorner) -> Stretch {
 fn unfolded(ways: &[(kurbo::Point, Vec2)], width: f64) -> Vec<kurbo::Point> {
     let aside: Vec<kurbo::Point> = ways.iter().map(|(p, d)| *p + right(*d) * width).collect();
     let turns_back = |k: usize| k > 0 && k < aside.len() && (aside[k] - aside[k - 1]).dot(ways[k].1) < -1e-9;
-    if !(1..aside.len()).any(turns_back) {
+    let tight: Vec<kurbo::Point> = (1..aside.len()).filter(|k| turns_back(*k)).map(|k| ways[k].0).collect();
+    if tight.is_empty() {
         return aside;
     }
     let clear = |p: kurbo::Point| {
@@ -126,7 +127,6 @@ fn unfolded(ways: &[(kurbo::Point, Vec2)], width: f64) -> Vec<kurbo::Point> {
         ways.windows(2).all(|w| away(w) > width - 2.0 * NEAR)
     };
     // only near a place that is bent so narrowly there can be such points
-    let tight: Vec<kurbo::Point> = (1..aside.len()).filter(|k| turns_back(*k)).map(|k| ways[k].0).collect();
     let near_one = |p: kurbo::Point| tight.iter().any(|q| (p - *q).hypot() <= 2.0 * POINTED * width);
     let stays = |k: usize| !near_one(ways[k].0) || (!turns_back(k) && !turns_back(k + 1) && clear(aside[k]));
     let stays: Vec<bool> = (0..aside.len()).map(stays).collect();

@@ -65,6 +65,12 @@ pub fn area(costume: &Costume, piece: PieceId) -> f64 {
     resolve(costume).piece(piece).expect("a piece").area()
 }
 
+/// Signed area of a closed polygon.
+pub fn shoelace(points: &[Point]) -> f64 {
+    let n = points.len();
+    (0..n).map(|i| (points[i], points[(i + 1) % n])).map(|(p, q)| 0.5 * (p.x * q.y - q.x * p.y)).sum()
+}
+
 /// Lengths of both sides of the first seam.
 pub fn sides(costume: &Costume) -> [f64; 2] {
     let pattern: Pattern = resolve(costume);
