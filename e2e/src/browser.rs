@@ -384,13 +384,17 @@ impl WebDriverCompatibleCommand for Debugging {
 }
 
 impl Desk {
+    /// What was begun is done when two frames have passed.
+    pub async fn two_frames(&self) {
+        let frames = "const done = arguments[0]; requestAnimationFrame(() => requestAnimationFrame(() => done(true)));";
+        self.client.execute_async(frames, vec![]).await.expect("frames");
+    }
+
     /// Seconds that the page's main thread has been busy, by the browser's own counters: all tasks, and of these scripts,
     /// styles and layout.
     pub async fn busy(&self) -> [f64; 4] {
         self.client.issue_cmd(Debugging("Performance.enable", json!({}))).await.expect("counters");
-        // what was begun is done when two frames have passed
-        let frames = "const done = arguments[0]; requestAnimationFrame(() => requestAnimationFrame(() => done(true)));";
-        self.client.execute_async(frames, vec![]).await.expect("frames");
+        self.two_frames().await;
         let answer = self.client.issue_cmd(Debugging("Performance.getMetrics", json!({}))).await.expect("counters");
         let all = answer["metrics"].as_array().expect("metrics").clone();
         ["TaskDuration", "ScriptDuration", "RecalcStyleDuration", "LayoutDuration"]

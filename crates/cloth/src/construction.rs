@@ -39,6 +39,32 @@ pub struct Stay {
     pub vertices: Vec<u32>,
 }
 
+/// A seam that is held apart at a width, as by laces: it is drawn there in steps and never fused.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Lace {
+    /// Places of its pairs among those of the scene.
+    pub pairs: Vec<u32>,
+    /// Between its edges when it is drawn, m.
+    pub width: f32,
+    /// In how many steps it is drawn from where it hangs.
+    pub steps: u32,
+}
+
+/// A point of an edge that is sewn down on other cloth, as in a lapped seam.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Lap {
+    /// A vertex of the edge that lies on the other cloth.
+    pub vertex: u32,
+    /// The triangle it lies on, and its place there in barycentric weights.
+    pub onto: [u32; 3],
+    /// Of the corners; their sum is 1.
+    pub weights: [f32; 3],
+    /// It lies on the front of the triangle, which is its right side.
+    pub on_front: bool,
+    /// Number of the seam, for reports.
+    pub seam: u32,
+}
+
 /// All of a scene; empty for plain cloth.
 #[derive(Clone, Debug, Default, PartialEq)]
 pub struct Construction {
@@ -50,14 +76,23 @@ pub struct Construction {
     pub stays: Vec<Stay>,
     /// Edges drawn up to a shorter one.
     pub gathers: Vec<Gather>,
+    /// Pairs that are left open, as above an open zip.
+    pub open: Vec<u32>,
+    /// Seams that are laced.
+    pub laces: Vec<Lace>,
+    /// Edges sewn down on other cloth.
+    pub laps: Vec<Lap>,
     /// Wear order by panel, 1 next to the skin; empty when all lie alike.
     pub wear: Vec<u8>,
 }
 
 impl Construction {
     /// Whether all numbers can be simulated and all vertices exist.
-    pub(crate) fn is_sound(&self, count: usize) -> bool {
+    pub(crate) fn is_sound(&self, count: usize, pairs: usize) -> bool {
         let known = |v: &u32| (*v as usize) < count;
+        let is_pair = |k: &u32| (*k as usize) < pairs;
+        let laces = |l: &Lace| l.pairs.iter().all(is_pair) && (0.0..=2.0).contains(&l.width) && l.steps > 0;
+        let laps = |l: &Lap| known(&l.vertex) && l.onto.iter().all(known) && l.weights.iter().all(|w| w.is_finite() && w.abs() < 10.0);
         let folds = |f: &Fold| f.vertices.iter().all(known) && f.angle.abs() <= std::f32::consts::PI && (0.0..=1e6).contains(&f.press);
         let tapes = |t: &EdgeTape| {
             t.edges.iter().flatten().all(known) && (0.05..=2.0).contains(&t.length) && t.stiffness > 0.0 && t.stiffness.is_finite()
@@ -66,6 +101,9 @@ impl Construction {
             g.edges.iter().flatten().all(known) && g.shares.len() == g.edges.len() && g.shares.iter().all(|s| (0.02..=1.0).contains(s))
         };
         self.gathers.iter().all(gathers)
+            && self.open.iter().all(is_pair)
+            && self.laces.iter().all(laces)
+            && self.laps.iter().all(laps)
             && self.folds.iter().all(folds)
             && self.tapes.iter().all(tapes)
             && self.stays.iter().all(|s| s.vertices.iter().all(known))

@@ -41,7 +41,7 @@ mod stepper;
 
 pub use collider::body::{BodyShape, Motion};
 pub use collider::grid::{DistanceGrid, SolidShape};
-pub use construction::{Construction, EdgeTape, Fold, Gather, Stay};
+pub use construction::{Construction, EdgeTape, Fold, Gather, Lace, Lap, Stay};
 pub use elements::air::Conditions;
 pub use elements::strain::triangle_stretch;
 pub use fabric::Fabric;

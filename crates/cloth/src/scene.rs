@@ -115,7 +115,7 @@ impl Scene {
         if self.flat.len() != n || covered != self.triangles.len() || vertices.into_iter().any(|&v| v as usize >= n) {
             return Err(SceneFault::Index);
         }
-        if !self.construction.is_sound(n) {
+        if !self.construction.is_sound(n, self.pairs.len()) {
             return Err(SceneFault::Construction);
         }
         if let Some(i) = (0..n).find(|&i| !self.positions[i].iter().chain(&self.flat[i]).all(|v| v.is_finite())) {

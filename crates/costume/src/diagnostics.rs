@@ -1,11 +1,8 @@
 //! What a document still lacks before it can be draped, or what deserves a look. Faults never block editing.
 
-use crate::{Costume, Fabric, FabricId, Pattern, PatternPiece, PatternSeam, PieceId, Seam, SeamId};
+use crate::{Costume, Edit, Fabric, FabricId, LineId, Pattern, PatternPiece, PatternSeam, PieceId, SeamId};
 use serde::Serialize;
 use ts_rs::TS;
-
-/// Share of the shorter side of a seam by which the longer one is more when it is gathered in rather than eased.
-pub const GATHERED: f64 = 0.12;
 
 /// Notches that lie nearer meet, mm.
 const NOTCHES: f64 = 2.0;
@@ -38,8 +35,18 @@ pub enum DiagnosticKind {
     TooStiff { piece: PieceId, length: f64, bends: f64 },
     /// A seam that stays open because one of its pieces is parked.
     ParkedSeam { seam: SeamId },
-    /// Sides of different length: eased, or gathered from [`GATHERED`] on.
-    Uneven { seam: SeamId, difference: f64, gathered: bool },
+    /// Sides that differ by more than the cloth can take up unseen: puckered, or gathered otherwise than it is meant.
+    Uneven { seam: SeamId, difference: f64, gathered: bool, ratio: f64, meant: Option<f64> },
+    /// A loop of cloth that this seam closes with half a twist in it.
+    HalfTwist { seam: SeamId },
+    /// A seam whose threads cross those of another.
+    Crossed { seam: SeamId, other: String },
+    /// Two seams on one line that leave this much of it open (below 0: overlap), where their other sides meet.
+    CornersApart { seam: SeamId, other: String, apart: f64 },
+    /// An edge that is open, while it is sewn on the twin.
+    TwinOpen { piece: PieceId, line: LineId, seam: String },
+    /// A piece around a limb whose two sides are open.
+    OpenTube { piece: PieceId },
     /// Notches of both sides that no longer meet, by this much.
     NotchesApart { seam: SeamId, apart: f64 },
     /// A cutting line that crosses itself: the cloth beyond two lines overlaps.
@@ -60,7 +67,11 @@ impl DiagnosticKind {
     /// The piece to select.
     fn piece(&self) -> Option<PieceId> {
         match self {
-            Self::NoStation { piece } | Self::TooStiff { piece, .. } | Self::AllowancesOverlap { piece } => Some(*piece),
+            Self::NoStation { piece }
+            | Self::TooStiff { piece, .. }
+            | Self::AllowancesOverlap { piece }
+            | Self::TwinOpen { piece, .. }
+            | Self::OpenTube { piece } => Some(*piece),
             Self::Unknown { piece, .. } => *piece,
             _ => None,
         }
@@ -69,9 +80,13 @@ impl DiagnosticKind {
     /// The seam to select.
     fn seam(&self) -> Option<SeamId> {
         match self {
-            Self::ParkedSeam { seam } | Self::Uneven { seam, .. } | Self::NotchesApart { seam, .. } | Self::SewnTwice { seam, .. } => {
-                Some(*seam)
-            }
+            Self::ParkedSeam { seam }
+            | Self::Uneven { seam, .. }
+            | Self::NotchesApart { seam, .. }
+            | Self::SewnTwice { seam, .. }
+            | Self::HalfTwist { seam }
+            | Self::Crossed { seam, .. }
+            | Self::CornersApart { seam, .. } => Some(*seam),
             _ => None,
         }
     }
@@ -103,14 +118,33 @@ impl DiagnosticKind {
             Self::ParkedSeam { seam } => {
                 (tag(seam), "joins a parked piece and stays open".into(), "Take the piece out of parking to sew it.")
             }
-            Self::Uneven { seam, difference, gathered } => {
-                let remedy = if *gathered {
-                    "The longer one is gathered in; change an edge if it should not be."
-                } else {
-                    "Ease it in, or change one of the edges."
-                };
-                (tag(seam), format!("its sides differ by {:.1} cm", difference.abs() / 10.0), remedy)
+            Self::Uneven { seam, meant: Some(meant), ratio, .. } => (
+                tag(seam),
+                format!("is gathered {ratio:.2} : 1, and {meant:.2} : 1 is meant"),
+                "Change one of its edges, or what is meant.",
+            ),
+            Self::Uneven { seam, gathered: true, ratio, .. } => {
+                (tag(seam), format!("is gathered {ratio:.2} : 1"), "Say that it is meant, or make its sides alike.")
             }
+            Self::Uneven { seam, difference, .. } => {
+                let reason = format!("its sides differ by {:.1} cm, more than the cloth can be eased", difference.abs() / 10.0);
+                (tag(seam), reason, "Make its sides alike, or ease it in all the same.")
+            }
+            Self::HalfTwist { seam } => {
+                (tag(seam), "closes a loop with half a twist in it".into(), "Turn it round, or another seam of the loop.")
+            }
+            Self::Crossed { seam, other } => (tag(seam), format!("crosses seam {other}"), "Exchange their ends on one side."),
+            Self::CornersApart { seam, other, apart } => {
+                let what = if *apart > 0.0 { "are" } else { "overlap by" };
+                let how = if *apart > 0.0 { " apart" } else { "" };
+                let reason = format!("and seam {other} {what} {:.1} cm{how} where their other sides meet", apart.abs() / 10.0);
+                (tag(seam), reason, "Let it end where the other begins.")
+            }
+            Self::TwinOpen { piece, line, seam } => {
+                let reason = format!("is open, while seam {seam} sews it on the twin");
+                (costume.line_name(*piece, *line), reason, "Sew it too, or unpick the other.")
+            }
+            Self::OpenTube { piece } => (costume.piece_name(*piece), "is not closed around the limb".into(), "Join its two sides."),
             Self::NotchesApart { seam, apart } => (
                 tag(seam),
                 format!("its notches are {apart:.0} mm apart"),
@@ -122,6 +156,55 @@ impl DiagnosticKind {
             Self::SewnTwice { seam, other } => (tag(seam), format!("sews what seam {other} sews"), "Unpick one of the two."),
         };
         (item, reason, remedy.into())
+    }
+}
+
+/// What a mend does.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, TS)]
+#[serde(rename_all = "kebab-case")]
+pub enum MendKind {
+    EaseIn,
+    Meant,
+    Trim,
+    AddNotch,
+    TurnRound,
+    Unpick,
+    Exchange,
+    Meet,
+    Join,
+}
+
+impl MendKind {
+    /// As it stands on a button.
+    fn words(self) -> &'static str {
+        match self {
+            Self::EaseIn => "Ease it in",
+            Self::Meant => "It is meant",
+            Self::Trim => "Trim to match",
+            Self::AddNotch => "Add a notch",
+            Self::TurnRound => "Turn it round",
+            Self::Unpick => "Unpick it",
+            Self::Exchange => "Exchange ends",
+            Self::Meet => "Let them meet",
+            Self::Join => "Join them",
+        }
+    }
+}
+
+/// An edit that mends what is found.
+#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+pub struct Mend {
+    /// What it does.
+    pub kind: MendKind,
+    /// The same in words.
+    pub name: String,
+    /// The step.
+    pub edit: Box<Edit>,
+}
+
+impl Mend {
+    pub(crate) fn new(kind: MendKind, edit: Edit) -> Self {
+        Self { kind, name: kind.words().into(), edit: Box::new(edit) }
     }
 }
 
@@ -142,13 +225,15 @@ pub struct Diagnostic {
     pub piece: Option<PieceId>,
     /// The seam to select.
     pub seam: Option<SeamId>,
+    /// What mends it, likeliest first; may be none.
+    pub mends: Vec<Mend>,
 }
 
 impl Diagnostic {
     /// In the words for this document.
     pub fn new(kind: DiagnosticKind, costume: &Costume) -> Self {
         let (item, reason, remedy) = kind.words(costume);
-        Self { severity: kind.severity(), piece: kind.piece(), seam: kind.seam(), kind, item, reason, remedy }
+        Self { severity: kind.severity(), piece: kind.piece(), seam: kind.seam(), kind, item, reason, remedy, mends: Vec::new() }
     }
 }
 
@@ -162,7 +247,6 @@ pub fn diagnostics(costume: &Costume, pattern: &Pattern) -> Vec<Diagnostic> {
     found.extend(hanging.iter().filter(|p| p.placement.is_none()).map(|p| DiagnosticKind::NoStation { piece: p.id }));
     found.extend(costume.fabrics.iter().filter(|f| hanging.iter().any(|p| p.fabric == f.id)).filter_map(|f| of_cloth(costume, f)));
     found.extend(hanging.iter().filter_map(|p| of_stiffness(costume, p)));
-    found.extend(pattern.seams.iter().filter_map(|seam| of_seam(pattern, seam)));
     found.extend(pattern.seams.iter().filter_map(|seam| of_notches(pattern, seam)));
     found.extend(
         pattern
@@ -171,22 +255,9 @@ pub fn diagnostics(costume: &Costume, pattern: &Pattern) -> Vec<Diagnostic> {
             .filter(|p| p.cutting_lines().iter().any(|l| crate::rules::polygon_crosses(l)))
             .map(|p| DiagnosticKind::AllowancesOverlap { piece: p.id }),
     );
-    found.extend(sewn_twice(costume));
-    found.into_iter().map(|kind| Diagnostic::new(kind, costume)).collect()
-}
-
-/// What a seam says of its sides.
-fn of_seam(pattern: &Pattern, seam: &PatternSeam) -> Option<DiagnosticKind> {
-    if seam.a.iter().chain(&seam.b).any(|r| pattern.pieces[r.piece].parked) {
-        return Some(DiagnosticKind::ParkedSeam { seam: seam.id });
-    }
-    let lengths = pattern.seam_lengths(seam);
-    let difference = lengths.difference();
-    (!lengths.is_even() && !seam.image).then(|| DiagnosticKind::Uneven {
-        seam: seam.id,
-        difference,
-        gathered: difference.abs() > GATHERED * lengths.a.min(lengths.b),
-    })
+    let alone = found.into_iter().map(|kind| (kind, Vec::new()));
+    let all = alone.chain(crate::sewing::findings(costume, pattern));
+    all.map(|(kind, mends)| Diagnostic { mends, ..Diagnostic::new(kind, costume) }).collect()
 }
 
 /// Pairs of notches that lie farther apart than the sides differ.
@@ -212,13 +283,4 @@ fn of_stiffness(costume: &Costume, piece: &PatternPiece) -> Option<DiagnosticKin
     let bends = costume.fabric(piece.fabric)?.cloth()?.bending_length();
     let [_, length] = piece.extents();
     (length < 2.0 * bends).then_some(DiagnosticKind::TooStiff { piece: piece.id, length, bends })
-}
-
-/// Two seams over the same two stretches.
-fn sewn_twice(costume: &Costume) -> Vec<DiagnosticKind> {
-    let twice = |(k, seam): (usize, &Seam)| {
-        let other = costume.seams[..k].iter().find(|s| (s.a == seam.a && s.b == seam.b) || (s.a == seam.b && s.b == seam.a))?;
-        Some(DiagnosticKind::SewnTwice { seam: seam.id, other: other.tag.clone() })
-    };
-    costume.seams.iter().enumerate().filter_map(twice).collect()
 }

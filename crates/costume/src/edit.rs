@@ -3,7 +3,7 @@
 
 use crate::{
     BlockId, BodyChoice, Closure, Costume, CutPlan, Ease, FabricId, Fineness, Finish, FreeTape, KeptPose, LineId, Mark, MarkId, NodeId,
-    NodeKind, PathId, PieceId, Placement, Point, Print, Purpose, Run, SeamId, TapeId, Underlay, UnderlayId,
+    NodeKind, PathId, PieceId, Placement, Point, Print, Purpose, Run, SeamId, SeamMake, TapeId, Underlay, UnderlayId,
 };
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
@@ -599,6 +599,27 @@ pub enum Edit {
     Sew {
         a: Vec<Run>,
         b: Vec<Run>,
+    },
+    /// Sews two sides of any stretches; the way in which each is walked is found from how they lie.
+    SewTogether {
+        a: Vec<Run>,
+        b: Vec<Run>,
+    },
+    /// Sews equal parts of one side to the stretches of the other, one seam for each.
+    SewParts {
+        a: Vec<Run>,
+        b: Vec<Run>,
+    },
+    /// Puts other sides in the place of those of a seam, in the directions given.
+    SewAnew {
+        seam: SeamId,
+        a: Vec<Run>,
+        b: Vec<Run>,
+    },
+    /// How a seam is made: pressed, taped, lapped, laced, stitched.
+    MakeSeam {
+        seam: SeamId,
+        make: SeamMake,
     },
     FlipSeam {
         seam: SeamId,

@@ -35,18 +35,19 @@ mod picture;
 mod projective;
 mod refusal;
 mod rules;
+mod sewing;
 mod swatch;
 
 pub use apply::{apply, apply_on};
 pub use blocks::{BlockValue, RECIPES, Recipe, recipe};
 pub use clip::clip;
 pub use curve::{arc_length, line_curve, parameter, point_at, share};
-pub use diagnostics::{Diagnostic, DiagnosticKind, GATHERED, Severity, diagnostics};
+pub use diagnostics::{Diagnostic, DiagnosticKind, Mend, MendKind, Severity, diagnostics};
 pub use document::{
-    AllowanceCorner, Along, AlongId, BlockId, BlockUse, BodyChoice, Closure, Contact, Costume, CutPlan, Drawing, Ease, FORMAT, Fabric,
-    FabricId, Fineness, Finish, FreeTape, InsidePath, KeptPose, Line, LineId, Mark, MarkId, Node, NodeId, NodeKind, PartContact, PathId,
-    Piece, PieceId, Placement, Point, Print, Purpose, Run, Seam, SeamId, Shape, StandIn, StandInShape, TapeId, Underlay, UnderlayId,
-    limits,
+    AllowanceCorner, Along, AlongId, BlockId, BlockUse, BodyChoice, Closure, ClosureKind, Contact, Costume, CutPlan, Drawing, Ease, FORMAT,
+    Fabric, FabricId, Fineness, Finish, FreeTape, InsidePath, KeptPose, Lacing, Line, LineId, Mark, MarkId, Node, NodeId, NodeKind,
+    PartContact, PathId, Piece, PieceId, Placement, Point, Print, Purpose, Run, Seam, SeamId, SeamMake, SeamTape, Shape, StandIn,
+    StandInShape, TapeId, TopStitch, Underlay, UnderlayId, limits,
 };
 pub use drawn::{drawn_loop, drawn_path, handles};
 pub use edit::{Anchor, Arrangement, Basic, Edit, LineEnd, LineRef, LoopPoint, Pleat, Spot, SpreadBy};
@@ -58,6 +59,9 @@ pub use picture::{FlatOutline, FlatPicture, flat_picture};
 pub use projective::Projective;
 pub use refusal::{Counted, LineSpot, Quantity, Refusal, RefusalKind, Thing};
 pub use rules::{fabric as check_fabric, is_name};
+pub use sewing::Joints as Joined;
+pub use sewing::together as sewn_together;
+pub use sewing::{Judgement, LEAST_GATHER, SeamKind, ease_limit, judge, stretch_limit};
 pub use swatch::{CLOTH_VALUES, ClothValue, Look, SWATCHES, Swatch, swatch};
 
 /// Reads a costume file (`*.ourlet.json`), also of an earlier format. Refuses damaged files, newer formats and documents

@@ -124,7 +124,7 @@ fn faults_name_what_keeps_the_costume_from_hanging() {
     let costume = two_panels();
     let names = |c: &Costume| findings(c).into_iter().map(|f| format!("{} {}", f.item, f.reason)).collect::<Vec<_>>();
     assert_eq!(names(&costume), ["Left has no station on the body", "Right has no station on the body"]);
-    let placement = Some(Placement { station: "chest-front".into(), shift: Point::new(0.0, 0.0), turn: 0.0 });
+    let placement = Some(Placement { station: "chest-front".into(), shift: Point::new(0.0, 0.0), turn: 0.0, ..Default::default() });
     let placed = done(&costume, Edit::Place { piece: costume.pieces[0].id, placement });
     let parked = done(&placed, Edit::Park { piece: costume.pieces[1].id, parked: true });
     assert!(names(&parked).is_empty());
@@ -210,10 +210,10 @@ fn make(costume: &Costume, (kind, p, c, x, y): (usize, usize, usize, f64, f64)) 
         35 => Edit::FinishLine { piece, line, from: 0.0, to: 1.0, finish: None },
         36 => Edit::SetCut { piece, cut: CutPlan { count: c as u8, on_fold: (c.is_multiple_of(2)).then_some(line) } },
         37 => Edit::FoldSeam { seam, fold: Some(x / 4.0) },
-        38 => Edit::CloseSeam { seam, closure: Some(Closure { open: share }) },
+        38 => Edit::CloseSeam { seam, closure: Some(Closure { open: share, by: Default::default() }) },
         39 => Edit::EaseSeam { seam, ease: Ease::BetweenNotches },
         40 => Edit::SetWear { piece, wear: c as u8 },
-        41 => Edit::Place { piece, placement: Some(Placement { station: "chest-front".into(), shift: at, turn: x }) },
+        41 => Edit::Place { piece, placement: Some(Placement { station: "chest-front".into(), shift: at, turn: x, ..Default::default() }) },
         42 => Edit::SetGrain { piece, degrees: x },
         43 => Edit::BendLine { piece, line, at: share, to: at },
         76 => Edit::LayUnderlay {
@@ -419,7 +419,7 @@ fn edges_seams_and_pieces_carry_their_making_and_bad_values_are_refused() {
     assert!(refused(finish(Some(Finish::Hem { width: f64::NAN }))).contains("a hem or allowance that is no number"));
     assert!(refused(Edit::FoldSeam { seam, fold: Some(f64::NAN) }).contains("a pressed angle that is no number"));
     assert!(refused(Edit::SetWear { piece, wear: 0 }).contains("wear order"));
-    assert!(refused(Edit::CloseSeam { seam, closure: Some(Closure { open: 1.5 }) }).contains("open of 1.5"));
+    assert!(refused(Edit::CloseSeam { seam, closure: Some(Closure { open: 1.5, by: Default::default() }) }).contains("open of 1.5"));
     let bare = done(&taped, finish(None));
     assert_eq!(bare.pieces, joined.pieces);
 }

@@ -10,7 +10,7 @@ fn twins() -> (Costume, PieceId, PieceId) {
     let shape = [(0.0, 0.0), (260.0, 20.0), (210.0, 300.0), (30.0, 280.0)];
     let mut costume = done(&Costume::new("Twins"), add("Sleeve", 0.0, &shape));
     let sleeve = costume.pieces[0].id;
-    let placement = Some(Placement { station: "upper-arm-left".into(), shift: Point::new(15.0, 40.0), turn: 8.0 });
+    let placement = Some(Placement { station: "upper-arm-left".into(), shift: Point::new(15.0, 40.0), turn: 8.0, ..Default::default() });
     costume = done(&costume, Edit::Place { piece: sleeve, placement });
     costume = done(&costume, Edit::AddTwin { piece: sleeve, at: Point::new(600.0, 0.0) });
     let twin = costume.pieces[1].id;

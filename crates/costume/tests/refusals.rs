@@ -114,7 +114,7 @@ fn names_numbers_and_choices() {
     expect(&costume, Edit::ChooseFineness { fineness: Fineness::Custom(f64::NAN) }, "fineness", "no number");
     expect(&costume, Edit::SetGrain { piece, degrees: f64::INFINITY }, "Patch", "a grain that is no number");
     expect(&costume, Edit::SetFabric { piece, fabric: costume::FabricId(88) }, "Patch", "fabric that the costume does not have");
-    let placement = |turn, x| Some(Placement { station: "chest-front".into(), shift: Point::new(x, 0.0), turn });
+    let placement = |turn, x| Some(Placement { station: "chest-front".into(), shift: Point::new(x, 0.0), turn, ..Default::default() });
     expect(&costume, Edit::Place { piece, placement: placement(f64::NAN, 0.0) }, "Patch", "a turn at its station that is no number");
     expect(&costume, Edit::Place { piece, placement: placement(0.0, 1e9) }, "Patch", "leave the table");
 }
@@ -195,7 +195,8 @@ fn refused_file(costume: &Costume, word: &str, by: &str) -> String {
 #[test]
 fn numbers_ids_and_names_from_outside_are_bounded() {
     let mut placed = square();
-    placed.pieces[0].placement = Some(Placement { station: "chest-front".into(), shift: Point::new(0.0, 0.0), turn: 0.0 });
+    placed.pieces[0].placement =
+        Some(Placement { station: "chest-front".into(), shift: Point::new(0.0, 0.0), turn: 0.0, ..Default::default() });
     assert!(refused_file(&placed, "\"grain\": 90.0", "\"grain\": 1e41").contains("a grain of 1e41°"));
     assert!(refused_file(&placed, "\"turn\": 0.0", "\"turn\": 1e30").contains("a turn at its station of 1e30°"));
     assert!(refused_file(&placed, "chest-front", "chest\\u0000front").contains("readable name"));

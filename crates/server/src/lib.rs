@@ -29,6 +29,7 @@ mod running;
 mod samples;
 mod scan_readers;
 mod scans;
+mod seaming;
 mod session;
 mod shelf;
 mod shown_body;
@@ -121,6 +122,8 @@ fn router(app: App) -> Router {
         .route("/api/scans/{asset}/{page}", get(scans::picture))
         .route("/api/costumes/{id}/trace", post(scans::outline))
         .route("/api/costumes/{id}/ruler", post(scans::ruler))
+        .route("/api/costumes/{id}/proposals", get(seaming::proposals))
+        .route("/api/costumes/{id}/hangings", get(seaming::hangings))
         .route("/api/costumes/{id}/clip", get(costumes::routes::clip))
         .route("/api/costumes/{id}/drape", get(session::socket::socket))
         .route("/api/costumes/{id}/picture", get(fittings::running_picture))

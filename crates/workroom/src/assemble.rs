@@ -196,5 +196,5 @@ fn spec(pattern: &Pattern, seam: usize, hanging: &[usize]) -> Option<SeamSpec> {
         };
         runs.iter().map(run).collect::<Option<Vec<_>>>()
     };
-    Some(SeamSpec { a: side(&seam.a)?, b: side(&seam.b)?, open: seam.open, notches: seam.notches.clone() })
+    Some(SeamSpec { a: side(&seam.a)?, b: side(&seam.b)?, open: 0.0, notches: seam.notches.clone() })
 }

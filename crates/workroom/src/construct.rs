@@ -1,8 +1,9 @@
 //! Folds, tapes, stays and wear order of the document in terms of the scene.
 
+use crate::openings::{Openings, laps, openings};
 use crate::piece_range::PieceRange;
 use cloth::{Construction, EdgeTape, Fold, Gather, SeamPair, Stay};
-use costume::{Finish, PatternPiece, PatternSeam, Purpose};
+use costume::{Finish, PatternPiece, PatternSeam, Purpose, SeamTape};
 
 /// N at strain 1: a woven stay tape of 1 cm, and an elastic; firmer than a real one of about 20 N, because gathers finer
 /// than the mesh cannot form and its edges push back.
@@ -42,11 +43,37 @@ pub(crate) fn construct(hanging: &[&PatternPiece], ranges: &[PieceRange], sewn: 
     }
     made.gathers = gathers(ranges, pairs);
     for (k, seam) in sewn.iter().enumerate() {
-        let Some(degrees) = seam.fold else { continue };
-        let vertices = pairs.iter().filter(|p| p.seam == k as u32).flat_map(|p| [p.a, p.b]).collect();
-        made.folds.push(Fold { vertices, angle: degrees.to_radians() as f32, press: PRESSED });
+        let own = || pairs.iter().filter(|p| p.seam == k as u32);
+        if let Some(degrees) = seam.fold {
+            let press = seam.make.press.map_or(PRESSED, |p| p as f32);
+            made.folds.push(Fold { vertices: own().flat_map(|p| [p.a, p.b]).collect(), angle: degrees.to_radians() as f32, press });
+        }
+        if let Some(tape) = seam.make.tape {
+            made.tapes.push(seam_tape(ranges, &own().copied().collect::<Vec<_>>(), tape));
+        }
     }
+    let faces: Vec<bool> = hanging.iter().map(|p| !p.placement.as_ref().is_some_and(|at| at.flip)).collect();
+    made.laps = laps(ranges, pairs, sewn, &faces);
+    let Openings { open, laces } = openings(ranges, pairs, sewn);
+    (made.open, made.laces) = (open, laces);
     made
+}
+
+/// A tape along the shorter side of a seam.
+fn seam_tape(ranges: &[PieceRange], pairs: &[SeamPair], tape: SeamTape) -> EdgeTape {
+    let piece = |v: u32| ranges.partition_point(|r| r.first_vertex <= v as usize) - 1;
+    let at = |v: u32| ranges[piece(v)].flat.points[v as usize - ranges[piece(v)].first_vertex];
+    let edges = |of: fn(&SeamPair) -> u32| {
+        let steps = pairs.windows(2).map(move |w| [of(&w[0]), of(&w[1])]);
+        steps.filter(|[a, b]| a != b && piece(*a) == piece(*b)).collect::<Vec<_>>()
+    };
+    let length = |all: &[[u32; 2]]| all.iter().map(|[a, b]| (at(*a)[0] - at(*b)[0]).hypot(at(*a)[1] - at(*b)[1])).sum::<f64>();
+    let (a, b) = (edges(|p| p.a), edges(|p| p.b));
+    let edges = if length(&b) < length(&a) && !b.is_empty() { b } else { a };
+    match tape {
+        SeamTape::Stay => EdgeTape { edges, length: 1.0, stiffness: STAY_TAPE },
+        SeamTape::Elastic { length } => EdgeTape { edges, length: (length / 100.0) as f32, stiffness: ELASTIC },
+    }
 }
 
 /// Where one side of a seam is so much longer than the other that it is gathered in. Pairs of a seam come in sewing order.
@@ -66,7 +93,7 @@ fn gathers(ranges: &[PieceRange], pairs: &[SeamPair]) -> Vec<Gather> {
         }
         let (of_a, of_b) = (length(a[0], a[1]), length(b[0], b[1]));
         let (long, share) = if of_a > of_b { (a, of_b / of_a) } else { (b, of_a / of_b) };
-        if share > 0.0 && share * (1.0 + costume::GATHERED) < 1.0 {
+        if share > 0.0 && share * costume::LEAST_GATHER < 1.0 {
             made.edges.push(long);
             made.shares.push((share as f32).max(LEAST_SHARE));
         }

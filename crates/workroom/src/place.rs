@@ -191,8 +191,22 @@ pub(crate) fn standing_at(p: DVec2, station: &Station) -> Option<DVec3> {
     wrapped_at(DVec2::new(p.x.clamp(-most, most), p.y), station, &wrap, 1.0)
 }
 
+/// The same for what reaches farther: beyond the side it goes straight on, as a sleeve that is cut in one with the body.
+pub(crate) fn lies_at(p: DVec2, station: &Station, wrap: &Wrap) -> DVec3 {
+    let share = if station.reach == Reach::Side { 0.95 * SIDE / std::f64::consts::PI } else { 0.999 };
+    let most = wrap.lengths[(share * PARTS as f64) as usize];
+    let within = p.x.clamp(-most, most);
+    let at = wrapped_at(DVec2::new(within, p.y), station, wrap, 1.0).unwrap_or(station.centre);
+    at + station.right * (p.x - within)
+}
+
+/// Around a station close to the skin, for [`lies_at`].
+pub(crate) fn close_wrap(station: &Station) -> Wrap {
+    Wrap::new(station.radii.0 + FIRST, station.radii.1 + FIRST)
+}
+
 /// Arc length along an ellipse, tabulated from the outward direction.
-struct Wrap {
+pub(crate) struct Wrap {
     across: f64,
     out: f64,
     lengths: Vec<f64>,

@@ -52,7 +52,8 @@ fn an_outer_piece_at_another_station_hangs_outside_of_the_inner_ones() {
     let copied = done(&costume, Edit::CopyPiece { piece: front.id, at: Point::new(0.0, 2000.0) });
     let over = copied.pieces[2].id;
     for station in ["waist-front", "hips-front"] {
-        let placement = Some(costume::Placement { station: station.into(), shift: Point::new(0.0, -100.0), turn: 0.0 });
+        let placement =
+            Some(costume::Placement { station: station.into(), shift: Point::new(0.0, -100.0), turn: 0.0, ..Default::default() });
         let placed = done(&done(&copied, Edit::Place { piece: over, placement }), Edit::SetWear { piece: over, wear: 2 });
         let assembly = assemble(&placed, &WOMAN).expect("it hangs");
         let at = &assembly.scene.positions;

@@ -292,7 +292,19 @@ shift: Point,
 /**
  * Turn within the surface, degrees counter-clockwise.
  */
-turn: number, };
+turn: number, 
+/**
+ * Distance from the skin at which it is hung, mm; as near as it can be without one.
+ */
+clearance?: number, 
+/**
+ * Degrees by which its top leans away from the body.
+ */
+lean?: number, 
+/**
+ * Turned over: its wrong side is seen.
+ */
+flip?: boolean, };
 export type CutPlan = { 
 /**
  * How many of it, for the cutting list.
@@ -373,11 +385,68 @@ from?: number,
  */
 to?: number, };
 export type Ease = "even" | "between-notches";
+export type ClosureKind = "zip" | { "buttons": { count: number, } } | "placket" | "slit";
 export type Closure = { 
 /**
  * The share of the seam that is open, counted from its end.
  */
-open: number, };
+open: number, 
+/**
+ * What closes it.
+ */
+by?: ClosureKind, };
+export type SeamTape = "stay" | { "elastic": { length: number, } };
+export type TopStitch = { 
+/**
+ * How many rows.
+ */
+rows: number, 
+/**
+ * From the seam to the first row and from row to row, mm.
+ */
+distance: number, 
+/**
+ * Of a stitch, mm.
+ */
+length: number, };
+export type Lacing = { 
+/**
+ * Between its edges, mm.
+ */
+width: number, 
+/**
+ * In so many steps it gets there from where its edges hang.
+ */
+steps: number, };
+export type SeamMake = { 
+/**
+ * How firmly its angle is pressed, times the cloth's own bending stiffness.
+ */
+press?: number, 
+/**
+ * The longer side is meant to be so many times as long as the shorter one.
+ */
+gather?: number, 
+/**
+ * A tape sewn in.
+ */
+tape?: SeamTape, 
+/**
+ * Side a lies over side b by so much, mm, and is sewn down there: a lapped seam.
+ */
+lap?: number, 
+/**
+ * Side b is sewn down on side a as well, as in a felled seam.
+ */
+felled?: boolean, 
+/**
+ * Held apart at a width.
+ */
+lacing?: Lacing, 
+/**
+ * Rows of stitches that are seen.
+ */
+top_stitch?: TopStitch, };
 export type Seam = { 
 /**
  * Its own within the costume.
@@ -406,7 +475,11 @@ closure?: Closure,
 /**
  * Where the length that one side has over is taken up.
  */
-ease?: Ease, };
+ease?: Ease, 
+/**
+ * How it is made.
+ */
+make?: SeamMake, };
 export type Underlay = { 
 /**
  * Its own among the pictures.
@@ -538,12 +611,12 @@ depth: number,
 /**
  * From one pleat to the next.
  */
-spacing: number, pleat: Pleat, } | { "do": "add-parallel", piece: PieceId, line: LineId, distance: number, purpose: Purpose, } | { "do": "extend-inside", piece: PieceId, path: PathId, end: LineEnd, } | { "do": "add-seam-notch", seam: SeamId, at: number, double?: boolean, } | { "do": "add-cutout", piece: PieceId, points: Array<LoopPoint>, } | { "do": "remove-cutout", piece: PieceId, line: LineId, } | { "do": "add-inside", piece: PieceId, points: Array<Anchor>, purpose: Purpose, } | { "do": "set-purpose", piece: PieceId, path: PathId, purpose: Purpose, } | { "do": "remove-inside", piece: PieceId, path: PathId, } | { "do": "add-notch", piece: PieceId, line: LineId, at: number, double?: boolean, } | { "do": "add-drill-hole", piece: PieceId, at: Point, } | { "do": "add-text", piece: PieceId, at: Point, text: string, } | { "do": "change-mark", piece: PieceId, mark: Mark, } | { "do": "remove-mark", piece: PieceId, mark: MarkId, } | { "do": "set-grain", piece: PieceId, degrees: number, } | { "do": "set-fabric", piece: PieceId, fabric: FabricId, } | { "do": "add-fabric", name: string, swatch: string, colour: string, } | { "do": "change-fabric", fabric: FabricId, name: string, swatch: string, colour: string, print: Print | null, own?: { [key in string]?: number }, } | { "do": "join", a: LineRef, b: LineRef, } | { "do": "sew", a: Array<Run>, b: Array<Run>, } | { "do": "flip-seam", seam: SeamId, } | { "do": "unpick", seam: SeamId, } | { "do": "fold-seam", seam: SeamId, fold: number | null, } | { "do": "close-seam", seam: SeamId, closure: Closure | null, } | { "do": "ease-seam", seam: SeamId, ease: Ease, } | { "do": "finish-line", piece: PieceId, line: LineId, from?: number, to?: number, finish: Finish | null, } | { "do": "set-cut", piece: PieceId, cut: CutPlan, } | { "do": "set-wear", piece: PieceId, wear: number, } | { "do": "place", piece: PieceId, placement: Placement | null, } | { "do": "park", piece: PieceId, parked: boolean, };
+spacing: number, pleat: Pleat, } | { "do": "add-parallel", piece: PieceId, line: LineId, distance: number, purpose: Purpose, } | { "do": "extend-inside", piece: PieceId, path: PathId, end: LineEnd, } | { "do": "add-seam-notch", seam: SeamId, at: number, double?: boolean, } | { "do": "add-cutout", piece: PieceId, points: Array<LoopPoint>, } | { "do": "remove-cutout", piece: PieceId, line: LineId, } | { "do": "add-inside", piece: PieceId, points: Array<Anchor>, purpose: Purpose, } | { "do": "set-purpose", piece: PieceId, path: PathId, purpose: Purpose, } | { "do": "remove-inside", piece: PieceId, path: PathId, } | { "do": "add-notch", piece: PieceId, line: LineId, at: number, double?: boolean, } | { "do": "add-drill-hole", piece: PieceId, at: Point, } | { "do": "add-text", piece: PieceId, at: Point, text: string, } | { "do": "change-mark", piece: PieceId, mark: Mark, } | { "do": "remove-mark", piece: PieceId, mark: MarkId, } | { "do": "set-grain", piece: PieceId, degrees: number, } | { "do": "set-fabric", piece: PieceId, fabric: FabricId, } | { "do": "add-fabric", name: string, swatch: string, colour: string, } | { "do": "change-fabric", fabric: FabricId, name: string, swatch: string, colour: string, print: Print | null, own?: { [key in string]?: number }, } | { "do": "join", a: LineRef, b: LineRef, } | { "do": "sew", a: Array<Run>, b: Array<Run>, } | { "do": "sew-together", a: Array<Run>, b: Array<Run>, } | { "do": "sew-parts", a: Array<Run>, b: Array<Run>, } | { "do": "sew-anew", seam: SeamId, a: Array<Run>, b: Array<Run>, } | { "do": "make-seam", seam: SeamId, make: SeamMake, } | { "do": "flip-seam", seam: SeamId, } | { "do": "unpick", seam: SeamId, } | { "do": "fold-seam", seam: SeamId, fold: number | null, } | { "do": "close-seam", seam: SeamId, closure: Closure | null, } | { "do": "ease-seam", seam: SeamId, ease: Ease, } | { "do": "finish-line", piece: PieceId, line: LineId, from?: number, to?: number, finish: Finish | null, } | { "do": "set-cut", piece: PieceId, cut: CutPlan, } | { "do": "set-wear", piece: PieceId, wear: number, } | { "do": "place", piece: PieceId, placement: Placement | null, } | { "do": "park", piece: PieceId, parked: boolean, };
 export type Thing = "piece" | "drawing" | "corner" | "edge" | "cut-out" | "inside-line" | "mark" | "seam" | "fabric" | "tape" | "pose" | "block" | "underlay";
-export type Quantity = "measure" | "clearance" | "friction" | { "joint-angle": { bone: string, } } | "half-size" | "fineness" | "grain" | "table-angle" | "station-turn" | "wear-order" | "print-repeat" | { "cloth-value": { key: string, } } | "pressed-angle" | "elastic" | "beyond" | "open-share" | "corner-share" | "line-length" | "line-angle" | "parts" | "tolerance" | "size" | "sector-angle" | "scale" | "dart-share" | "pleats" | "seam-length" | { "block-value": { name: string, } } | "dpi" | "fade" | "pixels" | "page";
+export type Quantity = "measure" | "clearance" | "friction" | { "joint-angle": { bone: string, } } | "half-size" | "fineness" | "grain" | "table-angle" | "station-turn" | "wear-order" | "print-repeat" | { "cloth-value": { key: string, } } | "pressed-angle" | "elastic" | "beyond" | "open-share" | "press" | "gather" | "lap" | "lacing-width" | "steps" | "buttons" | "rows" | "stitch" | "hung-at" | "lean" | "corner-share" | "line-length" | "line-angle" | "parts" | "tolerance" | "size" | "sector-angle" | "scale" | "dart-share" | "pleats" | "seam-length" | { "block-value": { name: string, } } | "dpi" | "fade" | "pixels" | "page";
 export type Counted = "poses" | "tapes" | "measures" | "parts" | "stand-ins" | "bones" | "lines" | "corners" | "marks" | "pieces" | "seams" | "fabrics" | "runs" | "edits" | "cuts" | "blocks" | "underlays";
 export type LineSpot = { "edge": number } | { "cut-out": number } | "inside";
-export type RefusalKind = { "is": "elsewhere" } | { "is": "gone", what: Thing, } | { "is": "out-of-range", of: Quantity, value: number, low: number, high: number, } | { "is": "too-many", of: Counted, count: number, most: number, } | { "is": "name", longest: number, } | { "is": "text", longest: number, } | { "is": "two-poses" } | { "is": "straight" } | { "is": "on-the-fold" } | { "is": "end-of-fold" } | { "is": "too-few-corners", removing: boolean, } | { "is": "no-length", shortest: number, } | { "is": "no-room-to-round", radius: number, } | { "is": "cut-not-across" } | { "is": "not-to-merge" } | { "is": "edges-differ", most: number, } | { "is": "not-on-fold" } | { "is": "halves-differ", most: number, } | { "is": "no-dart" } | { "is": "dart-nowhere" } | { "is": "dart-too-wide", width: number, line: number, } | { "is": "no-room-for-pleat", line: number, } | { "is": "no-recipe", key: string, } | { "is": "no-block-value", key: string, } | { "is": "no-measure", key: string, } | { "is": "block-differs" } | { "is": "locked" } | { "is": "crosses", lines: [LineId, LineId], spots: [LineSpot, LineSpot], } | { "is": "inside-out" } | { "is": "cutout-outside" } | { "is": "path-outside", purpose: Purpose, } | { "is": "path-on-itself", along: boolean, } | { "is": "paths-meet", other: Purpose, along: boolean, } | { "is": "path-points", count: number, most: number, } | { "is": "notch-nowhere" } | { "is": "finish-nowhere" } | { "is": "placement-of-nothing", of: PieceId, } | { "is": "no-fold" } | { "is": "broken-chains" } | { "is": "broken-piece" } | { "is": "cut-no-times" } | { "is": "no-fabric" } | { "is": "twin-of-twin" } | { "is": "twin-of-undrawn" } | { "is": "no-twin" } | { "is": "twin-on-fold" } | { "is": "no-swatch", key: string, } | { "is": "no-cloth-value", key: string, } | { "is": "no-colour", text: string, } | { "is": "no-hash" } | { "is": "stand-in-away" } | { "is": "tape-points", count: number, most: number, } | { "is": "tape-away" } | { "is": "underlay-locked" } | { "is": "no-rectangle" } | { "is": "off-table", metres: number, } | { "is": "sewn-to-itself", whole: boolean, } | { "is": "tag-twice" } | { "is": "empty-side" } | { "is": "run-nowhere" } | { "is": "run-beyond" } | { "is": "sews-the-fold" } | { "is": "run-too-short", shortest: number, } | { "is": "nested" } | { "is": "too-large", bytes: number, most: number, made: boolean, } | { "is": "unreadable", found: string, } | { "is": "unwritten", found: string, } | { "is": "format", found: number, newest: number, } | { "is": "id-twice", id: number, } | { "is": "ids-beyond", next: number, most: number, };
+export type RefusalKind = { "is": "elsewhere" } | { "is": "gone", what: Thing, } | { "is": "out-of-range", of: Quantity, value: number, low: number, high: number, } | { "is": "too-many", of: Counted, count: number, most: number, } | { "is": "name", longest: number, } | { "is": "text", longest: number, } | { "is": "two-poses" } | { "is": "straight" } | { "is": "on-the-fold" } | { "is": "end-of-fold" } | { "is": "too-few-corners", removing: boolean, } | { "is": "no-length", shortest: number, } | { "is": "no-room-to-round", radius: number, } | { "is": "cut-not-across" } | { "is": "not-to-merge" } | { "is": "edges-differ", most: number, } | { "is": "not-on-fold" } | { "is": "halves-differ", most: number, } | { "is": "no-dart" } | { "is": "dart-nowhere" } | { "is": "dart-too-wide", width: number, line: number, } | { "is": "no-room-for-pleat", line: number, } | { "is": "no-recipe", key: string, } | { "is": "no-block-value", key: string, } | { "is": "no-measure", key: string, } | { "is": "block-differs" } | { "is": "locked" } | { "is": "crosses", lines: [LineId, LineId], spots: [LineSpot, LineSpot], } | { "is": "inside-out" } | { "is": "cutout-outside" } | { "is": "path-outside", purpose: Purpose, } | { "is": "path-on-itself", along: boolean, } | { "is": "paths-meet", other: Purpose, along: boolean, } | { "is": "path-points", count: number, most: number, } | { "is": "notch-nowhere" } | { "is": "finish-nowhere" } | { "is": "placement-of-nothing", of: PieceId, } | { "is": "no-fold" } | { "is": "broken-chains" } | { "is": "broken-piece" } | { "is": "cut-no-times" } | { "is": "no-fabric" } | { "is": "twin-of-twin" } | { "is": "twin-of-undrawn" } | { "is": "no-twin" } | { "is": "twin-on-fold" } | { "is": "no-swatch", key: string, } | { "is": "no-cloth-value", key: string, } | { "is": "no-colour", text: string, } | { "is": "no-hash" } | { "is": "stand-in-away" } | { "is": "tape-points", count: number, most: number, } | { "is": "tape-away" } | { "is": "underlay-locked" } | { "is": "no-rectangle" } | { "is": "off-table", metres: number, } | { "is": "sewn-to-itself", whole: boolean, } | { "is": "tag-twice" } | { "is": "empty-side" } | { "is": "run-nowhere" } | { "is": "run-beyond" } | { "is": "sews-the-fold" } | { "is": "ratio", ratio: number, most: number, } | { "is": "sewn-already", tag: string, } | { "is": "half-twist" } | { "is": "no-parts" } | { "is": "run-too-short", shortest: number, } | { "is": "nested" } | { "is": "too-large", bytes: number, most: number, made: boolean, } | { "is": "unreadable", found: string, } | { "is": "unwritten", found: string, } | { "is": "format", found: number, newest: number, } | { "is": "id-twice", id: number, } | { "is": "ids-beyond", next: number, most: number, };
 export type Refusal = { 
 /**
  * What is refused, with its numbers.
@@ -562,7 +635,21 @@ reason: string,
  */
 remedy: string, };
 export type Severity = "error" | "warning";
-export type DiagnosticKind = { "is": "nothing-hangs", empty: boolean, } | { "is": "no-station", piece: PieceId, } | { "is": "unknown", piece: PieceId | null, item: string, reason: string, remedy: string, } | { "is": "too-thick", fabric: FabricId, thickness: number, edge: number, } | { "is": "folds-too-fine", fabric: FabricId, fold: number, edge: number, } | { "is": "too-stiff", piece: PieceId, length: number, bends: number, } | { "is": "parked-seam", seam: SeamId, } | { "is": "uneven", seam: SeamId, difference: number, gathered: boolean, } | { "is": "notches-apart", seam: SeamId, apart: number, } | { "is": "allowances-overlap", piece: PieceId, } | { "is": "sewn-twice", seam: SeamId, other: string, };
+export type DiagnosticKind = { "is": "nothing-hangs", empty: boolean, } | { "is": "no-station", piece: PieceId, } | { "is": "unknown", piece: PieceId | null, item: string, reason: string, remedy: string, } | { "is": "too-thick", fabric: FabricId, thickness: number, edge: number, } | { "is": "folds-too-fine", fabric: FabricId, fold: number, edge: number, } | { "is": "too-stiff", piece: PieceId, length: number, bends: number, } | { "is": "parked-seam", seam: SeamId, } | { "is": "uneven", seam: SeamId, difference: number, gathered: boolean, ratio: number, meant: number | null, } | { "is": "half-twist", seam: SeamId, } | { "is": "crossed", seam: SeamId, other: string, } | { "is": "corners-apart", seam: SeamId, other: string, apart: number, } | { "is": "twin-open", piece: PieceId, line: LineId, seam: string, } | { "is": "open-tube", piece: PieceId, } | { "is": "notches-apart", seam: SeamId, apart: number, } | { "is": "allowances-overlap", piece: PieceId, } | { "is": "sewn-twice", seam: SeamId, other: string, };
+export type MendKind = "ease-in" | "meant" | "trim" | "add-notch" | "turn-round" | "unpick" | "exchange" | "meet" | "join";
+export type Mend = { 
+/**
+ * What it does.
+ */
+kind: MendKind, 
+/**
+ * The same in words.
+ */
+name: string, 
+/**
+ * The step.
+ */
+edit: Edit, };
 export type Diagnostic = { 
 /**
  * What it is, for whoever does not read the words.
@@ -591,7 +678,11 @@ piece: PieceId | null,
 /**
  * The seam to select.
  */
-seam: SeamId | null, };
+seam: SeamId | null, 
+/**
+ * What mends it, likeliest first; may be none.
+ */
+mends: Array<Mend>, };
 export type Look = "plain" | "twill" | "satin" | "knit" | "nap" | "leather" | "net" | "sheer";
 export type Swatch = { 
 /**
@@ -714,6 +805,65 @@ strain_mean: number, strain_p99: number,
  * The largest.
  */
 strain_max: number, };
+export type SeamKind = "flat" | "eased" | "gathered" | "stretched";
+export type Proposal = { 
+/**
+ * One side.
+ */
+a: Array<Run>, 
+/**
+ * The other side.
+ */
+b: Array<Run>, 
+/**
+ * Both in words.
+ */
+a_name: string, 
+/**
+ * Both in words.
+ */
+b_name: string, 
+/**
+ * mm.
+ */
+a_length: number, 
+/**
+ * mm.
+ */
+b_length: number, 
+/**
+ * Nothing else comes near; what is not sure is shown and not chosen.
+ */
+sure: boolean, 
+/**
+ * 0 fits in every way, more the less it does.
+ */
+cost: number, 
+/**
+ * What speaks for it.
+ */
+reasons: Array<string>, };
+export type Hanging = { 
+/**
+ * Which piece.
+ */
+piece: PieceId, 
+/**
+ * Its name.
+ */
+name: string, 
+/**
+ * Where it would hang.
+ */
+placement: Placement, 
+/**
+ * The station in words.
+ */
+station: string, 
+/**
+ * What speaks for it.
+ */
+why: string, };
 export type FindingKind = "not-at-rest" | "open-seams" | "inside-body" | "crosses-body" | "crosses-cloth" | "overstretched" | "crosses-left-out" | "not-checked";
 export type Finding = { 
 /**
@@ -813,7 +963,23 @@ image: boolean, tag: string,
 /**
  * mm.
  */
-a: number, b: number, even: boolean, runs_a: Array<RunView>, runs_b: Array<RunView>, };
+a: number, b: number, even: boolean, 
+/**
+ * The longer side over the shorter one, and what is done with the difference.
+ */
+ratio: number, kind: SeamKind, 
+/**
+ * Flat, within what the cloth can take up, or as it is meant.
+ */
+good: boolean, 
+/**
+ * Shares up to which the cloth can be eased and stretched.
+ */
+ease_limit: number, stretch_limit: number, 
+/**
+ * Pairs of notches that meet, as shares of side a and side b.
+ */
+notches: Array<[number, number]>, runs_a: Array<RunView>, runs_b: Array<RunView>, };
 export type PatternView = { pieces: Array<PieceView>, seams: Array<SeamView>, };
 export type CostumeState = { id: number, production: number, costume: Costume, step: number, 
 /**

@@ -1,5 +1,7 @@
 import type { Edit, PieceView, Point } from "../api/types";
 import { desk, type Selection, selectedNodes, selectedPieces, useDesk } from "../desk/store";
+import { joining, runOf } from "../table/joining";
+import { take } from "../table/tools/sewing";
 import { allLines, nodesOf, toPieceFrame, toTableFrame } from "../table/shown";
 import type { Command, Scene } from "./command";
 
@@ -118,6 +120,14 @@ function up() {
   desk.select(selection && selection.kind !== "piece" && selection.kind !== "seam" ? { kind: "piece", piece: selection.piece } : null);
 }
 
+/** Takes the selected line into a seam. */
+function sewSelected(actions: Scene["actions"], more: boolean) {
+  const { selection, stage } = useDesk.getState();
+  if (selection?.kind !== "edge") return;
+  if (stage !== "join") desk.go("join");
+  take(actions, runOf(selection.piece, selection.line), more);
+}
+
 export const SELECTION: Command[] = [
   { id: "remove", name: "Remove what is selected", help: "Pieces, corners, a line inside, a hole or a seam", group: "Selection", key: "Delete", enabled: () => useDesk.getState().selection !== null, run: removeSelected },
   { id: "remove-too", name: "Remove what is selected", help: "A piece, a corner or a seam", group: "Selection", key: "Backspace", sheet: false, enabled: () => useDesk.getState().selection !== null, run: removeSelected, keyOnly: true },
@@ -144,23 +154,40 @@ export const SELECTION: Command[] = [
     help: "While the table has the focus",
     group: "Selection",
     key: "Escape",
-    enabled: () => onTable() && useDesk.getState().selection !== null && useDesk.getState().seamStart === null && useDesk.getState().tool === "pick",
+    enabled: () => onTable() && useDesk.getState().selection !== null && !joining.begun() && useDesk.getState().tool === "pick",
     run: up,
     keyOnly: true,
   },
   {
     id: "sew",
     name: "Sew the selected line",
-    help: "To the line that was begun with, or from here",
+    help: "From here, or to the line that was begun with",
     group: "Join",
     key: "J",
     enabled: () => useDesk.getState().selection?.kind === "edge",
+    run: ({ actions }) => sewSelected(actions, false),
+  },
+  {
+    id: "sew-more",
+    name: "Sew the selected line, and more",
+    help: "Takes it in and waits for further ones; Enter sews",
+    group: "Join",
+    key: "Shift J",
+    enabled: () => useDesk.getState().selection?.kind === "edge",
+    run: ({ actions }) => sewSelected(actions, true),
+  },
+  { id: "sew-other-side", name: "Other side", help: "Further stretches go to the other side of the seam", group: "Join", key: "Q", enabled: joining.begun, run: joining.other },
+  {
+    id: "turn-seam",
+    name: "Turn the seam round",
+    help: "The one that is begun, or the selected one",
+    group: "Join",
+    key: "R",
+    enabled: () => joining.begun() || useDesk.getState().selection?.kind === "seam",
     run: ({ actions }) => {
-      const { selection, seamStart } = useDesk.getState();
-      if (selection?.kind !== "edge") return;
-      const here = { piece: selection.piece, line: selection.line };
-      if (seamStart) actions.edit({ do: "join", a: seamStart, b: here });
-      useDesk.setState({ seamStart: seamStart ? null : here });
+      const { selection } = useDesk.getState();
+      if (joining.begun()) joining.turn();
+      else if (selection?.kind === "seam") actions.edit({ do: "flip-seam", seam: selection.seam });
     },
   },
   ...NUDGES,

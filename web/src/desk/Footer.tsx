@@ -2,6 +2,7 @@ import { useEffect, useRef } from "react";
 import type { CostumeState } from "../api/types";
 import { type BodyTab, useBody } from "../body/store";
 import { Keys } from "../commands/Keys";
+import { useJoining } from "../table/joining";
 import { useDrapeOf } from "../stand/socket";
 import { format } from "../ui/units";
 import { ACTIVITY, deliverWords, drapeWords, isRunning } from "./standing";
@@ -32,7 +33,7 @@ const SAYS: Record<Tool, string> = {
   "two-points": "Click two places on the picture, then type how far apart they are.",
   ruler: "Click at one end of the ruler, then along it, across its ticks.",
   straighten: "Click four corners of a rectangle, then type its sides.",
-  seam: "Click the edge to join, then its partner.",
+  seam: "Click the edge to join, then its partner; drag along an edge for a part of it, Shift takes several.",
   flip: "Click a seam to sew it the other way round.",
   unpick: "Click a seam to take it out.",
 };
@@ -46,14 +47,15 @@ const BODY_SAYS: Record<BodyTab, string> = {
 
 /** What the next click does, the pointer, the mesh and the simulation in figures. */
 export function Footer({ state }: { state: CostumeState }) {
-  const { tool, seamStart, tugging, pinning, stage } = useDeskOf("tool", "seamStart", "tugging", "pinning", "stage");
+  const { tool, tugging, pinning, stage } = useDeskOf("tool", "tugging", "pinning", "stage");
   const tab = useBody((s) => s.tab);
+  const begun = useJoining((s) => s.a.length > 0);
   const { status, connected, rate } = useDrapeOf("status", "connected", "rate");
   const running = isRunning(status);
   // at rest the footer says what stands in the way of a delivery, in the words of the tape
   const [drape, deliver] = [drapeWords(status), deliverWords(status)];
   const now = status?.activity === "at-rest" && deliver.bad ? deliver : drape;
-  const says = seamStart ? "Now click its partner. Escape forgets the first edge." : stage === "drape" && tugging ? "Drag the cloth on the stand." : stage === "drape" && pinning ? "Click the cloth on the stand to pin it, a pin to take it out." : stage === "body" ? BODY_SAYS[tab] : SAYS[tool];
+  const says = begun ? "Now click its partner, or several with Shift and then Enter; R turns it round, Escape forgets it." : stage === "drape" && tugging ? "Drag the cloth on the stand." : stage === "drape" && pinning ? "Click the cloth on the stand to pin it, a pin to take it out." : stage === "body" ? BODY_SAYS[tab] : SAYS[tool];
   const stops = state.diagnostics.filter((f) => f.severity === "error").length;
   return (
     <footer className="flex h-[28px] shrink-0 items-center gap-5 border-edge border-t bg-card px-4 text-[12px] text-ink-soft">

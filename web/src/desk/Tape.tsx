@@ -12,7 +12,7 @@ const plural = (n: number, one: string) => `${n} ${n === 1 ? one : `${one}s`}`;
 export function Tape({ state }: { state: CostumeState }) {
   const { stage } = useDeskOf("stage");
   const { status, checked } = useDrapeOf("status", "checked");
-  const uneven = state.pattern.seams.filter((s) => !s.even && !s.image).length;
+  const uneven = state.pattern.seams.filter((s) => !s.good && !s.image).length;
   const [drape, check, deliver] = [drapeWords(status), checkWords(status, checked !== null), deliverWords(status)];
   const shownName = useBody((s) => s.view?.head.name);
   const { figure, preset } = state.costume.body;

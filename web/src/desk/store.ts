@@ -53,8 +53,6 @@ interface DeskState {
   /** What is selected besides: further pieces, or further corners of the same piece. */
   also: Selection[];
   hovered: PieceId | null;
-  /** The edge clicked first while joining. */
-  seamStart: { piece: PieceId; line: LineId } | null;
   tugging: boolean;
   /** The figure lies under the paper of the table. */
   figureUnder: boolean;
@@ -81,7 +79,6 @@ const fresh: DeskState = {
   selection: null,
   also: [],
   hovered: null,
-  seamStart: null,
   tugging: false,
   figureUnder: false,
   pinning: false,
@@ -106,11 +103,11 @@ export const desk = {
   go: (stage: Stage) => {
     bodyDesk.go(useBody.getState().tab);
     trials.clear();
-    useDesk.setState({ stage, tool: stage === "join" ? "seam" : "pick", seamStart: null, tugging: false, pinning: false, tension: stage === "check", clothed: stage !== "body" });
+    useDesk.setState({ stage, tool: stage === "join" ? "seam" : "pick", tugging: false, pinning: false, tension: stage === "check", clothed: stage !== "body" });
   },
   take: (tool: Tool) => {
     trials.clear();
-    useDesk.setState({ tool, seamStart: null });
+    useDesk.setState({ tool });
   },
   select: (selection: Selection | null) => useDesk.setState({ selection, also: [] }),
   /** Several at once, the last of them foremost. */

@@ -4,6 +4,7 @@ import type { Fineness } from "../api/types";
 import { desk, useDesk } from "../desk/store";
 import { format } from "../ui/units";
 import { Advice, Card, Row } from "./Card";
+import { MendButtons } from "./Findings";
 import type { DocketProps } from "./props";
 import { FabricCard } from "./FabricCard";
 import { FilesCard } from "./FilesCard";
@@ -84,7 +85,7 @@ export function CostumeCards({ state, actions }: DocketProps) {
           <MeshChoice state={state} actions={actions} />
         </div>
       </Card>
-      <Faults state={state} />
+      <Faults state={state} actions={actions} />
       {costume.fabrics.map((f) => (
         <FabricCard key={f.id} fabric={f} actions={actions} />
       ))}
@@ -95,24 +96,24 @@ export function CostumeCards({ state, actions }: DocketProps) {
 }
 
 /** What the costume lacks; a click selects the item. */
-export function Faults({ state }: { state: DocketProps["state"] }) {
+export function Faults({ state, actions }: Pick<DocketProps, "state" | "actions">) {
   if (state.diagnostics.length === 0) return null;
   return (
     <Card title="To look at">
       {state.diagnostics.map((f) => (
-        <button
-          key={`${f.item}${f.reason}`}
-          type="button"
-          className="block w-full text-left"
-          onClick={() => {
-            if (f.piece !== null) desk.select({ kind: "piece", piece: f.piece });
-            if (f.seam !== null) desk.select({ kind: "seam", seam: f.seam });
-          }}
-        >
-          <Advice>
+        <Advice key={`${f.item}${f.reason}`}>
+          <button
+            type="button"
+            className="block w-full text-left"
+            onClick={() => {
+              if (f.piece !== null) desk.select({ kind: "piece", piece: f.piece });
+              if (f.seam !== null) desk.select({ kind: "seam", seam: f.seam });
+            }}
+          >
             <strong className="font-semibold">{f.item}</strong> {f.reason}. <span className="text-ink-soft">{f.remedy}</span>
-          </Advice>
-        </button>
+          </button>
+          <MendButtons diagnostic={f} actions={actions} />
+        </Advice>
       ))}
     </Card>
   );

@@ -3,13 +3,15 @@ import { useDeskOf } from "../desk/store";
 import { BodyCard } from "./BodyCard";
 import { BodyMeasuresCard } from "./BodyMeasuresCard";
 import { CheckCards } from "./CheckCards";
-import { CostumeCards } from "./CostumeCards";
+import { CostumeCards, Faults } from "./CostumeCards";
 import { DeliverCard } from "./DeliverCard";
 import { DrapeCards } from "./DrapeCards";
 import { LeftOutCard } from "./FilesCard";
+import { JoiningCard } from "./JoiningCard";
 import { PieceCards } from "./PieceCards";
+import { HangingCard, ProposalsCard } from "./ProposalsCard";
 import type { DocketProps } from "./props";
-import { SeamCards } from "./SeamCards";
+import { SeamCards, SeamList } from "./SeamCards";
 import { SizesCard } from "./SizesCard";
 import { ToolCard } from "./ToolCard";
 import { TracingCard } from "./TracingCard";
@@ -28,7 +30,12 @@ export function Docket(props: DocketProps) {
       {stage === "check" && <CheckCards {...props} />}
       {stage === "deliver" && <DeliverCard {...props} />}
       {selection && selection.kind !== "seam" && stage !== "check" && stage !== "deliver" && <PieceCards {...props} selection={selection} />}
+      {stage === "join" && <JoiningCard {...props} />}
       {stage === "join" && <SeamCards {...props} />}
+      {stage === "join" && <Faults state={props.state} actions={props.actions} />}
+      {stage === "join" && <ProposalsCard {...props} />}
+      {stage === "join" && <HangingCard {...props} />}
+      {stage === "join" && <SeamList {...props} />}
       {stage !== "join" && selection?.kind === "seam" && <SeamCards {...props} />}
       {!selection && stage === "draft" && <CostumeCards {...props} />}
       {!selection && stage === "draft" && !TRACING.includes(tool) && <TracingCard {...props} />}

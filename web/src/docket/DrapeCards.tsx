@@ -35,7 +35,7 @@ export function DrapeCards({ state, actions, socket }: DocketProps) {
         <MeshChoice state={state} actions={actions} />
         {status && <Row name="Triangles" value={status.triangles} />}
       </Card>
-      <Faults state={state} />
+      <Faults state={state} actions={actions} />
       <PiecesCard state={state} actions={actions} socket={socket} />
       <AirCard socket={socket} />
       <Card title="Fittings">

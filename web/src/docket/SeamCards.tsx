@@ -1,10 +1,11 @@
 import type { CostumeState, Run, Seam } from "../api/types";
 import { desk, useDeskOf } from "../desk/store";
 import { Button } from "../ui/Button";
-import { NumberField } from "../ui/NumberField";
 import { format, formatSigned } from "../ui/units";
-import { Advice, Card, Row } from "./Card";
+import { Card, Row } from "./Card";
+import { Mends } from "./Findings";
 import type { DocketProps } from "./props";
+import { SeamMakeCard } from "./SeamMakeCard";
 
 export function sideName(state: CostumeState, runs: Run[]): string {
   const [run] = runs;
@@ -15,31 +16,32 @@ export function sideName(state: CostumeState, runs: Run[]): string {
   return `${piece?.name ?? "?"} · ${words}`;
 }
 
+const KINDS = { flat: "flat", eased: "eased", gathered: "gathered", stretched: "stretched" } as const;
+
 function Tag({ tag, chosen = false }: { tag: string; chosen?: boolean }) {
   return <span className={`grid h-6 w-6 shrink-0 place-items-center rounded-full border font-heading font-semibold text-[12px] ${chosen ? "border-thread bg-thread text-card" : "border-ink"}`}>{tag}</span>;
 }
 
-/** The selected seam with both lengths, and the list of all seams. */
+const measureOf = (state: CostumeState, seam: Seam) => state.pattern.seams.find((m) => m.seam === seam.id && !m.image);
+
+/** The selected seam: both lengths, what it does with their difference, how it is made. */
 export function SeamCards({ state, actions }: DocketProps) {
   const { selection, unit } = useDeskOf("selection", "unit");
   const chosen = selection?.kind === "seam" ? state.costume.seams.find((s) => s.id === selection.seam) : undefined;
-  const measure = (seam: Seam) => state.pattern.seams.find((m) => m.seam === seam.id && !m.image);
-  const m = chosen && measure(chosen);
+  const m = chosen && measureOf(state, chosen);
   return (
     <>
       {chosen && m && (
         <Card title={`Seam ${chosen.tag}`} mark={<Tag tag={chosen.tag} chosen />}>
           <Row name={sideName(state, chosen.a)} value={format(m.a, unit)} />
           <Row name={sideName(state, chosen.b)} value={format(m.b, unit)} />
-          <Row name="Difference" value={`${formatSigned(m.b - m.a, unit)} · ${((100 * Math.abs(m.b - m.a)) / Math.max(m.a, m.b)).toFixed(1)} %`} tone={m.even ? "text-moss" : "text-amber font-semibold"} />
-          {!m.even && <Advice>The {m.b > m.a ? "second" : "first"} side is longer and will be eased in. Change one of the edges if it should not be.</Advice>}
-          <label className="mt-1 flex items-center gap-2">
-            <input type="checkbox" data-pressed checked={chosen.fold !== undefined} onChange={(e) => actions.edit({ do: "fold-seam", seam: chosen.id, fold: e.target.checked ? 90 : null })} /> Pressed to an angle
-          </label>
-          {chosen.fold !== undefined && <NumberField label="Angle from flat" value={chosen.fold} unit={unit} plain="°" step={5} onChange={(fold) => actions.edit({ do: "fold-seam", seam: chosen.id, fold })} />}
-          <div className="mt-2 flex gap-2">
+          <Row name="Difference" value={`${formatSigned(m.b - m.a, unit)} · ${((100 * Math.abs(m.b - m.a)) / Math.min(m.a, m.b)).toFixed(1)} %`} tone={m.good ? "text-moss" : "text-amber font-semibold"} />
+          <Row name="Kind" value={KINDS[m.kind]} />
+          <Row name="Its cloth takes" value={`${(100 * m.ease_limit).toFixed(1)} % eased${m.stretch_limit > 0 ? `, ${(100 * m.stretch_limit).toFixed(0)} % stretched` : ""}`} />
+          <Mends state={state} actions={actions} seam={chosen.id} />
+          <div className="mt-2 flex flex-wrap gap-2">
             <Button data-flip onClick={() => actions.edit({ do: "flip-seam", seam: chosen.id })}>
-              Flip
+              Turn round <span className="figures text-[11px] opacity-75">R</span>
             </Button>
             <Button
               data-unpick
@@ -57,10 +59,20 @@ export function SeamCards({ state, actions }: DocketProps) {
           </label>
         </Card>
       )}
+      {chosen && m && <SeamMakeCard seam={chosen} view={m} actions={actions} />}
+    </>
+  );
+}
+
+/** The list of all seams. */
+export function SeamList({ state }: Pick<DocketProps, "state">) {
+  const { selection, unit } = useDeskOf("selection", "unit");
+  const chosen = selection?.kind === "seam" ? state.costume.seams.find((s) => s.id === selection.seam) : undefined;
+  return (
       <Card title="All seams">
         {state.costume.seams.length === 0 && <p className="text-ink-soft">Nothing is joined yet. Click an edge on the table, then its partner.</p>}
         {state.costume.seams.map((seam) => {
-          const own = measure(seam);
+          const own = measureOf(state, seam);
           return (
             <button
               key={seam.id}
@@ -71,11 +83,10 @@ export function SeamCards({ state, actions }: DocketProps) {
             >
               <Tag tag={seam.tag} chosen={chosen?.id === seam.id} />
               <span className="min-w-0 flex-1 truncate">{sideName(state, seam.a)}</span>
-              <span className={`figures ${own?.even ? "" : "text-amber"}`}>{own && (own.even ? format(own.a, unit, false) : formatSigned(own.b - own.a, unit))}</span>
+              <span className={`figures ${own?.good ? "" : "text-amber"}`}>{own && (own.good ? format(own.a, unit, false) : formatSigned(own.b - own.a, unit))}</span>
             </button>
           );
         })}
       </Card>
-    </>
   );
 }

@@ -10,6 +10,7 @@ import { Drawing } from "./Drawing";
 import { Figure } from "./Figure";
 import { Hovered } from "./Hovered";
 import { useHand } from "./hand";
+import { Joining } from "./Joining";
 import { Levels } from "./Levels";
 import { Numbers } from "./Numbers";
 import { PatternPaper } from "./PatternPaper";
@@ -164,6 +165,7 @@ export function Paper({ state, pattern, actions }: Props) {
           <svg width={size.width} height={size.height} className={SHEET}>
             <Hovered pattern={pattern} camera={camera} />
             {stage === "draft" && <Levels pattern={pattern} camera={camera} body={state.costume.body} />}
+            {stage === "join" && <Joining pattern={pattern} camera={camera} />}
             <Sketch camera={camera} />
           </svg>
           {stage === "draft" && <AdviceAt state={state} pattern={pattern} camera={camera} />}

@@ -17,7 +17,6 @@ interface Props {
 export const PieceShape = memo(function PieceShape({ piece, camera, sewn }: Props) {
   const { id } = piece;
   const chosen = useDesk((s) => (s.selection !== null && s.selection.kind !== "seam" && s.selection.piece === id ? s.selection : null));
-  const start = useDesk((s) => (s.seamStart?.piece === id ? s.seamStart.line : null));
   const picking = useDesk((s) => s.tool === "pick");
   const drafting = useDesk((s) => s.stage === "draft" || s.stage === "body");
   const filled = useDesk((s) => s.filled);
@@ -30,7 +29,7 @@ export const PieceShape = memo(function PieceShape({ piece, camera, sewn }: Prop
   const more = further.split(" ").map(Number);
   const own = sewn.split(" ");
   // lines are drawn one by one where they can be taken hold of, or are marked; else the piece is one path
-  const single = selected || roomy || start !== null;
+  const single = selected || roomy;
   return (
     <Weighted piece={piece} selected={selected}>
       <path
@@ -44,7 +43,7 @@ export const PieceShape = memo(function PieceShape({ piece, camera, sewn }: Prop
       {piece.fabric && filled && <path d={cloth} fill={piece.fabric.colour} fillRule="evenodd" fillOpacity={0.55} pointerEvents="none" />}
       {!single && (filled || piece.view.inside.length > 0) && <path d={shapes.map((e) => e.path).join(" ")} fill="none" stroke="var(--color-ink)" pointerEvents="none" />}
       {single && shapes.map((e) => {
-        const marked = (chosen?.kind === "edge" && chosen.line === e.view.line) || start === e.view.line;
+        const marked = (chosen?.kind === "edge" && chosen.line === e.view.line);
         const inside = piece.view.inside.find((p) => p.lines.includes(e.view));
         return (
           <g key={e.key} className="group">

@@ -3,7 +3,7 @@ import type { RunView, SeamView } from "../api/types";
 import { desk, useDesk, useDeskOf } from "../desk/store";
 import { formatSigned } from "../ui/units";
 import type { Camera } from "./camera";
-import { type LineShape, lineKey, lineShapes, pointOn } from "./shape";
+import { type LineShape, lineKey, lineShapes, pointOn, stretchPath } from "./shape";
 import type { ShownPattern } from "./shown";
 import { DOT, placeTags, seamKey, TAG, type Tag } from "./tags";
 
@@ -46,15 +46,16 @@ const sameMark = (a: MarkProps, b: MarkProps) =>
   a.seam === b.seam && a.chosen === b.chosen && a.edges.length === b.edges.length && a.edges.every((e, k) => e === b.edges[k]) && sameTag(a.tags[0], b.tags[0]) && sameTag(a.tags[1], b.tags[1]);
 
 const SeamMark = memo(function SeamMark({ seam, chosen, edges, tags }: MarkProps) {
-  const colour = chosen ? "var(--color-thread)" : seam.even ? "var(--color-ink)" : "var(--color-amber)";
+  const colour = chosen ? "var(--color-thread)" : seam.good ? "var(--color-ink)" : "var(--color-amber)";
   const runs = [...seam.runs_a, ...seam.runs_b];
   const [a, b] = tags;
+  const joins = useDesk((s) => s.stage === "join");
   return (
     <g data-seam={seam.seam}>
       {runs.map((run, k) => {
         const edge = edges[k];
         if (!edge || (!chosen && Math.hypot(edge.to.x - edge.from.x, edge.to.y - edge.from.y) < STITCH)) return null;
-        const d = stretch(edge, run);
+        const d = stretchPath(edge, run.from, run.to);
         return (
           <g key={`${k}`} fill="none" pointerEvents="none">
             <path d={d} stroke="var(--color-card)" strokeWidth={4} />
@@ -63,7 +64,7 @@ const SeamMark = memo(function SeamMark({ seam, chosen, edges, tags }: MarkProps
         );
       })}
       {chosen && runs.map((run, k) => <Direction key={`${k}`} edge={edges[k]} backwards={run.from > run.to} />)}
-      {chosen && a && b && (
+      {chosen && !joins && a && b && (
         <path d={`M ${a.x} ${a.y} C ${a.x + a.n.x * 60} ${a.y + a.n.y * 60 + 30} ${b.x + b.n.x * 60} ${b.y + b.n.y * 60 + 30} ${b.x} ${b.y}`} fill="none" stroke="var(--color-thread)" strokeWidth={1.2} pointerEvents="none" />
       )}
       {tags.map((t, k) => t && <Letter key={k === 0 ? "a" : "b"} seam={seam} tag={t} chosen={chosen} colour={colour} />)}
@@ -110,14 +111,6 @@ function Difference({ seam, x, y }: { seam: SeamView; x: number; y: number }) {
       </text>
     </g>
   );
-}
-
-/** The part of a line that a run covers, as a path. */
-function stretch(edge: LineShape, run: RunView): string {
-  const [low, high] = [Math.min(run.from, run.to), Math.max(run.from, run.to)];
-  if (low === 0 && high === 1) return edge.path;
-  const points = Array.from({ length: 17 }, (_, k) => pointOn(edge, low + ((high - low) * k) / 16));
-  return `M ${points.map((p) => `${p.x} ${p.y}`).join(" L ")}`;
 }
 
 /** Arrowheads along one run: both sides are sewn from their start to their end. */

@@ -4,6 +4,7 @@ import type { CostumeActions } from "../api/costume";
 import type { Costume } from "../api/types";
 import { desk, useDesk } from "../desk/store";
 import { beside, seamAt } from "./find";
+import { joining, runOf } from "./joining";
 import { allLines, type ShownPattern } from "./shown";
 import { removeSelected } from "../commands/selection";
 
@@ -49,7 +50,7 @@ export function TableMenu({ costume, pattern, actions, children }: Props) {
     const seam = seamAt(pattern.seams, piece, edge);
     const sewn: Item[] = seam
       ? [{ name: `Unpick seam ${seam.tag}`, run: () => actions.edit({ do: "unpick", seam: seam.seam }) }]
-      : [{ name: "Join to…", run: () => useDesk.setState({ stage: "join", tool: "seam", selection: null, seamStart: { piece, line: edge } }) }];
+      : [{ name: "Join to…", run: () => (useDesk.setState({ stage: "join", tool: "seam", selection: null }), window.setTimeout(() => joining.begin(runOf(piece, edge)))) }];
     return [
       { name: curved ? "Make straight" : "Make a curve", run: () => actions.edit({ do: curved ? "straighten-line" : "curve-line", piece, line: edge }) },
       { name: "Corner in the middle", run: () => actions.edit({ do: "split-line", piece, line: edge, fraction: 0.5, by_length: true }) },

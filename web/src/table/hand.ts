@@ -1,4 +1,5 @@
 import { type PointerEvent, type RefObject, useEffect, useRef } from "react";
+import { flushSync } from "react-dom";
 import type { CostumeActions } from "../api/costume";
 import type { Edit, Point, Underlay } from "../api/types";
 import { desk, type Selection, selectedNodes, selectedPieces, useDesk, usePointer } from "../desk/store";
@@ -8,6 +9,7 @@ import { Press } from "../pointer/press";
 import { type Camera, toTable } from "./camera";
 import { useDraft } from "./draft";
 import { useGuides } from "./guides";
+import { joining } from "./joining";
 import { useMarquee, within } from "./marquee";
 import { ruleStep } from "./PatternPaper";
 import { handleEnd } from "./shape";
@@ -51,7 +53,7 @@ export function useHand({ pattern, camera, setCamera, paper, actions, costume, u
   const tool = useDesk((s) => s.tool);
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: another tool begins anew
-  useEffect(() => sketch.clear(), [tool]);
+  useEffect(() => (sketch.clear(), joining.clear()), [tool]);
 
   const own = () => {
     const { tool } = useDesk.getState();
@@ -65,14 +67,14 @@ export function useHand({ pattern, camera, setCamera, paper, actions, costume, u
 
   useEffect(() => {
     const ends = known({
-      active: () => drag.current !== null || !isEmpty(sketch.get()) || useDesk.getState().seamStart !== null,
+      active: () => drag.current !== null || !isEmpty(sketch.get()) || joining.begun(),
       cancel: () => {
         cancel();
-        useDesk.setState({ seamStart: null });
+        joining.clear();
       },
     });
-    const closes = known({ active: () => own()?.finish !== undefined && !isEmpty(sketch.get()), finish });
-    const backs = known({ active: () => own()?.back !== undefined && (sketch.get().nodes.length > 0 || sketch.get().begun.length > 0), back: () => own()?.back?.() });
+    const closes = known({ active: () => own()?.finish !== undefined && (!isEmpty(sketch.get()) || joining.begun()), finish });
+    const backs = known({ active: () => own()?.back !== undefined && (sketch.get().nodes.length > 0 || sketch.get().begun.length > 0 || joining.begun()), back: () => own()?.back?.() });
     return () => {
       ends();
       closes();
@@ -230,7 +232,8 @@ export function useHand({ pattern, camera, setCamera, paper, actions, costume, u
     const used = own();
     if (d?.kind === "pan") {
       const start = d.camera;
-      setCamera(() => ({ ...start, x: start.x + p.x - d.from.x, y: start.y + p.y - d.from.y }));
+      // drawn in the very frame that the movement belongs to, not in one of its own after it
+      flushSync(() => setCamera(() => ({ ...start, x: start.x + p.x - d.from.x, y: start.y + p.y - d.from.y })));
     } else if (d?.kind === "underlay") {
       const now = toTable(camera, p);
       useUnderlays.setState({ dragged: { underlay: d.underlay, by: { x: now.x - d.from.x, y: now.y - d.from.y } } });

@@ -126,6 +126,26 @@ export function nearestOn(e: LineShape, p: Point): number {
   return best;
 }
 
+/** The point at a share of the length of a line. */
+export function pointAtShare(e: LineShape, share: number): Point {
+  if (!e.leave) return pointOn(e, share);
+  let [low, high] = [0, 1];
+  for (let k = 0; k < 12; k++) {
+    const middle = (low + high) / 2;
+    if (shareAt(e, middle) < share) low = middle;
+    else high = middle;
+  }
+  return pointOn(e, (low + high) / 2);
+}
+
+/** The part of a line between two shares of its length, as a path. */
+export function stretchPath(e: LineShape, from: number, to: number): string {
+  const [low, high] = [Math.min(from, to), Math.max(from, to)];
+  if (low === 0 && high === 1) return e.path;
+  const points = Array.from({ length: 17 }, (_, k) => pointAtShare(e, low + ((high - low) * k) / 16));
+  return `M ${points.map((p) => `${p.x} ${p.y}`).join(" L ")}`;
+}
+
 /** The share of the length that lies before a curve parameter. */
 export function shareAt(e: LineShape, t: number): number {
   if (!e.leave || !e.arrive) return t;

@@ -98,6 +98,12 @@ impl Neighbourhood {
         Self { searcher, space, age: 0, found: Candidates::default() }
     }
 
+    /// Another searcher, for when other vertices are to become one.
+    pub fn regroup(&mut self, searcher: Searcher) {
+        self.searcher = searcher;
+        self.space.at.clear();
+    }
+
     /// The searcher, for other questions; the pairs at hand stay valid.
     pub fn searcher(&mut self) -> &mut Searcher {
         &mut self.searcher

@@ -1,8 +1,10 @@
 //! Seams while they close: springs that shorten the gap at a set speed, until the pair can be fused.
 
+use crate::construction::Construction;
 use crate::elements::bending::panel_of_vertex;
 use crate::linear::link::Link;
 use crate::scene::{Scene, SeamPair};
+use crate::sewing::union::union;
 use glam::Vec3A;
 
 /// Speed at which gaps shorten, m/s.
@@ -23,6 +25,8 @@ pub(crate) struct Seams {
     pub pairs: Vec<SeamPair>,
     /// Which of them are one vertex by now.
     pub fused: Vec<bool>,
+    /// Those that do not close: left open, or held apart by laces.
+    pub apart: Vec<bool>,
     /// Pairs that close a piece onto itself. Sleeves, legs and bands close around their limb before other seams could pull
     /// them off it.
     own: Vec<bool>,
@@ -33,24 +37,41 @@ impl Seams {
     pub fn new(scene: &Scene) -> Self {
         let panel = panel_of_vertex(scene);
         let own = scene.pairs.iter().map(|p| panel[p.a as usize] == panel[p.b as usize]).collect();
-        Self { pairs: scene.pairs.clone(), fused: vec![false; scene.pairs.len()], own }
+        let mut made = Self { pairs: scene.pairs.clone(), fused: vec![false; scene.pairs.len()], apart: Vec::new(), own };
+        made.set_apart(&scene.construction);
+        made
+    }
+
+    /// Takes up which pairs do not close; those that were fused come apart.
+    pub fn set_apart(&mut self, construction: &Construction) {
+        self.apart = vec![false; self.pairs.len()];
+        for &k in construction.open.iter().chain(construction.laces.iter().flat_map(|l| &l.pairs)) {
+            self.apart[k as usize] = true;
+            self.fused[k as usize] = false;
+        }
+    }
+
+    /// For each of so many vertices the one that will stand for it when all that is to close has closed.
+    pub fn groups(&self, vertices: usize) -> Vec<u32> {
+        let closing = self.pairs.iter().zip(&self.apart).filter(|(_, apart)| !**apart);
+        union(vertices, closing.map(|(p, _)| (p.a, p.b)))
     }
 
     /// Whether nothing is left to close.
     pub fn all_fused(&self) -> bool {
-        self.fused.iter().all(|f| *f)
+        self.fused.iter().zip(&self.apart).all(|(fused, apart)| *fused || *apart)
     }
 
     /// Whether only pieces that close onto themselves close now; the others do not wait for ever.
     fn own_first(&self, closing: f32) -> bool {
-        closing < OWN_FIRST && self.own.iter().zip(&self.fused).any(|(own, fused)| *own && !*fused)
+        closing < OWN_FIRST && (0..self.pairs.len()).any(|k| self.own[k] && !self.fused[k] && !self.apart[k])
     }
 
     /// One spring per pair that closes after so many seconds of `closing`. `stiffness` in N/m; none pulls harder than
     /// `most`, N: a seam that does not fit stays open rather than pulling its cloth through the body.
     pub fn links(&self, x: &[Vec3A], time_step: f32, stiffness: f32, most: f32, closing: f32) -> Vec<Link> {
         let own_first = self.own_first(closing);
-        let open = (0..self.pairs.len()).filter(|&k| !self.fused[k] && (self.own[k] || !own_first));
+        let open = (0..self.pairs.len()).filter(|&k| !self.fused[k] && !self.apart[k] && (self.own[k] || !own_first));
         open.map(|k| {
             let p = &self.pairs[k];
             let gap = x[p.a as usize] - x[p.b as usize];
@@ -62,9 +83,9 @@ impl Seams {
         .collect()
     }
 
-    /// The pairs that are open, with their numbers.
+    /// The pairs that are still to close, with their numbers.
     pub fn open_pairs(&self) -> impl Iterator<Item = (usize, SeamPair)> {
-        self.pairs.iter().copied().enumerate().filter(|(k, _)| !self.fused[*k])
+        self.pairs.iter().copied().enumerate().filter(|(k, _)| !self.fused[*k] && !self.apart[*k])
     }
 
     /// The middle of every open pair and its gap, m.

@@ -78,7 +78,7 @@ impl Drape {
     }
 
     /// The vertex that stands for each one, by the pairs that are fused.
-    fn fused_roots(&self) -> Vec<u32> {
+    pub(crate) fn fused_roots(&self) -> Vec<u32> {
         let fused = self.seams.pairs.iter().zip(&self.seams.fused).filter(|(_, f)| **f);
         union(self.x.len(), fused.map(|(p, _)| (p.a, p.b)))
     }
@@ -98,7 +98,7 @@ impl Drape {
         let near = fuse_gap(self.closing_for());
         let ready = |k: usize, seams: &Seams, x: &[Vec3A]| {
             let p = seams.pairs[k];
-            !seams.fused[k] && x[p.a as usize].distance(x[p.b as usize]) < near
+            !seams.fused[k] && !seams.apart[k] && x[p.a as usize].distance(x[p.b as usize]) < near
         };
         let close: Vec<usize> = (0..self.seams.pairs.len()).filter(|&k| ready(k, &self.seams, &self.x)).collect();
         if close.is_empty() {

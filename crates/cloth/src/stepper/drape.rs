@@ -10,8 +10,8 @@ use crate::elements::tapes_and_stays::{self, Level, TapeSpan};
 use crate::linear::matrix::Pattern;
 use crate::linear::solve::Solver;
 use crate::scene::{Scene, SceneFault, SeamPair, Settings};
+use crate::sewing::held_apart::HeldApart;
 use crate::sewing::seams::Seams;
-use crate::sewing::union::union;
 use crate::stepper::grab::Grab;
 use glam::{Mat3A, Vec3A};
 use std::collections::BTreeMap;
@@ -67,6 +67,8 @@ pub struct Drape {
     /// The vertex that will stand for this one when all seams are closed.
     pub(crate) group: Vec<u32>,
     pub(crate) seams: Seams,
+    /// What is laced or lapped.
+    pub(crate) apart: HeldApart,
     pub(crate) pattern: Pattern,
     pub(crate) blocks: Vec<Mat3A>,
     pub(crate) right: Vec<Vec3A>,
@@ -124,7 +126,8 @@ impl Drape {
         scene.check()?;
         let n = scene.positions.len();
         let elements = membrane::elements(&scene);
-        let group = union(n, scene.pairs.iter().map(|p| (p.a, p.b)));
+        let seams = Seams::new(&scene);
+        let group = seams.groups(n);
         let x: Vec<Vec3A> = scene.positions.iter().map(|p| Vec3A::from_array(*p)).collect();
         let mut pinned = vec![false; n];
         scene.pins.iter().for_each(|&p| pinned[p as usize] = true);
@@ -143,7 +146,8 @@ impl Drape {
             seam_stiffness: 0.05 * average(&|f| f.stretch[0]),
             // what stretches the cloth until it locks
             seam_force: average(&|f| f.stretch[0] * f.locking) * edge,
-            seams: Seams::new(&scene),
+            apart: HeldApart::new(&scene.construction, &scene.pairs, &x),
+            seams,
             neighbourhood: Neighbourhood::new(searcher, layer_gap, SLACK * edge),
             v: vec![Vec3A::ZERO; n],
             mass: vec![0.0; n],
@@ -160,7 +164,7 @@ impl Drape {
             collision_exempt: vec![false; n],
             frozen: vec![false; n],
             offset: vec![0.0; n],
-            phase: if scene.pairs.is_empty() { Phase::Falling } else { Phase::Closing },
+            phase: if scene.pairs.is_empty() && scene.construction.laps.is_empty() { Phase::Falling } else { Phase::Closing },
             steps: 0,
             closing_since: 0,
             free_steps: 0,
@@ -220,7 +224,9 @@ impl Drape {
     }
     /// Widest gap per seam, m.
     pub fn seam_gaps(&self, seams: usize) -> Vec<f32> {
-        self.seams.gaps(&self.x, seams)
+        let mut gaps = self.seams.gaps(&self.x, seams);
+        self.apart.widen(&mut gaps, &self.x, &self.root, self.layer_gap);
+        gaps
     }
     /// The seam pair farthest apart, with its gap in m; none when all are fused.
     pub fn widest_gap(&self) -> Option<(SeamPair, f32)> {
@@ -254,6 +260,11 @@ impl Drape {
         }
     }
 
+    /// Whether all that is to be sewn, laced or lapped is.
+    pub(crate) fn all_sewn(&self) -> bool {
+        self.seams.all_fused() && (self.apart.is_empty() || self.apart.is_drawn(&self.x, &self.root, self.layer_gap))
+    }
+
     pub(crate) fn wake(&mut self) {
         self.quiet_steps = 0;
         self.free_steps = 0;
@@ -264,7 +275,7 @@ impl Drape {
 
     pub(crate) fn report(&self, solver_iterations: usize, held_back: usize) -> StepReport {
         let (fastest, mean_speed) = self.speeds();
-        let open_pairs = self.seams.fused.iter().filter(|f| !**f).count();
+        let open_pairs = self.seams.open_pairs().count();
         StepReport {
             time: self.time(),
             phase: self.phase,

@@ -1,7 +1,10 @@
 //! What holds cloth from outside while it drapes: the hand that tugs, and pins in space.
 
 use crate::collider::body::BodyShape;
+use crate::construction::{Construction, Lace};
+use crate::contact::Searcher;
 use crate::linear::link::Link;
+use crate::sewing::held_apart::HeldApart;
 use crate::stepper::drape::{Drape, Phase};
 use crate::stepper::grab::Grab;
 use glam::Vec3A;
@@ -119,6 +122,31 @@ impl Drape {
             self.phase = Phase::Closing;
             self.closing_since = self.steps;
         }
+    }
+
+    /// Opens and closes seams while the drape goes on: which pairs are left open, and how seams are laced, from now on.
+    /// What is opened comes apart where it lies; what is closed is drawn together again. Refused with `false` when it names
+    /// what the scene does not have.
+    pub fn set_openings(&mut self, open: Vec<u32>, laces: Vec<Lace>) -> bool {
+        let next = Construction { open, laces, ..self.scene.construction.clone() };
+        if !next.is_sound(self.x.len(), self.scene.pairs.len()) {
+            return false;
+        }
+        if next == self.scene.construction {
+            return true;
+        }
+        self.seams.set_apart(&next);
+        self.apart = HeldApart::new(&next, &self.scene.pairs, &self.x);
+        self.scene.construction = next;
+        self.group = self.seams.groups(self.x.len());
+        self.neighbourhood.regroup(Searcher::new(&self.scene, self.group.clone()));
+        self.root = self.fused_roots();
+        self.connect();
+        self.solver.coarse = self.coarse();
+        self.closing_since = self.steps;
+        self.look = true;
+        self.wake();
+        true
     }
 
     /// Vertices that are held in space, each once.

@@ -24,7 +24,7 @@ impl Drape {
     pub(crate) fn advance_phase(&mut self) {
         let h = self.settings.time_step;
         match self.phase {
-            Phase::Closing if self.seams.all_fused() || self.closing_for() > CLOSING_LIMIT => self.phase = Phase::Falling,
+            Phase::Closing if self.all_sewn() || self.closing_for() > CLOSING_LIMIT => self.phase = Phase::Falling,
             Phase::Closing => self.seam_stiffness = (self.seam_stiffness * SEAM_GROWTH.powf(h)).min(STIFFEST_SEAM),
             Phase::Falling => {
                 self.free_steps += 1;
@@ -50,7 +50,7 @@ impl Drape {
     /// still closes is given time for that; a seam that never closes keeps no elastic from pulling.
     pub(crate) fn tapes_wait(&self) -> bool {
         let free = self.free_steps as f32 * self.settings.time_step;
-        self.phase == Phase::Closing || (free < SEWING_LIMIT && !self.seams.all_fused())
+        self.phase == Phase::Closing || (free < SEWING_LIMIT && !self.all_sewn())
     }
 
     pub(crate) fn may_rest(&self) -> bool {

@@ -30,6 +30,8 @@ const RETRIES: [u32; 3] = [2, 4, 16];
 const GUARD_ROUNDS: usize = 5;
 /// Most iterations of one pass.
 const MOST_ITERATIONS: usize = 80;
+/// Most pull of a lace or a lap over that of a closing seam: cord is firmer than thread.
+const LACED: f32 = 4.0;
 /// Steps between two attempts to fuse closed pairs.
 const FUSE_EVERY: u64 = 8;
 
@@ -63,6 +65,7 @@ impl Drape {
         let whole = self.settings.time_step;
         self.failed = None;
         self.gathers.draw_up(&self.scene, whole, &mut self.elements);
+        self.apart.advance(whole);
         let mut taken = self.advance(1, watch);
         for parts in RETRIES {
             if taken.is_some() {
@@ -225,6 +228,10 @@ impl Drape {
         let mut links = self.seams.links(&self.x, h, self.seam_stiffness, self.seam_force, self.closing_for());
         for link in &mut links {
             link.vertices = link.vertices.map(|v| self.root[v as usize]);
+        }
+        if !self.apart.is_empty() {
+            let pull = (self.seam_stiffness, LACED * self.seam_force);
+            links.extend(self.apart.links(&self.seams.pairs, &self.x, &self.root, (self.layer_gap, h), pull));
         }
         if !self.tapes_wait() {
             tapes_and_stays::tape_links(&self.spans, &self.x, &mut links);

@@ -95,7 +95,7 @@ fn add_piece(costume: &mut Costume, draft: &PieceDraft, at: Point) -> Result<(Pi
 }
 
 fn placed(station: &str, anchor: Point, middle: kurbo::Point) -> Placement {
-    Placement { station: station.to_owned(), shift: Point::new(middle.x - anchor.x, middle.y - anchor.y), turn: 0.0 }
+    Placement { station: station.to_owned(), shift: Point::new(middle.x - anchor.x, middle.y - anchor.y), ..Placement::default() }
 }
 
 /// The line of a drafted piece before darts were cut into it.

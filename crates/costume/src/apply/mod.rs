@@ -29,6 +29,7 @@ pub fn apply_on(costume: &Costume, pattern: &Pattern, edit: &Edit) -> Result<(Co
     let mut next = costume.clone();
     change(&mut next, edit)?;
     let pattern = rules::check(&next, Some((costume, pattern)))?;
+    crate::sewing::refuse(costume, &next, &pattern, edit)?;
     Ok((next, pattern))
 }
 
@@ -73,6 +74,10 @@ fn change(costume: &mut Costume, edit: &Edit) -> Result<(), Refusal> {
         }
         Edit::Join { .. }
         | Edit::Sew { .. }
+        | Edit::SewTogether { .. }
+        | Edit::SewParts { .. }
+        | Edit::SewAnew { .. }
+        | Edit::MakeSeam { .. }
         | Edit::FlipSeam { .. }
         | Edit::Unpick { .. }
         | Edit::FoldSeam { .. }

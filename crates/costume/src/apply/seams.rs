@@ -1,9 +1,7 @@
 //! Edits of seams.
 
 use super::{fresh, missing};
-use crate::curve::line_curve;
-use crate::{Costume, Edit, LineRef, Refusal, RefusalKind, Run, Seam, SeamId, Thing};
-use kurbo::{ParamCurve, Vec2};
+use crate::{Costume, Edit, Refusal, RefusalKind, Run, Seam, SeamId, Thing, limits, resolve, sewing};
 
 pub(super) fn change(costume: &mut Costume, edit: &Edit) -> Result<(), Refusal> {
     match edit {
@@ -12,14 +10,24 @@ pub(super) fn change(costume: &mut Costume, edit: &Edit) -> Result<(), Refusal> 
                 let name = costume.line_name(a.piece, a.line);
                 return Err(Refusal::of(name, RefusalKind::SewnToItself { whole: true }));
             }
-            let run = Run::whole(b.piece, b.line);
-            let b = if runs_against(costume, *a, *b) { run.turned() } else { run };
-            sew(costume, vec![Run::whole(a.piece, a.line)], vec![b]);
+            let [a, b] = [a, b].map(|l| vec![Run::whole(l.piece, l.line)]);
+            let (a, b) = sewing::together(costume, &resolve(costume), &a, &b);
+            sew(costume, a, b);
         }
         Edit::Sew { a, b } => sew(costume, a.clone(), b.clone()),
+        Edit::SewTogether { a, b } => {
+            let (a, b) = sewing::together(costume, &resolve(costume), a, b);
+            sew(costume, a, b);
+        }
+        Edit::SewParts { a, b } => sew_parts(costume, a, b)?,
+        Edit::SewAnew { seam, a, b } => {
+            let seam = find(costume, *seam)?;
+            (seam.a, seam.b) = (a.clone(), b.clone());
+        }
+        Edit::MakeSeam { seam, make } => find(costume, *seam)?.make = *make,
         Edit::FlipSeam { seam } => {
             let side = &mut find(costume, *seam)?.b;
-            *side = side.iter().rev().map(|r| r.turned()).collect();
+            *side = sewing::turned(side);
         }
         Edit::Unpick { seam } => {
             find(costume, *seam)?;
@@ -40,27 +48,48 @@ fn find(costume: &mut Costume, id: SeamId) -> Result<&mut Seam, Refusal> {
 pub(super) fn sew(costume: &mut Costume, a: Vec<Run>, b: Vec<Run>) {
     let id = SeamId(fresh(costume));
     let tag = free_tag(costume);
-    costume.seams.push(Seam { id, tag, a, b, fold: None, closure: None, ease: Default::default() });
+    costume.seams.push(Seam { id, tag, a, b, fold: None, closure: None, ease: Default::default(), make: Default::default() });
 }
 
-/// Whether the second line is walked against its direction so that the seam does not twist. Outlines and cut-outs have the
-/// cloth on their left, so two of them meet when they run against each other; a line inside is met the way it lies.
-fn runs_against(costume: &Costume, a: LineRef, b: LineRef) -> bool {
-    let placed = |r: LineRef| {
-        let (drawing, mirrored) = costume.drawing(r.piece)?;
-        let edge = drawing.loops().any(|l| l.contains(&r.line));
-        let curve = line_curve(drawing, drawing.line(r.line)?)?;
-        let chord: Vec2 = curve.end() - curve.start();
-        let chord = if mirrored { Vec2::new(-chord.x, chord.y) } else { chord };
-        let turn = costume.piece(r.piece)?.angle.to_radians();
-        let chord = Vec2::new(chord.x * turn.cos() - chord.y * turn.sin(), chord.x * turn.sin() + chord.y * turn.cos());
-        Some((edge, mirrored, chord))
+/// One seam for each stretch of side b, sewn to an equal part of side a.
+fn sew_parts(costume: &mut Costume, a: &[Run], b: &[Run]) -> Result<(), Refusal> {
+    let pattern = resolve(costume);
+    let parts = b.len();
+    let Some(first) = a.first().filter(|_| parts > 0 && parts <= limits::RUNS) else {
+        return Err(Refusal::of("seam", RefusalKind::NoParts));
     };
-    match (placed(a), placed(b)) {
-        (Some((true, m, _)), Some((true, n, _))) => m == n,
-        (Some((_, _, c)), Some((_, _, d))) => c.dot(d) < 0.0,
-        _ => true,
+    let (a, b) = sewing::together(costume, &pattern, a, b);
+    let length = |r: &Run| {
+        let line = pattern.piece(r.piece).and_then(|p| Some(p.lines[p.line(r.line)?].length));
+        line.unwrap_or_default() * (r.to - r.from).abs()
+    };
+    let whole: f64 = a.iter().map(length).sum();
+    if !(whole > 0.0) {
+        return Err(Refusal::of(costume.line_name(first.piece, first.line), RefusalKind::RunNowhere));
     }
+    for (k, run) in b.iter().enumerate() {
+        let [from, to] = [k, k + 1].map(|n| whole * n as f64 / parts as f64);
+        sew(costume, stretch(&a, &length, from, to), vec![*run]);
+    }
+    Ok(())
+}
+
+/// The part of a side between two lengths from its beginning.
+fn stretch(side: &[Run], length: &impl Fn(&Run) -> f64, from: f64, to: f64) -> Vec<Run> {
+    let mut reached = 0.0;
+    let mut found = Vec::new();
+    for run in side {
+        let long = length(run);
+        let share = |at: f64| {
+            let along = ((at - reached) / long).clamp(0.0, 1.0);
+            run.from + (run.to - run.from) * along
+        };
+        if reached < to - 1e-6 && reached + long > from + 1e-6 {
+            found.push(Run { from: share(from), to: share(to), ..*run });
+        }
+        reached += long;
+    }
+    found
 }
 
 /// A to Z, then AA, AB ...

@@ -64,5 +64,27 @@ pub const UNDERLAY: std::ops::RangeInclusive<f64> = 2.0..=10_000.0;
 pub const TEXT: usize = 200;
 /// Pressed angle of a seam or a fold line, degrees.
 pub const FOLD: std::ops::RangeInclusive<f64> = -170.0..=170.0;
+/// Firmness of a pressed angle, times the cloth's own bending stiffness.
+pub const PRESS: std::ops::RangeInclusive<f64> = 1.0..=100.0;
+/// How many times as long as the other a side of a seam may be.
+pub const RATIO: f64 = 4.0;
+/// Meant ratio of a gather.
+pub const GATHER: std::ops::RangeInclusive<f64> = 1.0..=RATIO;
+/// How far one side of a seam lies over the other (mm).
+pub const LAP: std::ops::RangeInclusive<f64> = 1.0..=100.0;
+/// Width at which a seam is held apart (mm), and steps in which it gets there.
+pub const LACING: std::ops::RangeInclusive<f64> = 1.0..=500.0;
+/// Steps of a lacing.
+pub const STEPS: std::ops::RangeInclusive<f64> = 1.0..=100.0;
+/// Buttons of a closure.
+pub const BUTTONS: std::ops::RangeInclusive<f64> = 2.0..=60.0;
+/// Rows of top-stitching; their distance and the length of a stitch (mm).
+pub const ROWS: std::ops::RangeInclusive<f64> = 1.0..=6.0;
+/// Distance of rows and length of stitches (mm).
+pub const STITCH: std::ops::RangeInclusive<f64> = 0.5..=50.0;
+/// Distance from the skin at which a piece is hung (mm).
+pub const HUNG: std::ops::RangeInclusive<f64> = 0.0..=400.0;
+/// Degrees by which a hung piece leans.
+pub const LEAN: std::ops::RangeInclusive<f64> = -60.0..=60.0;
 /// Mesh edge lengths that may be asked for (mm).
 pub const FINENESS: std::ops::RangeInclusive<f64> = 4.0..=60.0;

@@ -18,7 +18,7 @@ pub use fabric::{Fabric, Print};
 pub use ids::{AlongId, BlockId, FabricId, LineId, MarkId, NodeId, PathId, PieceId, SeamId, TapeId, UnderlayId};
 pub use piece::{CutPlan, Piece, Placement, Shape};
 pub use point::Point;
-pub use seam::{Closure, Ease, Run, Seam};
+pub use seam::{Closure, ClosureKind, Ease, Lacing, Run, Seam, SeamMake, SeamTape, TopStitch};
 pub use underlay::Underlay;
 
 use serde::{Deserialize, Serialize};

@@ -108,7 +108,7 @@ fn is_next_to_the_skin(wear: &u8) -> bool {
 }
 
 /// Where a piece hangs: a station of the body, and how it sits there.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize, TS)]
 #[serde(deny_unknown_fields)]
 pub struct Placement {
     /// Key of the station, such as `chest-front`.
@@ -118,6 +118,25 @@ pub struct Placement {
     /// Turn within the surface, degrees counter-clockwise.
     #[serde(default)]
     pub turn: f64,
+    /// Distance from the skin at which it is hung, mm; as near as it can be without one.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub clearance: Option<f64>,
+    /// Degrees by which its top leans away from the body.
+    #[serde(default, skip_serializing_if = "is_level")]
+    #[ts(as = "Option<f64>", optional)]
+    pub lean: f64,
+    /// Turned over: its wrong side is seen.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    #[ts(as = "Option<bool>", optional)]
+    pub flip: bool,
+}
+
+impl Placement {
+    /// At a station, not shifted or turned.
+    pub fn at(station: impl Into<String>) -> Self {
+        Self { station: station.into(), ..Self::default() }
+    }
 }
 
 impl Piece {

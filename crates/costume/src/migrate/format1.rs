@@ -181,5 +181,14 @@ fn seam(old: SeamV1) -> crate::Seam {
         };
         runs.into_iter().map(run).collect()
     };
-    crate::Seam { id: old.id, tag: old.tag, a: side(old.a), b: side(old.b), fold: old.fold, closure: None, ease: Ease::Even }
+    crate::Seam {
+        id: old.id,
+        tag: old.tag,
+        a: side(old.a),
+        b: side(old.b),
+        fold: old.fold,
+        closure: None,
+        ease: Ease::Even,
+        make: Default::default(),
+    }
 }

@@ -10,7 +10,7 @@ pub use resolve::resolve;
 pub(crate) use resolve::resolve_after;
 pub(crate) use seams::images;
 
-use crate::{CutPlan, FabricId, Finish, LineId, Mark, NodeId, PathId, PieceId, Placement, Point, Purpose, SeamId};
+use crate::{Closure, CutPlan, FabricId, Finish, LineId, Mark, NodeId, PathId, PieceId, Placement, Point, Purpose, SeamId, SeamMake};
 use kurbo::{Affine, BezPath, PathSeg, Shape as _};
 
 /// All pieces in the order of the document, and all seams; images of seams follow the seam they mirror.
@@ -151,8 +151,10 @@ pub struct PatternSeam {
     pub b: Vec<PatternRun>,
     /// Degrees to which it is pressed.
     pub fold: Option<f64>,
-    /// The share that is open, counted from its end.
-    pub open: f64,
+    /// What closes it, and the share that is open, counted from its end.
+    pub closure: Option<Closure>,
+    /// How it is made.
+    pub make: SeamMake,
     /// Shares of side a and side b, ascending, that meet at pairs of notches.
     pub notches: Vec<[f64; 2]>,
 }

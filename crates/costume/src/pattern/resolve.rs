@@ -84,6 +84,7 @@ pub(crate) fn mirrored_placement(placement: &Placement) -> Placement {
         station: mirrored_station(&placement.station),
         shift: Point::new(-placement.shift.x, placement.shift.y),
         turn: -placement.turn,
+        ..placement.clone()
     }
 }
 

@@ -95,7 +95,7 @@ fn plain(seam: &Seam, pieces: &[PatternPiece], at: &HashMap<PieceId, usize>, a: 
     let (a, b) = (side(a)?, side(b)?);
     let notches = if seam.ease == Ease::BetweenNotches { pairs(&shares(pieces, &a), &shares(pieces, &b)) } else { Vec::new() };
     let tag = if image { format!("{}'", seam.tag) } else { seam.tag.clone() };
-    Some(PatternSeam { id: seam.id, image, tag, a, b, fold: seam.fold, open: seam.closure.map_or(0.0, |c| c.open), notches })
+    Some(PatternSeam { id: seam.id, image, tag, a, b, fold: seam.fold, closure: seam.closure, make: seam.make, notches })
 }
 
 fn plain_run(pieces: &[PatternPiece], at: &HashMap<PieceId, usize>, sided: &Sided) -> Option<PatternRun> {

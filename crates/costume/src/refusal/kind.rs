@@ -138,6 +138,14 @@ pub enum RefusalKind {
     RunBeyond,
     /// A run along the fold that its piece is cut on.
     SewsTheFold,
+    /// Sides of which one is too many times as long as the other.
+    Ratio { ratio: f64, most: f64 },
+    /// Stretches that another seam sews together already.
+    SewnAlready { tag: String },
+    /// A seam that would close a loop with half a twist in it.
+    HalfTwist,
+    /// Equal parts of nothing, or more parts than a seam may have runs.
+    NoParts,
     /// A run shorter than lines may be.
     RunTooShort { shortest: f64 },
 
@@ -196,6 +204,16 @@ pub enum Quantity {
     Elastic,
     Beyond,
     OpenShare,
+    Press,
+    Gather,
+    Lap,
+    LacingWidth,
+    Steps,
+    Buttons,
+    Rows,
+    Stitch,
+    HungAt,
+    Lean,
     CornerShare,
     LineLength,
     LineAngle,

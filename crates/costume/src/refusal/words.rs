@@ -119,6 +119,17 @@ impl RefusalKind {
             Self::RunNowhere => ("refers to an edge that does not exist".into(), "unpick it and join again"),
             Self::RunBeyond => ("goes beyond the ends of an edge".into(), "give shares of its length from 0 to 1"),
             Self::SewsTheFold => ("would sew the fold that a piece is cut on".into(), "choose another edge, or take it off the fold"),
+            Self::Ratio { ratio, most } => (
+                format!("one side is {ratio:.1} times as long as the other"),
+                if *most > 3.0 {
+                    "sew stretches of which one is at most 4 times as long as the other"
+                } else {
+                    "choose stretches that are more alike"
+                },
+            ),
+            Self::SewnAlready { tag } => (format!("is what seam {tag} sews already"), "choose other stretches, or unpick that seam first"),
+            Self::HalfTwist => ("would close a loop with half a twist in it".into(), "turn one of its sides round"),
+            Self::NoParts => ("has no stretches to sew its parts to".into(), "choose one stretch, then those that its equal parts go to"),
             Self::Nested => ("holds another batch".into(), "put all edits into one"),
             Self::TooLarge { bytes, most, made: true } => {
                 (format!("would take {bytes} bytes, more than the {most} of a costume file"), "split it into two costumes")
@@ -181,6 +192,16 @@ impl Quantity {
             Self::Elastic => ("elastic", " % of the edge"),
             Self::Beyond => ("hem or allowance", " mm"),
             Self::OpenShare => ("share that is open", ""),
+            Self::Press => ("firmness of pressing", " times the cloth's own"),
+            Self::Gather => ("gather", " : 1"),
+            Self::Lap => ("overlap", " mm"),
+            Self::LacingWidth => ("width of lacing", " mm"),
+            Self::Steps => ("number of steps", ""),
+            Self::Buttons => ("number of buttons", ""),
+            Self::Rows => ("number of rows", ""),
+            Self::Stitch => ("measure of stitches", " mm"),
+            Self::HungAt => ("clearance", " mm"),
+            Self::Lean => ("lean", "°"),
             Self::LineLength => ("length", " mm"),
             Self::LineAngle => ("angle", "°"),
             Self::Parts => ("number of parts", ""),

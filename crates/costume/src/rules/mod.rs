@@ -141,6 +141,8 @@ fn piece(costume: &Costume, piece: &Piece) -> Checked {
         name("station", &placement.station)?;
         on_table(&piece.name, placement.shift)?;
         within(&piece.name, Quantity::StationTurn, placement.turn, &limits::ANGLE)?;
+        within(&piece.name, Quantity::Lean, placement.lean, &limits::LEAN)?;
+        within(&piece.name, Quantity::HungAt, placement.clearance.unwrap_or(0.0), &limits::HUNG)?;
     }
     let wear = f64::from(*limits::WEAR.start())..=f64::from(*limits::WEAR.end());
     within(&piece.name, Quantity::WearOrder, f64::from(piece.wear), &wear)?;

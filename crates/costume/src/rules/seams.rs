@@ -1,7 +1,7 @@
 //! What seams must obey: their runs exist, have a length, and do not sew a stretch to itself.
 
 use super::{Checked, at_most, name, within};
-use crate::{Costume, Counted, Pattern, Quantity, Refusal, RefusalKind, Run, Seam, limits};
+use crate::{Closure, ClosureKind, Costume, Counted, Pattern, Quantity, Refusal, RefusalKind, Run, Seam, SeamMake, SeamTape, limits};
 use std::collections::HashSet;
 
 pub(super) fn check(costume: &Costume) -> Checked {
@@ -13,12 +13,38 @@ pub(super) fn check(costume: &Costume) -> Checked {
             return Err(Refusal::of(&item, RefusalKind::TagTwice));
         }
         seam.fold.map_or(Ok(()), |fold| within(&item, Quantity::PressedAngle, fold, &limits::FOLD))?;
-        seam.closure.map_or(Ok(()), |closure| within(&item, Quantity::OpenShare, closure.open, &(0.0..=1.0)))?;
+        seam.closure.map_or(Ok(()), |closure| of_closure(&item, &closure))?;
+        make(&item, &seam.make)?;
         side(costume, seam, &seam.a)?;
         side(costume, seam, &seam.b)?;
         apart(costume, seam)?;
     }
     Ok(())
+}
+
+fn of_closure(item: &str, closure: &Closure) -> Checked {
+    within(item, Quantity::OpenShare, closure.open, &(0.0..=1.0))?;
+    match closure.by {
+        ClosureKind::Buttons { count } => within(item, Quantity::Buttons, f64::from(count), &limits::BUTTONS),
+        _ => Ok(()),
+    }
+}
+
+/// How a seam is made is within what can be sewn.
+fn make(item: &str, make: &SeamMake) -> Checked {
+    let given = |of: Quantity, value: Option<f64>, range| value.map_or(Ok(()), |v| within(item, of, v, range));
+    given(Quantity::Press, make.press, &limits::PRESS)?;
+    given(Quantity::Gather, make.gather, &limits::GATHER)?;
+    given(Quantity::Lap, make.lap, &limits::LAP)?;
+    given(Quantity::LacingWidth, make.lacing.map(|l| l.width), &limits::LACING)?;
+    given(Quantity::Steps, make.lacing.map(|l| f64::from(l.steps)), &limits::STEPS)?;
+    given(Quantity::Rows, make.top_stitch.map(|t| f64::from(t.rows)), &limits::ROWS)?;
+    given(Quantity::Stitch, make.top_stitch.map(|t| t.distance), &limits::STITCH)?;
+    given(Quantity::Stitch, make.top_stitch.map(|t| t.length), &limits::STITCH)?;
+    match make.tape {
+        Some(SeamTape::Elastic { length }) => within(item, Quantity::Elastic, length, &limits::ELASTIC),
+        _ => Ok(()),
+    }
 }
 
 fn side(costume: &Costume, seam: &Seam, side: &[Run]) -> Checked {

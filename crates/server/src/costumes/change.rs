@@ -39,7 +39,7 @@ impl CostumeState {
             version: shown.version,
             can_undo: shown.parent.is_some(),
             can_redo: shown.next.is_some(),
-            pattern: PatternView::new(&document.pattern),
+            pattern: PatternView::new(&document.costume, &document.pattern),
             diagnostics: document.diagnostics.clone(),
             block_values: block_values(&document.costume),
         }
@@ -122,7 +122,7 @@ impl CostumeChange {
             pieces: ListChange::between(&was.pieces, &is.pieces),
             seams: ListChange::between(&was.seams, &is.seams),
             shown_pieces: ListChange { count: new.pieces.len(), changed: shown_pieces },
-            shown_seams: ListChange::between(&seam_views(old), &seam_views(new)),
+            shown_seams: ListChange::between(&seam_views(was, old), &seam_views(is, new)),
             diagnostics: after.diagnostics.clone(),
             block_values: block_values(is),
         }

@@ -1,6 +1,9 @@
 //! The plain pattern as the browser draws it: control points, lengths and seams; no rule is left to the browser.
 
-use costume::{Finish, LineId, Mark, MarkId, NodeId, PathId, Pattern, PatternPiece, PieceId, Placement, Point, Purpose, SeamId, point_at};
+use costume::{
+    Costume, Finish, LineId, Mark, MarkId, NodeId, PathId, Pattern, PatternPiece, PieceId, Placement, Point, Purpose, SeamId, SeamKind,
+    judge, point_at,
+};
 use kurbo::{ParamCurve, PathSeg};
 use serde::Serialize;
 use ts_rs::TS;
@@ -96,6 +99,16 @@ pub struct SeamView {
     pub a: f64,
     pub b: f64,
     pub even: bool,
+    /// The longer side over the shorter one, and what is done with the difference.
+    pub ratio: f64,
+    pub kind: SeamKind,
+    /// Flat, within what the cloth can take up, or as it is meant.
+    pub good: bool,
+    /// Shares up to which the cloth can be eased and stretched.
+    pub ease_limit: f64,
+    pub stretch_limit: f64,
+    /// Pairs of notches that meet, as shares of side a and side b.
+    pub notches: Vec<[f64; 2]>,
     pub runs_a: Vec<RunView>,
     pub runs_b: Vec<RunView>,
 }
@@ -111,18 +124,18 @@ pub struct RunView {
 }
 
 impl PatternView {
-    pub fn new(pattern: &Pattern) -> Self {
-        Self { pieces: pattern.pieces.iter().map(piece_view).collect(), seams: seam_views(pattern) }
+    pub fn new(costume: &Costume, pattern: &Pattern) -> Self {
+        Self { pieces: pattern.pieces.iter().map(piece_view).collect(), seams: seam_views(costume, pattern) }
     }
 }
 
 /// All seams with their images.
-pub fn seam_views(pattern: &Pattern) -> Vec<SeamView> {
-    (0..pattern.seams.len()).map(|s| seam(pattern, s)).collect()
+pub fn seam_views(costume: &Costume, pattern: &Pattern) -> Vec<SeamView> {
+    (0..pattern.seams.len()).map(|s| seam(costume, pattern, s)).collect()
 }
 
 /// What an edit changes in the pattern: pieces that differ, and seams that touch them.
-pub fn changes(before: &Pattern, after: &Pattern) -> PatternView {
+pub fn changes(before: &Pattern, costume: &Costume, after: &Pattern) -> PatternView {
     let differs = |p: &&PatternPiece| before.piece(p.id) != Some(*p);
     let changed: Vec<&PatternPiece> = after.pieces.iter().filter(differs).collect();
     let touches = |s: &usize| {
@@ -132,7 +145,7 @@ pub fn changes(before: &Pattern, after: &Pattern) -> PatternView {
     };
     PatternView {
         pieces: changed.iter().map(|p| piece_view(p)).collect(),
-        seams: (0..after.seams.len()).filter(touches).map(|s| seam(after, s)).collect(),
+        seams: (0..after.seams.len()).filter(touches).map(|s| seam(costume, after, s)).collect(),
     }
 }
 
@@ -208,7 +221,7 @@ fn notch(piece: &PatternPiece, line: usize, mark: &Mark) -> Option<NotchView> {
     Some(NotchView { mark: *id, at: place, inwards, double: *double })
 }
 
-fn seam(pattern: &Pattern, index: usize) -> SeamView {
+fn seam(costume: &Costume, pattern: &Pattern, index: usize) -> SeamView {
     let seam = &pattern.seams[index];
     let runs = |side: &[costume::PatternRun]| {
         let run = |r: &costume::PatternRun| {
@@ -218,6 +231,7 @@ fn seam(pattern: &Pattern, index: usize) -> SeamView {
         side.iter().map(run).collect::<Vec<_>>()
     };
     let lengths = pattern.seam_lengths(seam);
+    let judged = judge(costume, pattern, seam);
     SeamView {
         seam: seam.id,
         image: seam.image,
@@ -225,6 +239,12 @@ fn seam(pattern: &Pattern, index: usize) -> SeamView {
         a: lengths.a,
         b: lengths.b,
         even: lengths.is_even(),
+        ratio: judged.ratio,
+        kind: judged.kind,
+        good: judged.good,
+        ease_limit: judged.ease_limit,
+        stretch_limit: judged.stretch_limit,
+        notches: seam.notches.clone(),
         runs_a: runs(&seam.a),
         runs_b: runs(&seam.b),
     }

@@ -328,6 +328,9 @@ impl Worker {
             }
             return;
         }
+        if self.open_and_close() {
+            return;
+        }
         if self.go_along(&before) {
             return;
         }
@@ -342,6 +345,19 @@ impl Worker {
         let made = made.and_then(|a| with_drape(a, carried)).map(|hung| Hung { carried: error, ..hung });
         self.place(made, touched);
         self.running = touched && self.hung.is_some();
+    }
+
+    /// Seams that only open or close, or are laced otherwise, do so while the drape goes on.
+    fn open_and_close(&mut self) -> bool {
+        let Some(hung) = self.hung.as_mut().filter(|h| h.touched) else { return false };
+        let Some((assembly, open, laces)) = workroom::reopened(&hung.assembly, &self.costume) else { return false };
+        if !hung.drape.set_openings(open, laces) {
+            return false;
+        }
+        hung.assembly = assembly;
+        self.unsaved = true;
+        self.set_running(true);
+        true
     }
 
     fn step(&mut self) {
@@ -424,6 +440,7 @@ pub(super) fn same_cloth(old: &Costume, new: &Costume) -> bool {
         c.poses.clear();
         c.tapes.clear();
         c.underlays.clear();
+        c.seams.iter_mut().for_each(|seam| seam.make.top_stitch = None);
         for piece in &mut c.pieces {
             piece.name.clear();
             piece.at = costume::Point::new(0.0, 0.0);

@@ -68,8 +68,8 @@ impl Session {
     /// What an edit would come to; takes a few milliseconds.
     pub fn trial(&self, edit: &Edit) -> Result<PatternView, Refusal> {
         let before = self.shown.lock().unwrap_or_else(PoisonError::into_inner).document.clone();
-        let (_, after) = apply_on(&before.costume, &before.pattern, edit)?;
-        Ok(changes(&before.pattern, &after))
+        let (costume, after) = apply_on(&before.costume, &before.pattern, edit)?;
+        Ok(changes(&before.pattern, &costume, &after))
     }
 
     pub fn renew(&self, shown: &Shown) {

@@ -1,0 +1,83 @@
+//! Proposals of seams, and places found for pieces: from the bare pieces of the demo costumes back to what their makers sewed.
+
+use costume::{Costume, Run, resolve};
+use std::collections::BTreeSet;
+use std::sync::Arc;
+use workroom::ContactBody;
+
+const DEMOS: [&str; 7] = [
+    include_str!("../../../demo/rakers-tabard.ourlet.json"),
+    include_str!("../../../demo/sluice-keepers-breeches.ourlet.json"),
+    include_str!("../../../demo/ferry-pinafore.ourlet.json"),
+    include_str!("../../../demo/marsh-jacket.ourlet.json"),
+    include_str!("../../../demo/heron-mantle.ourlet.json"),
+    include_str!("../../../demo/brine-carriers-shirt.ourlet.json"),
+    include_str!("../../../demo/gull-skirt.ourlet.json"),
+];
+
+fn form(costume: &Costume) -> ContactBody {
+    let figure = Arc::new(workroom::figure(&costume.body).expect("a preset"));
+    ContactBody::of(costume, figure, &BTreeSet::new()).expect("a form")
+}
+
+/// The pairs of lines that a seam brings together, by thirds of its length: enough to tell any two seams apart.
+fn joined(costume: &Costume, a: &[Run], b: &[Run]) -> BTreeSet<[(u32, u32); 2]> {
+    let pattern = resolve(costume);
+    let length = |r: &Run| {
+        let p = pattern.piece(r.piece).expect("a piece");
+        p.lines[p.line(r.line).expect("a line")].length * (r.to - r.from).abs()
+    };
+    let on = |side: &[Run], share: f64| {
+        let mut left = share * side.iter().map(length).sum::<f64>();
+        let found = side.iter().find(|r| {
+            left -= length(r);
+            left < 0.0
+        });
+        let r = found.unwrap_or(&side[side.len() - 1]);
+        (r.piece.0, r.line.0)
+    };
+    [0.08, 0.46, 0.92].iter().map(|&s| [on(a, s), on(b, s)]).map(|[p, q]| [p.min(q), p.max(q)]).collect()
+}
+
+/// All that seams of a costume join, with the images on twins.
+fn all_joined(costume: &Costume) -> BTreeSet<[(u32, u32); 2]> {
+    let pattern = resolve(costume);
+    let plain = |r: &costume::PatternRun| {
+        let p = &pattern.pieces[r.piece];
+        let turned = p.lines[r.line].turned;
+        let share = |s: f64| if turned { 1.0 - s } else { s };
+        Run { piece: p.id, line: p.lines[r.line].id, from: share(r.from), to: share(r.to) }
+    };
+    let side = |s: &[costume::PatternRun]| s.iter().map(plain).collect::<Vec<_>>();
+    pattern.seams.iter().flat_map(|s| joined(costume, &side(&s.a), &side(&s.b))).collect()
+}
+
+#[test]
+fn what_fits_finds_the_seams_of_the_demos_from_their_bare_pieces_and_sews_nothing_wrong() {
+    let (mut there, mut found, mut wrong) = (0, 0, Vec::new());
+    for text in DEMOS {
+        let costume = costume::read(text).expect("a demo");
+        let mut bare = costume.clone();
+        bare.seams.clear();
+        let proposals = workroom::what_fits(&bare, &form(&costume));
+        let mut taken = bare.clone();
+        for p in proposals.iter().filter(|p| p.sure) {
+            taken = workroom::apply(&taken, &costume::Edit::Sew { a: p.a.clone(), b: p.b.clone() }).expect("it is sewn");
+        }
+        let (meant, got) = (all_joined(&costume), all_joined(&taken));
+        let hits = meant.iter().filter(|j| got.contains(*j)).count();
+        there += meant.len();
+        found += hits;
+        println!("{}: {hits} of {} joins, {} proposals", costume.name, meant.len(), proposals.len());
+        let name = |(piece, line): &(u32, u32)| costume.line_name(costume::PieceId(*piece), costume::LineId(*line));
+        for j in meant.iter().filter(|j| !got.contains(*j)) {
+            println!("   missed {} with {}", name(&j[0]), name(&j[1]));
+        }
+        for j in got.iter().filter(|j| !meant.contains(*j)) {
+            println!("   WRONG {} with {}", name(&j[0]), name(&j[1]));
+            wrong.push(format!("{}: {} with {}", costume.name, name(&j[0]), name(&j[1])));
+        }
+    }
+    assert!(wrong.is_empty(), "{wrong:?}");
+    assert!(found * 10 >= there * 9, "{found} of {there}");
+}
