@@ -14,13 +14,13 @@ const SAMPLES: usize = 9;
 /// Most lines that go on smoothly from one to the next and are taken as one stretch.
 const CHAIN: usize = 5;
 /// Lines that turn by less than this where they meet go on smoothly, radians.
-const SMOOTH: f64 = 0.6;
+const SMOOTH: f64 = 0.05;
 /// Highest cost of a proposal, and of one that is sure; lead of a sure one over what it keeps from being sewn.
 const LIKELY: f64 = 0.9;
 const SURE: f64 = 0.45;
 const LEAD: f64 = 0.12;
 /// An edge that turns by so much into its cloth is a hole for the neck or an arm, radians.
-const HOLLOW: f64 = 0.45;
+const HOLLOW: f64 = 0.22;
 /// Threads shorter than this say nothing about which side the cloth is on, m.
 const SHORT: f64 = 0.03;
 /// A sleeve hangs so much farther down the arm than its armhole, m.
@@ -28,7 +28,7 @@ const ARM: f64 = 0.15;
 /// Longest edge of an opening for an arm, mm.
 const ARM_HOLE: f64 = 450.0;
 /// Stretches of different pieces follow each other when they hang within this, m.
-const NEAR: f64 = 0.12;
+const NEAR: f64 = 0.17;
 
 /// Two sides that could be sewn together, in the directions in which they would be.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
@@ -77,6 +77,8 @@ struct Table<'a> {
     form: &'a ContactBody,
     /// Those of arms are marked.
     bones: Vec<(bool, [DVec3; 2])>,
+    /// Both sides of openings that are known.
+    holes: Vec<[Vec<(usize, usize)>; 2]>,
     /// Height at which the legs part, m.
     fork: f64,
 }
@@ -113,12 +115,15 @@ impl<'a> Table<'a> {
         }
         let wear = pattern.pieces.iter().map(|p| p.wear).collect();
         let leg = posed.station("thigh-left").map_or(0.0, |s| s.centre.y);
-        Self { pattern, stretches, wear, form, bones: bones(form), fork: leg + 0.05 }
+        Self { pattern, stretches, wear, form, bones: bones(form), holes: Vec::new(), fork: leg + 0.05 }
     }
 
     /// How badly two stretches fit, and what speaks for them; none when they cannot be sewn.
     fn cost(&self, a: &Stretch, b: &Stretch) -> Option<(f64, Vec<String>)> {
         if a.piece == b.piece && a.lines.iter().any(|l| b.lines.contains(l)) {
+            return None;
+        }
+        if self.is_hole(a, b) || (a.piece == b.piece && !self.is_dart(a, b)) {
             return None;
         }
         let (long, short) = (a.length.max(b.length), a.length.min(b.length));
@@ -148,7 +153,9 @@ impl<'a> Table<'a> {
                 let over = self.lie_over(a, b);
                 let same = a.on_loop != b.on_loop || over;
                 let threads: Strip = std::array::from_fn(|k| (p[k], q[if same { k } else { SAMPLES - 1 - k }]));
-                let hung = self.threads(a, b, &threads, same).filter(|_| same || !self.goes_through(&threads, short))?;
+                let hung = self
+                    .threads(a, b, &threads, same)
+                    .filter(|_| same || self.on_arm(a) != self.on_arm(b) || !self.goes_through(&threads, short))?;
                 let arm = if self.on_arm(a) != self.on_arm(b) { ARM } else { 0.0 };
                 cost += 0.5 * (hung.apart / (0.0002 * long + 0.1 + arm)).min(4.0) + hung.penalty;
                 if hung.apart < 0.05 {
@@ -190,26 +197,33 @@ impl<'a> Table<'a> {
         pairs
     }
 
-    /// Lines of stretches that a bone goes between: openings for the neck, an arm, the legs.
-    fn openings(&self) -> Vec<(usize, usize)> {
+    /// Pairs of stretches in front and behind that a bone goes between: openings for the neck, an arm, the legs.
+    fn openings(&self) -> Vec<[Vec<(usize, usize)>; 2]> {
         let mut found = Vec::new();
+        let lines = |s: &Stretch| s.lines.iter().map(|&l| (s.piece, l)).collect::<Vec<_>>();
         for (i, a) in self.stretches.iter().enumerate() {
-            for b in &self.stretches[i + 1..] {
+            for b in self.stretches[i + 1..].iter().filter(|b| b.piece != a.piece) {
                 let (Some(p), Some(q)) = (a.hangs, b.hangs) else { continue };
                 let strip: Strip = std::array::from_fn(|k| (p[k], q[SAMPLES - 1 - k]));
                 let near = strip.iter().map(|(a, b)| (a[0] - b[0]).with_z(0.0).length()).sum::<f64>() / (SAMPLES as f64) < 0.06;
                 if near && a.length.max(b.length) < 1.15 * a.length.min(b.length) && self.goes_through(&strip, a.length.min(b.length)) {
-                    found.extend([a, b].iter().flat_map(|s| s.lines.iter().map(|&l| (s.piece, l))));
+                    found.push([lines(a), lines(b)]);
                 }
             }
         }
         found
     }
 
-    /// The same without the stretches over some lines.
-    fn without(mut self, lines: &[(usize, usize)]) -> Self {
-        self.stretches.retain(|s| s.lines.iter().all(|&l| !lines.contains(&(s.piece, l))));
+    /// Takes up what is known to be an opening.
+    fn with_holes(mut self, holes: &[[Vec<(usize, usize)>; 2]]) -> Self {
+        self.holes = holes.to_vec();
         self
+    }
+
+    /// Whether two stretches, or the wholes that they are of, are the two sides of an opening.
+    fn is_hole(&self, a: &Stretch, b: &Stretch) -> bool {
+        let within = |s: &Stretch, side: &[(usize, usize)]| s.lines.iter().all(|&l| side.contains(&(s.piece, l)));
+        self.holes.iter().any(|[p, q]| (within(a, p) && within(b, q)) || (within(a, q) && within(b, p)))
     }
 
     /// Both edges are at the middle of the chest, where garments open.
@@ -219,13 +233,22 @@ impl<'a> Table<'a> {
         a.piece != b.piece && at(a) && at(b) && middle(a) && middle(b)
     }
 
-    /// Both ends of the two are sewn together already: what is between is an opening, the end of a sleeve, a hem, a neckline.
-    fn closes_an_end(&self, joints: &costume::Joined, a: &Stretch, b: &Stretch) -> bool {
+    /// Both ends of a collar or a stand: most are left open.
+    fn closes_a_collar(&self, a: &Stretch, b: &Stretch) -> bool {
+        a.piece == b.piece && self.pattern.pieces[a.piece].placement.as_ref().is_some_and(|p| p.station.starts_with("neck"))
+    }
+
+    /// The two pieces are sewn to each other at both ends of these edges already: what is between is an opening, the end of a
+    /// sleeve, a hem, a neckline.
+    fn closes_an_end(&self, a: &Stretch, b: &Stretch) -> bool {
         let ends = |s: &Stretch| {
             let lines = &self.pattern.pieces[s.piece].lines;
             [(s.piece, lines[s.lines[0]].from), (s.piece, lines[s.lines[s.lines.len() - 1]].to)]
         };
         let ([p, q], [r, t]) = (ends(a), ends(b));
+        let between = |s: &&costume::PatternSeam| s.a.iter().chain(&s.b).all(|r| r.piece == a.piece || r.piece == b.piece);
+        let seams = self.pattern.seams.iter().filter(between).cloned().collect();
+        let joints = costume::Joined::new(&Pattern { pieces: self.pattern.pieces.clone(), seams });
         a.piece != b.piece && a.on_loop && b.on_loop && joints.are_one(p, t) && joints.are_one(q, r)
     }
 
@@ -236,7 +259,7 @@ impl<'a> Table<'a> {
         if same {
             // layers lie the same way, and so do their edges
             let alike = mean(&|(a, b)| a[1].dot(b[1]));
-            return (alike > 0.3 || whole < SHORT).then_some(Threads { apart: whole, penalty: 0.0 });
+            return (alike > 0.3 || whole < SHORT).then_some(Threads { apart: whole, penalty: (10.0 * whole - 0.1).clamp(0.0, 0.5) });
         }
         let facing = mean(&|(a, b)| {
             let way = (b[0] - a[0]).normalize_or_zero();
@@ -255,8 +278,11 @@ impl<'a> Table<'a> {
         let opposite = out(a).zip(out(b)).is_some_and(|(p, q)| p.dot(q) < -0.5);
         // upper edges meet over the shoulders only, lower ones under the arms only; hollow edges are holes for neck and arms
         let height = |key: &str| self.form.posed.station(key).map_or(0.0, |s| s.centre.y);
-        let no_place = (up > 0.6 && level < height("chest-front") + 0.08) || (up < -0.6 && level < height("waist-front") + 0.02);
-        if opposite && ((along > 0.5 && no_place) || (a.hollow && b.hollow && level > height("waist-front"))) {
+        let no_place = (up > 0.8 && level < height("chest-front") + 0.08) || (up < -0.7 && level < height("waist-front") + 0.02);
+        if opposite && ((along > 0.3 && no_place) || (a.hollow && b.hollow && level > height("waist-front"))) {
+            return None;
+        }
+        if !opposite && a.piece != b.piece && facing < -0.3 && whole > SHORT && self.on_arm(a) == self.on_arm(b) {
             return None;
         }
         let apart = if opposite { mean(&|(a, b)| (a[0] - b[0]).with_z(0.0).length()) } else { whole };
@@ -269,6 +295,23 @@ impl<'a> Table<'a> {
             let [a, b, c, d] = [w[0].0[0], w[1].0[0], w[0].1[0], w[1].1[0]];
             self.bones.iter().any(|(arm, bone)| (!arm || length < ARM_HOLE) && (pierces(*bone, [a, b, c]) || pierces(*bone, [b, d, c])))
         })
+    }
+
+    /// Two edges of one piece that meet at a corner are sewn to each other only where they are the legs of a dart.
+    fn is_dart(&self, a: &Stretch, b: &Stretch) -> bool {
+        let lines = &self.pattern.pieces[a.piece].lines;
+        let ends = |s: &Stretch| (&lines[s.lines[0]], &lines[s.lines[s.lines.len() - 1]]);
+        let ((first_a, last_a), (first_b, last_b)) = (ends(a), ends(b));
+        let meet = |last: &costume::PatternLine, first: &costume::PatternLine| last.to == first.from;
+        if !meet(last_a, first_b) && !meet(last_b, first_a) {
+            return true;
+        }
+        let way = |from: &costume::PatternLine, to: &costume::PatternLine| {
+            kurbo::ParamCurve::end(&to.curve) - kurbo::ParamCurve::start(&from.curve)
+        };
+        let (c, d) = (way(first_a, last_a), way(first_b, last_b));
+        let turns_in = if meet(last_a, first_b) { c.cross(d) < 0.0 } else { d.cross(c) < 0.0 };
+        turns_in && c.dot(d) < -0.5 * c.hypot() * d.hypot()
     }
 
     fn on_arm(&self, s: &Stretch) -> bool {
@@ -476,7 +519,7 @@ pub fn what_fits(costume: &Costume, form: &ContactBody) -> Vec<Proposal> {
                 found.push(next);
                 continue;
             }
-            let table = Table::new(&scratch, &pattern, form, whole).without(if whole { &[] } else { &holes });
+            let table = Table::new(&scratch, &pattern, form, whole).with_holes(&holes);
             let (pair, several) = (best(&scratch, &pattern, &table), over_several(&scratch, &pattern, &table));
             let next = match (pair, several) {
                 (Some(p), Some(q)) => Some(if q.sure && q.cost < p.cost { q } else { p }),
@@ -488,9 +531,36 @@ pub fn what_fits(costume: &Costume, form: &ContactBody) -> Vec<Proposal> {
             found.push(next);
         }
     }
+    demote_closed_ends(&scratch, &mut found);
     let pattern = resolve(&scratch);
     found.extend(likely(&scratch, &pattern, &Table::new(&scratch, &pattern, form, true)));
     found
+}
+
+/// What was sewn early and turned out to close an opening, once its neighbours were sewn as well, is only likely.
+fn demote_closed_ends(scratch: &Costume, found: &mut [Proposal]) {
+    for p in found.iter_mut() {
+        let mut without = scratch.clone();
+        without.seams.retain(|s| s.a != p.a || s.b != p.b);
+        let pattern = resolve(&without);
+        let ends = |side: &[Run]| {
+            let node = |run: &Run, end: bool| {
+                let k = pattern.pieces.iter().position(|q| q.id == run.piece)?;
+                let piece = &pattern.pieces[k];
+                let line = &piece.lines[piece.line(run.line)?];
+                Some((k, if (run.to > run.from) == (end != line.turned) { line.to } else { line.from }))
+            };
+            Some([node(side.first()?, false)?, node(side.last()?, true)?])
+        };
+        let Some(([p0, p1], [q0, q1])) = ends(&p.a).zip(ends(&p.b)) else { continue };
+        if p0.0 == q0.0 || p0.0 != p1.0 || q0.0 != q1.0 {
+            continue;
+        }
+        let between = |s: &&costume::PatternSeam| s.a.iter().chain(&s.b).all(|r| r.piece == p0.0 || r.piece == q0.0);
+        let seams = pattern.seams.iter().filter(between).cloned().collect();
+        let joints = costume::Joined::new(&Pattern { pieces: pattern.pieces.clone(), seams });
+        p.sure &= !(joints.are_one(p0, q0) && joints.are_one(p1, q1));
+    }
 }
 
 /// A piece that is sewn onto the line that is marked for it: edges that follow each other and are as long, one by one.
@@ -557,16 +627,10 @@ fn best(costume: &Costume, pattern: &Pattern, table: &Table) -> Option<Proposal>
     let mut pairs = table.pairs(SURE + LEAD);
     pairs.sort_by(|a, b| a.0.total_cmp(&b.0));
     let shares = |i: usize, j: usize| all[i].piece == all[j].piece && all[i].lines.iter().any(|l| all[j].lines.contains(l));
-    if std::env::var("SHOW").is_ok() {
-        for (cost, i, j, r) in pairs.iter().take(400) {
-            eprintln!("   {cost:.2} {} | {} {r:?}", side_name(costume, &table.runs(&all[*i])), side_name(costume, &table.runs(&all[*j])));
-        }
-        eprintln!("--");
-    }
-    let joints = costume::Joined::new(pattern);
     for (cost, i, j, reasons) in pairs.iter().take_while(|p| p.0 < SURE) {
         // a front that opens is not sewn shut, nor is a tube at its end
-        if table.opens_in_front(&all[*i], &all[*j]) || table.closes_an_end(&joints, &all[*i], &all[*j]) {
+        if table.opens_in_front(&all[*i], &all[*j]) || table.closes_a_collar(&all[*i], &all[*j]) || table.closes_an_end(&all[*i], &all[*j])
+        {
             continue;
         }
         // what wants one of these lines for another partner; parts of the same pair are no rivals
@@ -580,6 +644,13 @@ fn best(costume: &Costume, pattern: &Pattern, table: &Table) -> Option<Proposal>
         }
     }
     None
+}
+
+/// Whether the ways out of the cloth of two hung stretches are against each other on the whole, as of a band and what hangs
+/// from it.
+fn faces(a: &Stretch, b: &Stretch) -> bool {
+    let out = |s: &Stretch| s.hangs.map_or(DVec3::ZERO, |h| h.iter().map(|h| h[1]).sum::<DVec3>().normalize_or_zero());
+    out(a).dot(out(b)) < -0.2
 }
 
 /// A stretch and several of other pieces that lie along it one after the other, as a band lies along its panels.
@@ -605,6 +676,7 @@ fn over_several(costume: &Costume, pattern: &Pattern, table: &Table) -> Option<P
         for s in table.stretches.iter().filter(|s| s.piece != a.piece && s.on_loop) {
             if let Some((from, to, apart)) = along(s)
                 && apart < NEAR
+                && faces(a, s)
                 && (from - to).abs() > 0.06
             {
                 parts.push((from.min(to), from.max(to), s));
