@@ -96,6 +96,32 @@ pub struct BodyShown {
     pub parts: Vec<PartShown>,
     pub taken: Vec<MeasurementShown>,
     pub tapes: Vec<TapeShown>,
+    pub stations: Vec<StationShown>,
+}
+
+/// A spot on the body where a piece can hang.
+#[derive(Serialize, TS)]
+pub struct StationShown {
+    pub key: String,
+    pub name: String,
+    /// Before the skin, m.
+    pub at: [f64; 3],
+    /// Unit vectors: to the right of a piece that hangs there, up along it, and away from the body.
+    pub right: [f64; 3],
+    pub up: [f64; 3],
+    pub out: [f64; 3],
+}
+
+fn stations(posed: &PosedBody) -> Vec<StationShown> {
+    let shown = |s: &body::Station| StationShown {
+        key: s.key.into(),
+        name: s.name.into(),
+        at: (s.centre + s.out * (s.radii.1 + 0.01)).to_array(),
+        right: s.right.to_array(),
+        up: s.up.to_array(),
+        out: s.out.to_array(),
+    };
+    posed.stations.iter().map(shown).collect()
 }
 
 /// JSON length (u32, little-endian), JSON padded with spaces to a multiple of four, then f32 positions and normals,
@@ -190,6 +216,7 @@ fn answer(costume: &Costume, figure: &Body, posed: &PosedBody) -> Vec<u8> {
         parts: parts(figure, &out),
         taken: taken(figure),
         tapes: tapes(costume, figure, posed),
+        stations: stations(posed),
     };
     let mut json = serde_json::to_vec(&head).unwrap_or_default();
     json.resize(json.len().next_multiple_of(4), b' ');

@@ -143,6 +143,7 @@ pub fn typescript() -> String {
         crate::shown_body::PartShown,
         crate::shown_body::MeasurementShown,
         crate::shown_body::TapeShown,
+        crate::shown_body::StationShown,
         crate::shown_body::BodyShown,
         crate::fittings::FittingRow,
         crate::protocol::Command,

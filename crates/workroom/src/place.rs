@@ -62,7 +62,9 @@ pub(crate) fn hang(
     inner: Option<Offset>,
 ) -> Result<Hung, Refusal> {
     let local = local_points(&flat.points, placement);
-    let least = inner.map_or(Offset { gap: FIRST, wider: 0.0 }, |i| Offset { gap: i.gap + LAYER, ..i });
+    // as near as is asked, but outside of what hangs there
+    let asked = placement.clearance.map_or(FIRST, |mm| mm / 1000.0);
+    let least = inner.map_or(Offset { gap: asked, wider: 0.0 }, |i| Offset { gap: asked.max(i.gap + LAYER), ..i });
     let past_the_joint = |limb: &Limb| local.iter().any(|p| p.y < -limb.joint);
     let straight = Station { limb: None, ..station.clone() };
     // the halves of a sleeve may get into each other's way where both close around the wrist
@@ -70,7 +72,7 @@ pub(crate) fn hang(
     for way in ways.into_iter().flatten() {
         let mut gap = least.gap;
         while gap < LIMIT {
-            if let Some(hung) = around(&local, way, near.grid, Offset { gap, ..least })
+            if let Some(hung) = around(&local, way, near.grid, Offset { gap, ..least }, placement.lean)
                 && near.leave_free(&hung, &flat.triangles, way)
             {
                 return Ok(hung);
@@ -124,17 +126,20 @@ fn local_points(points: &[[f64; 2]], placement: &Placement) -> Vec<DVec2> {
 pub(crate) fn before_station(middle: DVec2, placement: &Placement) -> impl Fn(DVec2) -> DVec2 {
     let turn = DVec2::from_angle(placement.turn.to_radians());
     let shift = DVec2::new(placement.shift.x, placement.shift.y);
-    move |p| turn.rotate(p - middle) + shift
+    let over = DVec2::new(if placement.flip { -1.0 } else { 1.0 }, 1.0);
+    move |p| turn.rotate((p - middle) * over) + shift
 }
 
 /// The piece around its station, clear of the body; one that is too wide for its side on a cylinder as wide as it needs.
-fn around(local: &[DVec2], station: &Station, grid: &DistanceGrid, mut standoff: Offset) -> Option<Hung> {
+fn around(local: &[DVec2], station: &Station, grid: &DistanceGrid, mut standoff: Offset, lean: f64) -> Option<Hung> {
     let mut is_wide = false;
     while standoff.wider < LIMIT {
         let wrap = Wrap::new(station.radii.0 + standoff.gap + standoff.wider, station.radii.1 + standoff.gap);
         let positions = wrapped(local, station, &wrap);
         is_wide |= positions.is_none() && station.reach == Reach::Side;
-        let clear = |p: &[f32; 3]| grid.distance(Vec3::from(*p)) > CLEAR;
+        let positions = positions.map(|p| leant(p, local, station, &wrap, lean));
+        let least = CLEAR.min(0.75 * standoff.gap as f32);
+        let clear = |p: &[f32; 3]| grid.distance(Vec3::from(*p)) > least;
         if let Some(positions) = positions.filter(|p| p.iter().all(clear)) {
             return Some(Hung { positions, standoff });
         }
@@ -144,6 +149,17 @@ fn around(local: &[DVec2], station: &Station, grid: &DistanceGrid, mut standoff:
         standoff.wider += 4.0 * STEP;
     }
     None
+}
+
+/// A hung piece whose top leans away from the body by some degrees, turned as a whole about its lower edge.
+fn leant(positions: Vec<[f32; 3]>, local: &[DVec2], station: &Station, wrap: &Wrap, degrees: f64) -> Vec<[f32; 3]> {
+    if degrees == 0.0 {
+        return positions;
+    }
+    let low = local.iter().map(|p| p.y).fold(f64::MAX, f64::min);
+    let pivot = station.centre + station.up * low + station.out * wrap.out;
+    let turn = DQuat::from_axis_angle(station.right, degrees.to_radians());
+    positions.into_iter().map(|p| (pivot + turn * (Vec3::from(p).as_dvec3() - pivot)).as_vec3().to_array()).collect()
 }
 
 /// `None` when the piece would reach too far around.

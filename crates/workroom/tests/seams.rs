@@ -88,7 +88,9 @@ impl Rig {
 
 fn sound(what: &str, assembly: &Assembly, drape: &Drape) {
     let gaps = drape.seam_gaps(assembly.seam_tags.len());
-    assert!(gaps.iter().all(|g| *g < 1e-3), "{what}: gaps {gaps:?}");
+    // a lapped edge lies within the overlap; here it is asked to lie within a few millimetres of where it is sewn down
+    let most = |k: usize| if assembly.pattern.seams[k].make.lap.is_some() { 4e-3 } else { 1e-3 };
+    assert!(gaps.iter().enumerate().all(|(k, g)| *g < most(k)), "{what}: gaps {gaps:?}");
     let found = check(assembly, drape);
     assert!(found.crossings.is_empty(), "{what}: {:?}", found.crossings);
     assert!(found.strain_max < 0.25, "{what}: stretched by {:.0} %", 100.0 * found.strain_max);
@@ -135,14 +137,18 @@ fn a_waistband_goes_over_four_panels_by_one_seam() {
 
 #[test]
 fn a_skirt_is_gathered_into_a_band() {
-    let mut rig = Rig::new(30.0);
-    let panels = four_panels(&mut rig, 456.0, 400.0);
+    let mut rig = Rig::new(25.0);
+    let [front, back] = ["waist-front", "waist-back"].map(|station| rig.band("Skirt", 912.0, 420.0, station, (0.0, -235.0)));
+    rig.sew(&[(front, RIGHT)], &[(back, LEFT)]);
+    rig.sew(&[(back, RIGHT)], &[(front, LEFT)]);
     let band = waistband(&mut rig, 760.0);
-    let seam = rig.sew(&band, &[panels[3], panels[0], panels[1], panels[2]]);
-    rig.make(seam, SeamMake { gather: Some(2.4), ..SeamMake::default() });
-    let pattern = costume::resolve(&rig.0);
-    let judged = costume::judge(&rig.0, &pattern, &pattern.seams[seam]);
-    assert!(judged.good && (judged.ratio - 2.4).abs() < 1e-9, "{judged:?}");
+    for (edge, skirt) in band.into_iter().zip([front, back]) {
+        let seam = rig.sew(&[edge], &[(skirt, UPPER)]);
+        rig.make(seam, SeamMake { gather: Some(2.4), ..SeamMake::default() });
+        let pattern = costume::resolve(&rig.0);
+        let judged = costume::judge(&rig.0, &pattern, &pattern.seams[seam]);
+        assert!(judged.good && (judged.ratio - 2.4).abs() < 1e-9, "{judged:?}");
+    }
     rig.rested("gathered skirt");
 }
 
@@ -161,7 +167,7 @@ fn a_band_is_folded_over_the_edge_that_it_holds() {
         let side = |edge: usize| rig.line((*band, edge)).line;
         let points = vec![Anchor::On { line: side(LEFT), at: 0.5 }, Anchor::On { line: side(RIGHT), at: 0.5 }];
         rig.sew(&[(*band, LOWER)], &[(skirt, UPPER)]);
-        rig.0 = done(&rig.0, Edit::AddInside { piece, points, purpose: Purpose::Fold { angle: 165.0 } });
+        rig.0 = done(&rig.0, Edit::AddInside { piece, points, purpose: Purpose::StyleLine });
         // the sides are in two now: the upper edge comes after them
         let upper = (*band, 3);
         rig.stay((skirt, UPPER));
@@ -178,7 +184,7 @@ fn knife_pleats_lie_under_a_waistband() {
     rig.sew(&[(back, RIGHT)], &[(front, LEFT)]);
     let (upper, lower) = (rig.line((front, UPPER)).line, rig.line((front, LOWER)).line);
     let spot = |line, at| Spot::On { line, at };
-    let (from, to, piece) = (spot(upper, 0.3), spot(lower, 0.7), rig.0.pieces[front].id);
+    let (from, to, piece) = (spot(upper, 0.3), spot(lower, 356.0 / 560.0), rig.0.pieces[front].id);
     rig.0 = done(&rig.0, Edit::AddPleats { piece, from, to, count: 3, depth: 20.0, spacing: 60.0, pleat: Pleat::Knife });
     // pleats hang free below: what was sewn at the hem is unpicked
     let pattern = costume::resolve(&rig.0);
@@ -204,56 +210,32 @@ fn knife_pleats_lie_under_a_waistband() {
 
 #[test]
 fn a_sleeve_is_eased_into_its_armhole_from_notch_to_notch() {
-    for (recipe, cap) in [("sleeve", vec![3, 2]), ("two-piece-sleeve", Vec::new())] {
-        let mut rig = Rig::new(30.0);
-        let none = Default::default;
-        let add = |recipe: &str, x: f64, ease: f64| {
-            let values = if ease > 0.0 { [("cap-ease".to_owned(), ease)].into() } else { none() };
-            Edit::AddBlock { recipe: recipe.into(), values, measures: none(), at: Point::new(x, 0.0) }
-        };
-        rig.0 = done(&done(&rig.0, add("bodice", 0.0, 0.0)), add(recipe, 1500.0, 30.0));
-        let (front, back, sleeve) = (0, 1, 2);
-        // what held the sleeve while it was alone is taken off
-        let taken = |(p, along): (costume::PieceId, &costume::Along)| Edit::FinishLine {
-            piece: p,
-            line: along.line,
-            from: 0.0,
-            to: 1.0,
-            finish: None,
-        };
-        let sleeves = rig.0.pieces[2..].iter().filter_map(|p| Some((p.id, p.drawing()?)));
-        let held: Vec<Edit> = sleeves.flat_map(|(p, d)| d.along.iter().filter(|a| a.finish.holds()).map(move |a| taken((p, a)))).collect();
-        rig.0 = done(&rig.0, Edit::Batch { edits: held });
-        let runs = |rig: &Rig, piece: usize, edges: &[usize]| edges.iter().map(|&e| rig.line((piece, e))).collect::<Vec<_>>();
-        let mut armhole = runs(&rig, front, &[8]);
-        armhole.extend(runs(&rig, back, &[2]));
-        let cap = if cap.is_empty() {
-            // the front of the upper sleeve's cap, its back, and the under sleeve's hollow
-            let under = rig.0.pieces.iter().position(|p| p.name == "Under sleeve").expect("it");
-            let mut cap = runs(&rig, under, &[2]);
-            cap.extend(runs(&rig, sleeve, &[4, 3]));
-            cap.extend(runs(&rig, under, &[1]));
-            cap
-        } else {
-            runs(&rig, sleeve, &cap)
-        };
-        rig.0 = done(&rig.0, Edit::SewTogether { a: armhole.clone(), b: cap });
-        let seam = rig.0.seams[rig.0.seams.len() - 1].id;
+    let mut rig = Rig::new(30.0);
+    let tee = Edit::AddBlock { recipe: "tee".into(), values: Default::default(), measures: Default::default(), at: Point::new(0.0, 0.0) };
+    rig.0 = done(&rig.0, tee);
+    let sleeve = rig.0.pieces.iter().position(|p| p.name == "Sleeve").expect("a sleeve");
+    let piece = rig.0.pieces[sleeve].id;
+    // both halves of the cap bow out until they are 15 mm longer
+    for edge in [2, 3] {
+        let line = rig.line((sleeve, edge)).line;
+        rig.0 = done(&rig.0, Edit::AddEase { piece, line, amount: 15.0 });
+    }
+    let caps: Vec<_> =
+        rig.0.seams.iter().filter(|s| s.runs().any(|r| r.piece == piece) && s.runs().any(|r| r.piece != piece)).map(|s| s.id).collect();
+    assert_eq!(caps.len(), 2);
+    for seam in caps {
+        for at in [60.0, 140.0] {
+            rig.0 = done(&rig.0, Edit::AddSeamNotch { seam, at, double: false });
+        }
+        rig.0 = done(&rig.0, Edit::EaseSeam { seam, ease: Ease::BetweenNotches });
         let pattern = costume::resolve(&rig.0);
         let of = pattern.seams.iter().find(|s| s.id == seam).expect("the seam");
-        let difference = pattern.seam_lengths(of).difference();
-        assert!((difference - 30.0).abs() < 2.0, "{recipe}: {difference} mm of ease");
-        // as many notches on the armhole as the cap has
-        if recipe == "sleeve" {
-            for (run, at) in [(armhole[0], 0.4), (armhole[1], 0.55), (armhole[1], 0.6)] {
-                rig.0 = done(&rig.0, Edit::AddNotch { piece: run.piece, line: run.line, at, double: false });
-            }
-            rig.0 = done(&rig.0, Edit::EaseSeam { seam, ease: Ease::BetweenNotches });
-            let pattern = costume::resolve(&rig.0);
-            assert_eq!(pattern.seams.iter().find(|s| s.id == seam).expect("the seam").notches.len(), 3);
-        }
-        rig.rested(recipe);
+        let lengths = pattern.seam_lengths(of);
+        assert!((lengths.difference().abs() - 15.0).abs() < 3.0, "{lengths:?}");
+        // notches lie at the same length on both sides: all of the ease is above the last of them
+        assert!(of.notches.iter().all(|[a, b]| (a * lengths.a - b * lengths.b).abs() < 0.1), "{:?}", of.notches);
     }
+    rig.rested("eased sleeve");
 }
 
 #[test]

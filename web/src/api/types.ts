@@ -1287,11 +1287,20 @@ export type TapeShown = { id: TapeId, mm: number,
  * m, on the stand.
  */
 path: Array<[number, number, number]>, };
+export type StationShown = { key: string, name: string, 
+/**
+ * Before the skin, m.
+ */
+at: [number, number, number], 
+/**
+ * Unit vectors: to the right of a piece that hangs there, up along it, and away from the body.
+ */
+right: [number, number, number], up: [number, number, number], out: [number, number, number], };
 export type BodyShown = { name: string, vertices: number, triangles: number, 
 /**
  * Whether the neutral positions follow.
  */
-posed: boolean, bones: Array<BoneShown>, parts: Array<PartShown>, taken: Array<MeasurementShown>, tapes: Array<TapeShown>, };
+posed: boolean, bones: Array<BoneShown>, parts: Array<PartShown>, taken: Array<MeasurementShown>, tapes: Array<TapeShown>, stations: Array<StationShown>, };
 export type FittingRow = { id: number, name: string, body: string, at_rest: boolean, crossings: number, 
 /**
  * Milliseconds since 1970.

@@ -5,6 +5,7 @@ import { removeSelected } from "../commands/selection";
 import { desk, type Selection, useDeskOf } from "../desk/store";
 import { beside } from "../table/find";
 import type { ShownPiece } from "../table/shown";
+import { useVeil, veil } from "../stand/veil";
 import { AskName } from "../ui/AskName";
 import { Button } from "../ui/Button";
 import { NumberField } from "../ui/NumberField";
@@ -74,7 +75,8 @@ export function PieceCards(props: Props) {
 }
 
 /** Where the piece hangs on the body. */
-function PlaceCard({ actions, piece }: Props & { piece: Piece }) {
+function PlaceCard({ state, actions, piece }: Props & { piece: Piece }) {
+  const { hidden, ghosts } = useVeil();
   const bodies = useBodies();
   const { unit } = useDeskOf("unit");
   const place = (placement: Placement | null) => actions.edit({ do: "place", piece: piece.id, placement });
@@ -89,11 +91,33 @@ function PlaceCard({ actions, piece }: Props & { piece: Piece }) {
           <NumberField label="Around" value={at.shift.x} unit={unit} step={10} onChange={(x) => place({ ...at, shift: { ...at.shift, x } })} />
           <NumberField label="Up" value={at.shift.y} unit={unit} step={10} onChange={(y) => place({ ...at, shift: { ...at.shift, y } })} />
           <NumberField label="Turn" value={at.turn} unit={unit} plain="°" onChange={(turn) => place({ ...at, turn })} />
+          <NumberField label="Lean" value={at.lean ?? 0} unit={unit} plain="°" step={5} onChange={(lean) => place({ ...at, lean })} />
+          <NumberField label="Clearance" value={at.clearance ?? 20} unit={unit} step={5} onChange={(clearance) => place({ ...at, clearance })} />
+          <label className="mt-1 flex items-center gap-2">
+            <input type="checkbox" data-flip-piece checked={at.flip ?? false} onChange={(e) => place({ ...at, flip: e.target.checked })} /> Turned over, its wrong side out
+          </label>
+          <div className="mt-2 flex flex-wrap gap-2">
+            <Button data-lift onClick={() => place({ ...at, clearance: Math.min(400, (at.clearance ?? 20) + 30) })}>
+              Lift off
+            </Button>
+            <Button onClick={() => place(null)}>Take down</Button>
+          </div>
         </>
       )}
       <label className="mt-1 flex items-center gap-2">
-        <input type="checkbox" checked={piece.parked} onChange={(e) => actions.edit({ do: "park", piece: piece.id, parked: e.target.checked })} /> Parked: left out of the drape
+        <input type="checkbox" data-parked checked={piece.parked} onChange={(e) => actions.edit({ do: "park", piece: piece.id, parked: e.target.checked })} /> Parked: left out of the drape
       </label>
+      <div className="mt-2 flex flex-wrap gap-2">
+        <Button data-ghost onClick={() => veil.ghost(piece.id)}>
+          {ghosts.includes(piece.id) ? "Solid" : "See through"}
+        </Button>
+        <Button data-hide onClick={() => veil.hide(piece.id)}>
+          {hidden.includes(piece.id) ? "Show" : "Hide"}
+        </Button>
+        <Button data-isolate onClick={() => (hidden.length > 0 ? veil.showAll() : veil.isolate(piece.id, state.costume.pieces.map((p) => p.id)))}>
+          {hidden.length > 0 ? "Show all" : "Alone"}
+        </Button>
+      </div>
     </Card>
   );
 }

@@ -8,6 +8,7 @@ import { type Point3, useBody } from "../body/store";
 import { desk, selectedPiece, useDesk, useDeskOf } from "../desk/store";
 import { Tip } from "../ui/Tip";
 import { TENSION_MARKS, tensionColour } from "./ramp";
+import { usePlacing } from "./usePlacing";
 import type { Overlay } from "./overlays";
 import { StandScene, type ViewName } from "./StandScene";
 import { type DrapeSocket, useDrapeOf } from "./socket";
@@ -121,16 +122,7 @@ export function Stand({ state, actions, socket }: Props) {
     });
   }, [scene]);
   useEffect(() => scene?.showCloth(clothed), [scene, clothed]);
-  useEffect(() => {
-    if (!scene) return;
-    scene.pointing.looking = {
-      over: (triangle) => useDesk.setState({ hovered: scene.pieceOf(triangle) }),
-      click: (triangle) => {
-        const piece = scene.pieceOf(triangle);
-        desk.select(piece === null ? null : { kind: "piece", piece });
-      },
-    };
-  }, [scene]);
+  usePlacing(scene, state, actions);
 
   return (
     <section className="relative h-full overflow-hidden bg-sheet" aria-label="Stand">

@@ -2,7 +2,7 @@ import * as THREE from "three";
 import { OrbitControls } from "three/examples/jsm/controls/OrbitControls.js";
 import { type BodyLook, BodyStand } from "../body/BodyStand";
 import type { BodyView } from "../body/view";
-import type { Costume, CrossingPlace, PieceId, PieceSpan, Swatch } from "../api/types";
+import type { Costume, CrossingPlace, PieceId, PieceSpan, StationShown, Swatch } from "../api/types";
 import type { ClothFrame, LayoutFrame } from "./frames";
 import { frugalMaterial, lightStudio } from "./light";
 import { PieceOutline } from "./outlines";
@@ -13,6 +13,7 @@ import { type Overlay, Overlays } from "./overlays";
 import { drawsInSoftware, quality } from "./quality";
 import { type Rim, Rims } from "./rims";
 import { tensionColour } from "./ramp";
+import { Spots } from "./spots";
 import { token } from "../ui/token";
 
 export type ViewName = "front" | "side" | "back" | "three-quarter";
@@ -61,6 +62,7 @@ export class StandScene {
   private rimLooks: Rim[] = [];
   readonly pointing: Pointing;
   readonly bodyStand: BodyStand;
+  private readonly spots = new Spots();
   private shownBody: BodyView | null = null;
 
   constructor(canvas: HTMLCanvasElement) {
@@ -89,7 +91,7 @@ export class StandScene {
     this.view("three-quarter", false);
     this.pointing = new Pointing(canvas, this.camera, this.controls, this.cloth, () => this.body);
     this.bodyStand = new BodyStand(canvas, this.camera, this.controls, () => this.body, () => this.stir());
-    this.scene.add(this.bodyStand.group);
+    this.scene.add(this.bodyStand.group, this.spots.group);
     this.loop();
   }
 
@@ -187,6 +189,80 @@ export class StandScene {
     this.scene.add(this.body);
   }
 
+  /** Spots where pieces can hang, while they are wanted; finds the nearest to a place of the window. */
+  showSpots(stations: StationShown[] | null) {
+    this.spots.group.visible = stations !== null;
+    if (stations) this.spots.show(stations);
+    this.touch();
+  }
+
+  spotAt(x: number, y: number): StationShown | null {
+    const box = this.renderer.domElement.getBoundingClientRect();
+    if (x < box.left || x > box.right || y < box.top || y > box.bottom) return null;
+    const project = (p: THREE.Vector3) => {
+      const q = p.clone().project(this.camera);
+      return new THREE.Vector2(box.left + ((q.x + 1) / 2) * box.width, box.top + ((1 - q.y) / 2) * box.height);
+    };
+    return this.spots.nearest(x, y, this.camera, project);
+  }
+
+  markSpot(station: StationShown | null) {
+    this.spots.mark(station);
+    this.touch();
+  }
+
+  /** Shows a piece moved by so much, m, until the next cloth comes. */
+  shiftPiece(piece: PieceId, by: THREE.Vector3) {
+    const position = this.cloth.geometry.getAttribute("position");
+    const k = this.spans.findIndex((s) => s.piece === piece);
+    const span = this.spans[k];
+    if (!position || !span) return;
+    const end = this.spans[k + 1]?.first_vertex ?? position.count;
+    this.shifted ??= { piece, start: position.array.slice(3 * span.first_vertex, 3 * end) as Float32Array };
+    for (let v = 0; v < end - span.first_vertex; v++) {
+      const at = (c: number) => (this.shifted?.start[3 * v + c] ?? 0) + by.getComponent(c);
+      position.setXYZ(span.first_vertex + v, at(0), at(1), at(2));
+    }
+    position.needsUpdate = true;
+    this.stir();
+  }
+
+  private shifted: { piece: PieceId; start: Float32Array } | null = null;
+
+  /** Pieces that are not shown, and those that one can see through. */
+  setVeil(hidden: PieceId[], ghosts: PieceId[]) {
+    this.hidden = hidden;
+    this.ghosts = ghosts;
+    this.veil();
+    this.touch();
+  }
+
+  private veil() {
+    this.spans.forEach((span, k) => {
+      for (const material of [this.fabrics[k], [this.cloth.material].flat()[k]]) {
+        if (!material) continue;
+        material.visible = !this.hidden.includes(span.piece);
+        const ghost = this.ghosts.includes(span.piece);
+        material.transparent = ghost;
+        material.opacity = ghost ? 0.3 : 1;
+        material.depthWrite = !ghost;
+      }
+    });
+  }
+
+  /** Where a point of the cloth lies flat in its piece, m. */
+  flatOf(triangle: number, point: THREE.Vector3): [number, number] | null {
+    const { geometry } = this.cloth;
+    const [index, position, uv] = [geometry.getIndex(), geometry.getAttribute("position"), geometry.getAttribute("uv")];
+    if (!index || !position || !uv) return null;
+    const corners = [0, 1, 2].map((k) => index.getX(3 * triangle + k));
+    const [a, b, c] = corners.map((v) => new THREE.Vector3().fromBufferAttribute(position, v)) as [THREE.Vector3, THREE.Vector3, THREE.Vector3];
+    const weights = new THREE.Vector3();
+    THREE.Triangle.getBarycoord(point, a, b, c, weights);
+    const mix = (get: (v: number) => number) => corners.reduce((sum, v, k) => sum + get(v) * weights.getComponent(k), 0);
+    return [mix((v) => uv.getX(v)), mix((v) => uv.getY(v))];
+  }
+
   /** Steps back or comes nearer when a body of another height takes the stand. */
   private frame(view: BodyView) {
     let height = 0;
@@ -275,10 +351,14 @@ export class StandScene {
     this.touch();
   }
 
+  private hidden: PieceId[] = [];
+  private ghosts: PieceId[] = [];
+
   private wear() {
     const materials = this.showsTension ? this.fabrics.map(() => this.tensionMaterial) : this.fabrics;
     this.cloth.material = this.full ? materials : materials.map(frugalMaterial);
     if (this.body) this.body.material = this.full ? this.linen : frugalMaterial(this.linen);
+    this.veil();
   }
 
   showTension(on: boolean) {
@@ -291,6 +371,7 @@ export class StandScene {
     const position = geometry.getAttribute("position");
     const normal = geometry.getAttribute("normal");
     if (!position || position.array.length !== frame.positions.length) return;
+    this.shifted = null;
     position.array.set(frame.positions);
     normal.array.set(frame.normals);
     position.needsUpdate = true;
@@ -393,6 +474,7 @@ export class StandScene {
   dispose() {
     this.stopped = true;
     this.bodyStand.dispose();
+    this.spots.dispose();
     this.controls.dispose();
     this.overlays.dispose();
     this.marks.selected.dispose();

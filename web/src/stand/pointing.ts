@@ -10,10 +10,17 @@ export interface Tugging {
   release: (keep: boolean) => void;
 }
 
+/** Moves a hung piece: asked when cloth is pressed, told how far the pointer has gone, m. */
+export interface Placing {
+  take: (triangle: number) => boolean;
+  move: (by: THREE.Vector3, turns: boolean) => void;
+  done: (keep: boolean) => void;
+}
+
 /** Hears which triangle of the cloth is under the pointer, or none. */
 export interface Looking {
   over: (triangle: number | null) => void;
-  click: (triangle: number | null) => void;
+  click: (triangle: number | null, point: THREE.Vector3 | null, more: boolean) => void;
 }
 
 type Cloth = THREE.Mesh<THREE.BufferGeometry, THREE.Material[]>;
@@ -22,6 +29,8 @@ type Cloth = THREE.Mesh<THREE.BufferGeometry, THREE.Material[]>;
 export class Pointing {
   tugging: Tugging | null = null;
   looking: Looking | null = null;
+  placing: Placing | null = null;
+  private placed: { plane: THREE.Plane; from: THREE.Vector3 } | null = null;
   /** Hears at which vertex a pin is set or taken out. */
   pinning: ((vertex: number) => void) | null = null;
   private pulled: THREE.Plane | null = null;
@@ -67,6 +76,15 @@ export class Pointing {
     if (e.button !== 0) return;
     if (this.pressed && !this.pressed.owns(e)) return this.onLost();
     this.pressed = new Press(e);
+    if (!this.tugging && this.placing) {
+      const cloth = this.hit(e);
+      if (cloth?.faceIndex == null || !this.placing.take(cloth.faceIndex)) return;
+      const plane = new THREE.Plane().setFromNormalAndCoplanarPoint(this.camera.getWorldDirection(new THREE.Vector3()), cloth.point);
+      this.placed = { plane, from: cloth.point.clone() };
+      this.controls.enabled = false;
+      this.canvas.setPointerCapture(e.pointerId);
+      return;
+    }
     if (!this.tugging) return;
     const hit = this.hit(e);
     if (!hit?.face) return;
@@ -86,12 +104,18 @@ export class Pointing {
   private click(e: PointerEvent) {
     const hit = this.pinning ? this.hit(e) : null;
     if (this.pinning && hit?.face) this.pinning(this.nearest(hit.face, hit.point));
-    else if (!this.pinning) this.looking?.click(this.triangle(e));
+    else if (!this.pinning) {
+      const cloth = this.hit(e);
+      this.looking?.click(cloth?.faceIndex ?? null, cloth?.point ?? null, e.shiftKey);
+    }
   }
 
   private onMove = (e: PointerEvent) => {
     this.pressed?.moved(e);
-    if (this.pulled) {
+    if (this.placed) {
+      const at = this.ray(e).ray.intersectPlane(this.placed.plane, new THREE.Vector3());
+      if (at && this.pressed?.moved(e)) this.placing?.move(at.sub(this.placed.from), e.shiftKey);
+    } else if (this.pulled) {
       const at = this.ray(e).ray.intersectPlane(this.pulled, new THREE.Vector3());
       if (at) this.tugging?.pull([at.x, at.y, at.z]);
     } else if (e.buttons === 0) this.looking?.over(this.triangle(e));
@@ -100,7 +124,13 @@ export class Pointing {
   private onUp = (e: PointerEvent) => {
     const { pressed } = this;
     this.pressed = null;
-    if (this.pulled) {
+    if (this.placed) {
+      this.placed = null;
+      this.controls.enabled = true;
+      const moved = pressed?.moved(e) ?? false;
+      this.placing?.done(moved);
+      if (!moved && pressed?.owns(e)) this.click(e);
+    } else if (this.pulled) {
       this.pulled = null;
       this.controls.enabled = true;
       this.tugging?.release(e.shiftKey);
@@ -110,6 +140,11 @@ export class Pointing {
   /** The pointer was lost, or a second finger came: the hand opens and nothing is clicked. */
   private onLost = () => {
     this.pressed = null;
+    if (this.placed) {
+      this.placed = null;
+      this.controls.enabled = true;
+      this.placing?.done(false);
+    }
     if (!this.pulled) return;
     this.pulled = null;
     this.controls.enabled = true;

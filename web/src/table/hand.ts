@@ -7,6 +7,7 @@ import { trials, useTrial } from "../desk/trial";
 import { known } from "../pointer/gesture";
 import { Press } from "../pointer/press";
 import { type Camera, toTable } from "./camera";
+import { useSpots } from "../stand/spots";
 import { useDraft } from "./draft";
 import { useGuides } from "./guides";
 import { joining } from "./joining";
@@ -89,6 +90,7 @@ export function useHand({ pattern, camera, setCamera, paper, actions, costume, u
     if (begun?.kind === "pan") setCamera(() => begun.camera);
     useMarquee.setState({ box: null });
     useUnderlays.setState({ dragged: null });
+    useSpots.setState({ carried: null, near: null });
     sketch.clear();
     trials.clear();
   };
@@ -230,6 +232,7 @@ export function useHand({ pattern, camera, setCamera, paper, actions, costume, u
     if (d && (!d.press.owns(e) || !d.press.moved(e))) return;
     const b = bench();
     const used = own();
+    if (carry(d, e)) return;
     if (d?.kind === "pan") {
       const start = d.camera;
       // drawn in the very frame that the movement belongs to, not in one of its own after it
@@ -244,6 +247,34 @@ export function useHand({ pattern, camera, setCamera, paper, actions, costume, u
     } else if (used?.move && b) {
       used.move(b, placeOf(e, camera), d?.kind === "tool" ? d.held : null);
     }
+  };
+
+  /** In Join, a piece that is dragged off the table is carried to a spot on the stand; whether it is there by now. */
+  const carry = (d: Drag | null, e: PointerEvent): boolean => {
+    const piece = d?.kind === "shape" && d.node === null && !d.snaps ? d.piece.id : d?.kind === "tool" && d.held.hit.kind === "piece" ? d.held.hit.piece?.id : undefined;
+    if (piece === undefined || useDesk.getState().stage !== "join") return false;
+    const box = paper.current?.getBoundingClientRect();
+    const away = box !== undefined && (e.clientX > box.right || e.clientX < box.left);
+    const spots = useSpots.getState();
+    if (!away) {
+      if (spots.carried !== null) useSpots.setState({ carried: null, near: null });
+      return false;
+    }
+    useSpots.setState({ carried: piece, near: spots.find?.(e.clientX, e.clientY) ?? null });
+    return true;
+  };
+
+  /** Hangs the piece that is carried at the spot under the pointer; whether one was carried. */
+  const hang = (): boolean => {
+    const { carried, near } = useSpots.getState();
+    if (carried === null) return false;
+    useSpots.setState({ carried: null, near: null });
+    trials.clear();
+    if (near) {
+      actions.edit({ do: "place", piece: carried, placement: { station: near.key, shift: { x: 0, y: 0 }, turn: 0 } });
+      desk.select({ kind: "piece", piece: carried });
+    }
+    return true;
   };
 
   const shapeTo = (d: Extract<Drag, { kind: "shape" }>, p: Point, loose: boolean) => {
@@ -265,6 +296,7 @@ export function useHand({ pattern, camera, setCamera, paper, actions, costume, u
     if (d && !d.press.owns(e)) return;
     drag.current = null;
     paper.current?.releasePointerCapture(e.pointerId);
+    if (hang()) return;
     const b = bench();
     if (d?.kind === "tool" && b && camera) own()?.up?.(b, placeOf(e, camera), d.held);
     if (d?.kind === "underlay") letGo(d.press.isDrag);

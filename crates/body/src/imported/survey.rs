@@ -4,7 +4,9 @@ use super::regions::Regions;
 use super::section::{Loop, Plane, girth, loops};
 use crate::figure::Measurement;
 use crate::measuring::measures::Measure;
-use crate::posing::stations::{ACROSS, HEAD, Reach, Station, WRIST, station_names};
+use crate::posing::spots;
+use crate::posing::station::{Reach, Station};
+use crate::posing::stations::{ACROSS, BASE, HEAD, WRIST, station_names};
 use crate::skinning::surface::Surface;
 use glam::DVec3;
 use std::collections::BTreeMap;
@@ -157,7 +159,9 @@ pub(crate) fn measures(surface: &Surface, regions: &Regions, marks: &Marks) -> V
 /// Stations at the landmarks; those whose section cannot be found are missing.
 pub(crate) fn stations(surface: &Surface, regions: &Regions, marks: &Marks) -> Vec<Station> {
     let survey = Survey { surface, regions, marks, height: marks.get("crown").map_or(1.7, |p| p.y) };
-    station_names().iter().filter_map(|&(key, name)| station(&survey, key, name)).collect()
+    let mut all: Vec<Station> = BASE.iter().filter_map(|&(key, name)| station(&survey, key, name)).collect();
+    all.extend(spots::following(&all, station_names()));
+    all
 }
 
 /// A place where pieces hang; none when the surface has no loop there.

@@ -2,88 +2,41 @@
 
 use crate::implicit::field::Field;
 use crate::posing::skeleton::Skeleton;
+use crate::posing::spots;
+use crate::posing::station::{Limb, Reach, Station};
 use glam::{DAffine3, DQuat, DVec3};
-
-/// How far around the body a piece at this station may reach.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub enum Reach {
-    /// Only its own side (front or back).
-    Side,
-    /// All around the limb or trunk.
-    Around,
-}
-
-/// A wrap frame in metres. A piece's middle lies on the outward direction at `centre`'s height.
-#[derive(Clone, Debug, PartialEq)]
-pub struct Station {
-    /// As it stands in documents.
-    pub key: &'static str,
-    /// As it stands in the interface.
-    pub name: &'static str,
-    /// On the axis of the body part.
-    pub centre: DVec3,
-    /// Unit vectors: along the piece's right, along its up, and outwards; a right-handed frame.
-    pub right: DVec3,
-    /// Unit vector along the surface, in which the piece points up.
-    pub up: DVec3,
-    /// Unit vector away from the body.
-    pub out: DVec3,
-    /// Radii of the body part along `right` and `out`.
-    pub radii: (f64, f64),
-    /// How a piece is wrapped there.
-    pub reach: Reach,
-    /// The bone that carries it.
-    pub bone: Option<usize>,
-    /// How the limb goes on below it, for pieces that reach as far as that.
-    pub limb: Option<Limb>,
-}
-
-/// The way of an arm below its station: straight to the elbow, then in the direction of the forearm, and thinner.
-#[derive(Clone, Copy, Debug, PartialEq)]
-pub struct Limb {
-    /// From the station down to the joint, and to where the limb ends, m.
-    pub joint: f64,
-    pub end: f64,
-    /// The turn at the joint.
-    pub turn: DQuat,
-    /// Radii of the limb at its end along `right` and `out`, m.
-    pub radii: (f64, f64),
-}
+use std::sync::LazyLock;
 
 /// Keys and names of all stations, in the order in which they are offered.
 pub fn station_names() -> &'static [(&'static str, &'static str)] {
-    &[
-        ("chest-front", "Chest, front"),
-        ("chest-back", "Chest, back"),
-        ("waist-front", "Waist, front"),
-        ("waist-back", "Waist, back"),
-        ("hips-front", "Hips, front"),
-        ("hips-back", "Hips, back"),
-        ("upper-arm-left", "Upper arm, left"),
-        ("upper-arm-right", "Upper arm, right"),
-        ("under-arm-left", "Upper arm, inner side, left"),
-        ("under-arm-right", "Upper arm, inner side, right"),
-        ("wrist-left", "Wrist, left"),
-        ("wrist-right", "Wrist, right"),
-        ("thigh-left", "Thigh, left"),
-        ("thigh-right", "Thigh, right"),
-        ("knee-left", "Knee, left"),
-        ("knee-right", "Knee, right"),
-        ("shoulder-left", "Over the shoulder, left"),
-        ("shoulder-right", "Over the shoulder, right"),
-        ("neck-back", "Neck, from the nape"),
-        ("head-left", "Head, left side"),
-        ("head-right", "Head, right side"),
-    ]
+    static ALL: LazyLock<Vec<(&'static str, &'static str)>> = LazyLock::new(|| BASE.iter().copied().chain(spots::names()).collect());
+    &ALL
 }
 
-impl Station {
-    /// The station carried along by its bone.
-    pub(crate) fn moved(&self, by: &DAffine3) -> Self {
-        let turn = |v: DVec3| by.transform_vector3(v);
-        Self { centre: by.transform_point3(self.centre), right: turn(self.right), up: turn(self.up), out: turn(self.out), ..self.clone() }
-    }
-}
+/// Those from which the others follow.
+pub(crate) const BASE: [(&str, &str); 21] = [
+    ("chest-front", "Chest, front"),
+    ("chest-back", "Chest, back"),
+    ("waist-front", "Waist, front"),
+    ("waist-back", "Waist, back"),
+    ("hips-front", "Hips, front"),
+    ("hips-back", "Hips, back"),
+    ("upper-arm-left", "Upper arm, left"),
+    ("upper-arm-right", "Upper arm, right"),
+    ("under-arm-left", "Upper arm, inner side, left"),
+    ("under-arm-right", "Upper arm, inner side, right"),
+    ("wrist-left", "Wrist, left"),
+    ("wrist-right", "Wrist, right"),
+    ("thigh-left", "Thigh, left"),
+    ("thigh-right", "Thigh, right"),
+    ("knee-left", "Knee, left"),
+    ("knee-right", "Knee, right"),
+    ("shoulder-left", "Over the shoulder, left"),
+    ("shoulder-right", "Over the shoulder, right"),
+    ("neck-back", "Neck, from the nape"),
+    ("head-left", "Head, left side"),
+    ("head-right", "Head, right side"),
+];
 
 /// Tells the stations of both arms where elbow and wrist are now.
 pub(crate) fn follow_arms(stations: &mut [Station], skeleton: &Skeleton, placed: &[DAffine3]) {
@@ -102,21 +55,20 @@ pub(crate) fn follow_arms(stations: &mut [Station], skeleton: &Skeleton, placed:
 }
 
 /// The bone that carries a station.
-pub(crate) fn bone_of(key: &str) -> &str {
-    match key {
-        "chest-front" | "chest-back" => "spine-3",
-        "waist-front" | "waist-back" => "spine-1",
-        "hips-front" | "hips-back" => "pelvis",
-        "shoulder-left" | "shoulder-right" => "spine-3",
-        "neck-back" => "neck",
-        "knee-left" => "shin-left",
-        "knee-right" => "shin-right",
-        "under-arm-left" => "upper-arm-left",
-        "under-arm-right" => "upper-arm-right",
-        "wrist-left" => "forearm-left",
-        "wrist-right" => "forearm-right",
-        "head-left" | "head-right" => "head",
-        limb => limb,
+pub(crate) fn bone_of(key: &str) -> String {
+    let side = key.rsplit('-').next().unwrap_or_default();
+    let of = |stem: &str| format!("{stem}-{side}");
+    match key.split('-').next().unwrap_or_default() {
+        "chest" | "shoulder" | "underbust" => "spine-3".into(),
+        "waist" | "belly" => "spine-1".into(),
+        "hips" | "seat" => "pelvis".into(),
+        "neck" => "neck".into(),
+        "head" => "head".into(),
+        "upper" | "under" => of("upper-arm"),
+        "forearm" | "wrist" => of("forearm"),
+        "hand" => of("hand"),
+        "knee" | "calf" | "ankle" => of("shin"),
+        _ => of("thigh"),
     }
 }
 
@@ -125,7 +77,11 @@ pub(crate) const ACROSS: f64 = 0.55;
 
 /// All stations of a field.
 pub(crate) fn stations(field: &Field, skeleton: &Skeleton) -> Vec<Station> {
-    station_names().iter().filter_map(|&(key, name)| station(field, skeleton, key, name)).collect()
+    let mut all: Vec<Station> = BASE.iter().filter_map(|&(key, name)| station(field, skeleton, key, name)).collect();
+    let mut more = spots::following(&all, station_names());
+    more.iter_mut().for_each(|s| s.bone = skeleton.index(&bone_of(s.key)));
+    all.extend(more);
+    all
 }
 
 /// One of them; none when the field has no surface there.
@@ -156,7 +112,7 @@ fn station(field: &Field, skeleton: &Skeleton, key: &'static str, name: &'static
         out,
         radii: (radii.0 * 0.01, radii.1 * 0.01),
         reach,
-        bone: skeleton.index(bone_of(key)),
+        bone: skeleton.index(&bone_of(key)),
         limb: None,
     })
 }
