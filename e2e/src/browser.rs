@@ -233,6 +233,16 @@ impl Desk {
         self.press().await;
         self.release().await;
     }
+    /// A click with Shift held.
+    pub async fn shift_click_at(&self, at: (f64, f64)) {
+        self.move_to(at).await;
+        let shift = char::from(Key::Shift);
+        let keys = |action| KeyActions::new("keys".into()).then(action);
+        self.client.perform_actions(keys(KeyAction::Down { value: shift })).await.expect("a key");
+        self.press().await;
+        self.release().await;
+        self.client.perform_actions(keys(KeyAction::Up { value: shift })).await.expect("a key");
+    }
     pub async fn right_click_at(&self, at: (f64, f64)) {
         self.move_to(at).await;
         let button = MOUSE_BUTTON_RIGHT;

@@ -49,3 +49,106 @@ async fn two_clicks_sew_a_seam_that_can_be_flipped_and_unpicked() {
     desk.until_step(4).await;
     assert!(desk.text("[data-stage='join'] [data-words]").await.contains("1 uneven"));
 }
+
+/// What the docket tells of the seam that is put together.
+async fn told(desk: &e2e::Desk) -> String {
+    desk.text("aside").await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn stretches_of_both_sides_are_chosen_seen_turned_and_made() {
+    let desk = desk().await;
+    let id = desk.unsewn().await;
+    desk.stage("join").await;
+    let seams = |state: &serde_json::Value| state["costume"]["seams"].as_array().cloned().unwrap_or_default();
+
+    // a part of an edge by dragging along it
+    desk.drag(desk.on_edge(101, 103, 0.25).await, desk.on_edge(101, 103, 0.75).await).await;
+    desk.until("document.querySelector('[data-joining]')?.dataset.joining === '1'").await;
+    assert!(told(&desk).await.contains('%'), "{}", told(&desk).await);
+    // with Shift its partner waits for more: threads show how it would be sewn
+    desk.shift_click_at(desk.on_edge(110, 118, 0.5).await).await;
+    desk.until("document.querySelector('[data-threads]')").await;
+    desk.until("document.querySelector('aside').innerText.includes('Difference')").await;
+    let before = desk.see("document.querySelector('[data-threads] path').getAttribute('d')").await;
+    desk.key('r').await;
+    desk.until(&format!("document.querySelector('[data-threads] path')?.getAttribute('d') !== {before}")).await;
+    desk.key('r').await;
+    desk.until(&format!("document.querySelector('[data-threads] path')?.getAttribute('d') === {before}")).await;
+    desk.key(fantoccini::key::Key::Enter.into()).await;
+    desk.until_step(1).await;
+    let seam = seams(&desk.server.costume(id))[0].clone();
+    let (from, to) = (seam["a"][0]["from"].as_f64().expect("a share"), seam["a"][0]["to"].as_f64().expect("a share"));
+    assert!((from.min(to) - 0.25).abs() < 0.02 && (from.max(to) - 0.75).abs() < 0.02, "{seam}");
+    // half of one side to all of the other is gathered, which is told with what mends it
+    desk.click("[data-seam-row='A']").await;
+    desk.until("document.querySelector('[data-mend=meant]')").await;
+    desk.click("[data-mend=meant]").await;
+    desk.until_step(2).await;
+    desk.until("!document.querySelector('[data-mend=meant]')").await;
+    assert!(seams(&desk.server.costume(id))[0]["make"]["gather"].as_f64().is_some_and(|g| (g - 2.0).abs() < 0.1));
+
+    // one to two by the keyboard's Enter: the back's other side to both halves of nothing else is refused, and told
+    desk.click_at(desk.on_edge(110, 112, 0.5).await).await;
+    desk.shift_click_at(desk.on_edge(101, 109, 0.5).await).await;
+    desk.until("document.querySelector('[data-threads]')").await;
+    desk.key(fantoccini::key::Key::Enter.into()).await;
+    desk.until_step(3).await;
+    assert_eq!(seams(&desk.server.costume(id)).len(), 2);
+
+    // its partners are proposed, best first, and nothing is sewn by that
+    desk.click("[data-what-fits]").await;
+    desk.until("document.querySelector('[data-proposal]')").await;
+    assert_eq!(seams(&desk.server.costume(id)).len(), 2);
+    desk.click("[data-take-proposals]").await;
+    desk.until_step(4).await;
+    assert!(seams(&desk.server.costume(id)).len() > 2);
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_piece_is_carried_to_a_spot_of_the_body_and_slides_there() {
+    let desk = desk().await;
+    let id = desk.unsewn().await;
+    desk.stage("join").await;
+    let placed = |k: usize| desk.server.costume(id)["costume"]["pieces"][k]["placement"].clone();
+    let edit = |edit: serde_json::Value, step: i64| {
+        desk.server
+            .post(&format!("/api/costumes/{id}/edits"), &serde_json::json!({ "base": step, "key": format!("k{step}"), "edit": edit }))
+    };
+    assert_eq!(edit(serde_json::json!({ "do": "place", "piece": 101, "placement": null }), 0).status, 200);
+    desk.until_step(1).await;
+    // from the middle of the piece to the belly of the body, wherever its spot is on the screen
+    let from = desk.middle("[data-piece='101'] [data-hit='piece']").await;
+    let stand = desk.middle("[data-stand]").await;
+    desk.hold(from, (stand.0, stand.1)).await;
+    desk.until("document.querySelector('[data-spot]')?.dataset.spot").await;
+    let spot = desk.data("spot").await;
+    desk.release().await;
+    desk.until_step(2).await;
+    assert_eq!(placed(0)["station"].as_str(), Some(spot.as_str()));
+
+    // or all of them by their seams, seen before they are taken
+    desk.click("[data-hang-all]").await;
+    desk.until("document.querySelector('[data-take-hangings]')").await;
+    assert_eq!(placed(0)["station"].as_str(), Some(spot.as_str()));
+    desk.click("[data-take-hangings]").await;
+    desk.until_step(3).await;
+    assert_eq!(placed(0)["station"].as_str(), Some("chest-front"));
+    // one that hangs is moved by the hand
+    desk.until_activity(&["hung"]).await;
+    desk.key('p').await;
+    desk.click_at(stand).await;
+    desk.until("document.querySelector('[data-lift]')").await;
+    let name = desk.see("document.querySelector('aside h3').innerText").await;
+    let pieces = desk.server.costume(id)["costume"]["pieces"].as_array().expect("pieces").clone();
+    let chosen = pieces.iter().position(|p| p["name"] == name).expect("the piece under the pointer");
+    let before = placed(chosen)["shift"].clone();
+    desk.drag(stand, (stand.0 + 40.0, stand.1 + 30.0)).await;
+    desk.until_step(4).await;
+    let after = placed(chosen)["shift"].clone();
+    let by = |k: &str| after[k].as_f64().expect("mm") - before[k].as_f64().expect("mm");
+    assert!(by("x") > 20.0 && by("y") < -20.0, "{before} {after}");
+    desk.click("[data-lift]").await;
+    desk.until_step(5).await;
+    assert_eq!(placed(chosen)["clearance"].as_f64(), Some(50.0));
+}

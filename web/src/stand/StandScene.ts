@@ -420,6 +420,7 @@ export class StandScene {
     this.cloth.geometry.dispose();
     this.cloth.geometry = new THREE.BufferGeometry();
     this.rims.follow(this.cloth.geometry, [], []);
+    this.overlays.follow(this.cloth.geometry, []);
     this.mark(null, null);
   }
 

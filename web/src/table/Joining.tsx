@@ -53,7 +53,9 @@ export function Joining({ pattern, camera }: Props) {
       {seams.map((s) => (
         <Threads key={`${s.seam}${s.image}`} seam={s} shape={shape} />
       ))}
-      {first && <Told seam={first} shape={shape} />}
+      {seams.filter((s) => !s.image).map((s) => (
+        <Told key={s.seam} seam={s} shape={shape} />
+      ))}
     </g>
   );
 }

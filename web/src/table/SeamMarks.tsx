@@ -1,7 +1,6 @@
 import { memo, useMemo } from "react";
 import type { RunView, SeamView } from "../api/types";
-import { desk, useDesk, useDeskOf } from "../desk/store";
-import { formatSigned } from "../ui/units";
+import { desk, useDesk } from "../desk/store";
 import type { Camera } from "./camera";
 import { type LineShape, lineKey, lineShapes, pointOn, stretchPath } from "./shape";
 import type { ShownPattern } from "./shown";
@@ -68,7 +67,6 @@ const SeamMark = memo(function SeamMark({ seam, chosen, edges, tags }: MarkProps
         <path d={`M ${a.x} ${a.y} C ${a.x + a.n.x * 60} ${a.y + a.n.y * 60 + 30} ${b.x + b.n.x * 60} ${b.y + b.n.y * 60 + 30} ${b.x} ${b.y}`} fill="none" stroke="var(--color-thread)" strokeWidth={1.2} pointerEvents="none" />
       )}
       {tags.map((t, k) => t && <Letter key={k === 0 ? "a" : "b"} seam={seam} tag={t} chosen={chosen} colour={colour} />)}
-      {chosen && a && b && <Difference seam={seam} x={(a.x + b.x) / 2} y={(a.y + b.y) / 2 + 30} />}
     </g>
   );
 }, sameMark);
@@ -95,20 +93,6 @@ function Letter({ seam, tag, chosen, colour }: { seam: SeamView; tag: Tag; chose
           {seam.tag}
         </text>
       )}
-    </g>
-  );
-}
-
-/** By how much the sides of the selected seam differ, while joining. */
-function Difference({ seam, x, y }: { seam: SeamView; x: number; y: number }) {
-  const { unit, stage } = useDeskOf("unit", "stage");
-  if (stage !== "join") return null;
-  return (
-    <g transform={`translate(${x} ${y})`} pointerEvents="none">
-      <rect x={-44} y={-12} width={88} height={24} rx={5} fill="var(--color-card)" stroke="var(--color-thread)" />
-      <text textAnchor="middle" dominantBaseline="central" className="figures fill-thread">
-        {formatSigned(seam.b - seam.a, unit)}
-      </text>
     </g>
   );
 }

@@ -51,6 +51,7 @@ const REACH = 9;
 /** What the pointer does on the table: one gesture at a time, tried out as it goes and sent as one edit at release. */
 export function useHand({ pattern, camera, setCamera, paper, actions, costume, underlays }: Surroundings) {
   const drag = useRef<Drag | null>(null);
+  const latest = useRef<Record<"move" | "up", (e: PointerEvent) => void>>({ move: () => undefined, up: () => undefined });
   const tool = useDesk((s) => s.tool);
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: another tool begins anew
@@ -196,6 +197,7 @@ export function useHand({ pattern, camera, setCamera, paper, actions, costume, u
     const p = screen(e);
     const press = new Press(e);
     paper.current?.setPointerCapture(e.pointerId);
+    hearOutside();
     if (e.button === 1) {
       drag.current = { press, kind: "pan", from: p, camera };
       return;
@@ -295,7 +297,7 @@ export function useHand({ pattern, camera, setCamera, paper, actions, costume, u
     const d = drag.current;
     if (d && !d.press.owns(e)) return;
     drag.current = null;
-    paper.current?.releasePointerCapture(e.pointerId);
+    if (paper.current?.hasPointerCapture(e.pointerId)) paper.current.releasePointerCapture(e.pointerId);
     if (hang()) return;
     const b = bench();
     if (d?.kind === "tool" && b && camera) own()?.up?.(b, placeOf(e, camera), d.held);
@@ -327,10 +329,23 @@ export function useHand({ pattern, camera, setCamera, paper, actions, costume, u
     if (found.length > 0) desk.selectAll(found);
   };
 
+  /** What is dragged off the paper is heard there too: not every pointer stays captured on its way. */
+  const hearOutside = () => {
+    const over = new AbortController();
+    const outside = (m: globalThis.PointerEvent) => !(m.target instanceof Node && paper.current?.contains(m.target));
+    const heard = (act: "move" | "up") => (m: globalThis.PointerEvent) => {
+      if (act === "up" || !drag.current) over.abort();
+      if (outside(m)) latest.current[act](m as unknown as PointerEvent);
+    };
+    window.addEventListener("pointermove", heard("move"), { signal: over.signal, capture: true });
+    window.addEventListener("pointerup", heard("up"), { signal: over.signal, capture: true });
+  };
+
   /** The pointer was lost: to the system, or to another element. */
   const lost = () => {
     if (drag.current) cancel();
   };
 
+  latest.current = { move, up };
   return { down, move, up, lost, finish };
 }

@@ -71,6 +71,7 @@ export const seam: TableTool = {
     const part = useJoining.getState().drawn;
     joining.draw(null);
     if (!hit.piece || hit.line === null) {
+      if (!joining.begun()) return desk.select(hit.kind === "piece" && hit.piece ? { kind: "piece", piece: hit.piece.id } : null);
       trials.clear();
       return joining.clear();
     }
