@@ -31,13 +31,13 @@ fn mended(costume: &Costume, mend: MendKind) -> Costume {
 #[test]
 fn thick_soft_cloth_is_eased_more_than_thin_or_firm_cloth_and_only_knits_are_stretched() {
     let of = |key: &str| swatch(key).expect("a swatch");
-    let ease = |key: &str| ease_limit(&of(key));
+    let ease = |key: &str| ease_limit(of(key));
     assert!(ease("wool-flannel") > ease("calico") && ease("calico") > ease("satin-lining"));
     assert!(ease("soft-leather") < 0.03, "leather does not give: {}", ease("soft-leather"));
     // by hand for calico: a wave 0.35 mm high over half a length of 3 mm, in cloth that shears at 70 N/m
     let expected = (std::f64::consts::PI * 0.35 / 6.0).powi(2) / (1.0 + 70.0 / 200.0);
     assert!((ease("calico") - expected).abs() < 1e-12);
-    assert!(stretch_limit(&of("rib-knit")) > 0.05 && stretch_limit(&of("calico")) == 0.0);
+    assert!(stretch_limit(of("rib-knit")) > 0.05 && stretch_limit(of("calico")) == 0.0);
     assert!(costume::SWATCHES.iter().all(|s| (0.01..=0.08).contains(&ease_limit(s))));
 }
 

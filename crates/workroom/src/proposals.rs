@@ -254,7 +254,7 @@ impl<'a> Table<'a> {
 
     /// What the threads between two hung stretches say; none when cloth or body is in their way.
     fn threads(&self, a: &Stretch, b: &Stretch, threads: &Strip, same: bool) -> Option<Threads> {
-        let mean = |f: &dyn Fn(&([DVec3; 2], [DVec3; 2])) -> f64| threads.iter().map(f).sum::<f64>() / SAMPLES as f64;
+        let mean = |f: &dyn Fn(&Thread) -> f64| threads.iter().map(f).sum::<f64>() / SAMPLES as f64;
         let whole = mean(&|(a, b)| a[0].distance(b[0]));
         if same {
             // layers lie the same way, and so do their edges
@@ -269,7 +269,7 @@ impl<'a> Table<'a> {
             return None;
         }
         let level = mean(&|(a, b)| 0.5 * (a[0].y + b[0].y));
-        let share = |f: &dyn Fn(&([DVec3; 2], [DVec3; 2])) -> bool| mean(&|t| f64::from(u8::from(f(t))));
+        let share = |f: &dyn Fn(&Thread) -> bool| mean(&|t| f64::from(u8::from(f(t))));
         let crosses_legs = level < self.fork && share(&|(a, b)| a[0].x * b[0].x < 0.0) > 0.5 && a.piece != b.piece;
         // pieces in front of the body and behind it meet at its sides and over its shoulders: seen from the front
         let out =
@@ -335,8 +335,11 @@ impl<'a> Table<'a> {
     }
 }
 
-/// The ends of threads from stretch to stretch, each with the way that leads out of its cloth.
-type Strip = [([DVec3; 2], [DVec3; 2]); SAMPLES];
+/// Both ends of a thread from stretch to stretch, each with the way that leads out of its cloth.
+type Thread = ([DVec3; 2], [DVec3; 2]);
+
+/// Threads at equal shares of two stretches.
+type Strip = [Thread; SAMPLES];
 
 /// How two hung stretches lie to each other.
 struct Threads {

@@ -64,7 +64,7 @@ fn sew_parts(costume: &mut Costume, a: &[Run], b: &[Run]) -> Result<(), Refusal>
         line.unwrap_or_default() * (r.to - r.from).abs()
     };
     let whole: f64 = a.iter().map(length).sum();
-    if !(whole > 0.0) {
+    if whole <= 0.0 {
         return Err(Refusal::of(costume.line_name(first.piece, first.line), RefusalKind::RunNowhere));
     }
     for (k, run) in b.iter().enumerate() {

@@ -147,8 +147,7 @@ fn corners_apart(costume: &Costume, pattern: &Pattern) -> Found {
     let mut found = Found::new();
     // single runs of a side with the run opposite
     let sides = pattern.seams.iter().enumerate().filter(|(_, s)| !s.image).flat_map(|(k, s)| {
-        let pair = if let ([a], [b]) = (s.a.as_slice(), s.b.as_slice()) { vec![(k, *a, *b, true), (k, *b, *a, false)] } else { Vec::new() };
-        pair
+        if let ([a], [b]) = (s.a.as_slice(), s.b.as_slice()) { vec![(k, *a, *b, true), (k, *b, *a, false)] } else { Vec::new() }
     });
     let sides: Vec<(usize, PatternRun, PatternRun, bool)> = sides.collect();
     for (k, one, across, is_a) in &sides {
