@@ -75,7 +75,7 @@ export function useHand({ pattern, camera, setCamera, paper, actions, costume, u
         joining.clear();
       },
     });
-    const closes = known({ active: () => own()?.finish !== undefined && (!isEmpty(sketch.get()) || joining.begun()), finish });
+    const closes = known({ active: () => own()?.finish !== undefined && (!isEmpty(sketch.get()) || joining.ready()), finish });
     const backs = known({ active: () => own()?.back !== undefined && (sketch.get().nodes.length > 0 || sketch.get().begun.length > 0 || joining.begun()), back: () => own()?.back?.() });
     return () => {
       ends();

@@ -64,6 +64,8 @@ function show() {
 
 export const joining = {
   begun: () => useJoining.getState().a.length > 0,
+  /** Both sides have a stretch: it can be sewn. */
+  ready: () => useJoining.getState().b.length > 0,
   clear: () => {
     if (useJoining.getState() !== nothing) useJoining.setState(nothing);
     directed = null;

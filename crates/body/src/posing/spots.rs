@@ -20,7 +20,7 @@ const TRUNK: [Follows; 14] = [
     Follows("belly-back", "Small of the back", "waist-back", 0.0, Some(("hips-back", 0.3))),
     Follows("hips-left", "Hips, left side", "hips-front", 90.0, None),
     Follows("hips-right", "Hips, right side", "hips-front", -90.0, None),
-    Follows("seat", "Seat", "waist-back", 0.0, Some(("hips-back", 1.35))),
+    Follows("seat", "Seat", "waist-back", 0.0, Some(("hips-back", 1.1))),
     Follows("neck-front", "Neck, from the throat", "neck-back", 180.0, None),
     Follows("head-front", "Head, forehead", "head-left", -90.0, None),
     Follows("head-back", "Head, back", "head-left", 90.0, None),

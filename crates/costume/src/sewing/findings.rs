@@ -2,7 +2,7 @@
 
 use super::joints::{Joints, half_twists, node_at};
 use super::judge::{SeamKind, judge};
-use crate::diagnostics::{DiagnosticKind, Mend, MendKind};
+use crate::diagnostics::finding::{DiagnosticKind, Mend, MendKind};
 use crate::{Costume, Ease, Edit, LineEnd, LineId, LineRef, Pattern, PatternPiece, PatternRun, PatternSeam, Piece, PieceId};
 use crate::{Refusal, RefusalKind, Run, Seam, limits};
 
@@ -33,6 +33,7 @@ pub(crate) fn findings(costume: &Costume, pattern: &Pattern) -> Found {
     found.extend(corners_apart(costume, pattern));
     found.extend(twins_open(costume, pattern));
     found.extend(open_tubes(costume, pattern));
+    found.extend(held_by_nothing(pattern));
     found
 }
 
@@ -244,6 +245,15 @@ fn open_tubes(costume: &Costume, pattern: &Pattern) -> Found {
         }
     }
     found
+}
+
+/// Pieces that hang and that nothing holds; where nothing is sewn yet there is nothing to say.
+fn held_by_nothing(pattern: &Pattern) -> Found {
+    let sewn = |p: usize| pattern.seams.iter().flat_map(|s| s.a.iter().chain(&s.b)).any(|r| r.piece == p);
+    let held = |p: &PatternPiece| p.along.iter().any(|a| a.finish.holds());
+    let loose = |(k, p): (usize, &PatternPiece)| (!p.parked && p.placement.is_some() && !sewn(k) && !held(p)).then_some(p.id);
+    let all = pattern.pieces.iter().enumerate().filter(|_| !pattern.seams.is_empty()).filter_map(loose);
+    all.map(|piece| (DiagnosticKind::HeldByNothing { piece }, Vec::new())).collect()
 }
 
 /// Why seams that an edit sews, or sews anew, cannot be sewn as they are.

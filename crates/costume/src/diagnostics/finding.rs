@@ -1,11 +1,8 @@
-//! What a document still lacks before it can be draped, or what deserves a look. Faults never block editing.
+//! A finding about a document: what it is, with ids and numbers, the one place where it is put into words, and what mends it.
 
-use crate::{Costume, Edit, Fabric, FabricId, LineId, Pattern, PatternPiece, PatternSeam, PieceId, SeamId};
+use crate::{Costume, Edit, FabricId, LineId, PieceId, SeamId};
 use serde::Serialize;
 use ts_rs::TS;
-
-/// Notches that lie nearer meet, mm.
-const NOTCHES: f64 = 2.0;
 
 /// How grave a fault is.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, TS)]
@@ -47,6 +44,8 @@ pub enum DiagnosticKind {
     TwinOpen { piece: PieceId, line: LineId, seam: String },
     /// A piece around a limb whose two sides are open.
     OpenTube { piece: PieceId },
+    /// A piece that no seam and no stay holds, in a costume that is sewn.
+    HeldByNothing { piece: PieceId },
     /// Notches of both sides that no longer meet, by this much.
     NotchesApart { seam: SeamId, apart: f64 },
     /// A cutting line that crosses itself: the cloth beyond two lines overlaps.
@@ -71,7 +70,8 @@ impl DiagnosticKind {
             | Self::TooStiff { piece, .. }
             | Self::AllowancesOverlap { piece }
             | Self::TwinOpen { piece, .. }
-            | Self::OpenTube { piece } => Some(*piece),
+            | Self::OpenTube { piece }
+            | Self::HeldByNothing { piece } => Some(*piece),
             Self::Unknown { piece, .. } => *piece,
             _ => None,
         }
@@ -143,6 +143,9 @@ impl DiagnosticKind {
             Self::TwinOpen { piece, line, seam } => {
                 let reason = format!("is open, while seam {seam} sews it on the twin");
                 (costume.line_name(*piece, *line), reason, "Sew it too, or unpick the other.")
+            }
+            Self::HeldByNothing { piece } => {
+                (costume.piece_name(*piece), "is held by nothing and will fall".into(), "Sew it, give it a stay, or park it.")
             }
             Self::OpenTube { piece } => (costume.piece_name(*piece), "is not closed around the limb".into(), "Join its two sides."),
             Self::NotchesApart { seam, apart } => (
@@ -235,52 +238,4 @@ impl Diagnostic {
         let (item, reason, remedy) = kind.words(costume);
         Self { severity: kind.severity(), piece: kind.piece(), seam: kind.seam(), kind, item, reason, remedy, mends: Vec::new() }
     }
-}
-
-/// All findings on the document itself, gravest first.
-pub fn diagnostics(costume: &Costume, pattern: &Pattern) -> Vec<Diagnostic> {
-    let hanging: Vec<_> = pattern.pieces.iter().filter(|p| !p.parked).collect();
-    let mut found = Vec::new();
-    if hanging.is_empty() {
-        found.push(DiagnosticKind::NothingHangs { empty: costume.pieces.is_empty() });
-    }
-    found.extend(hanging.iter().filter(|p| p.placement.is_none()).map(|p| DiagnosticKind::NoStation { piece: p.id }));
-    found.extend(costume.fabrics.iter().filter(|f| hanging.iter().any(|p| p.fabric == f.id)).filter_map(|f| of_cloth(costume, f)));
-    found.extend(hanging.iter().filter_map(|p| of_stiffness(costume, p)));
-    found.extend(pattern.seams.iter().filter_map(|seam| of_notches(pattern, seam)));
-    found.extend(
-        pattern
-            .pieces
-            .iter()
-            .filter(|p| p.cutting_lines().iter().any(|l| crate::rules::polygon_crosses(l)))
-            .map(|p| DiagnosticKind::AllowancesOverlap { piece: p.id }),
-    );
-    let alone = found.into_iter().map(|kind| (kind, Vec::new()));
-    let all = alone.chain(crate::sewing::findings(costume, pattern));
-    all.map(|(kind, mends)| Diagnostic { mends, ..Diagnostic::new(kind, costume) }).collect()
-}
-
-/// Pairs of notches that lie farther apart than the sides differ.
-fn of_notches(pattern: &Pattern, seam: &PatternSeam) -> Option<DiagnosticKind> {
-    let lengths = pattern.seam_lengths(seam);
-    let apart = seam.notches.iter().map(|[a, b]| (a * lengths.a - b * lengths.b).abs() - lengths.difference().abs());
-    let most = apart.fold(0.0, f64::max);
-    (most > NOTCHES && !seam.image).then_some(DiagnosticKind::NotchesApart { seam: seam.id, apart: most })
-}
-
-/// What cannot show or hold at the chosen mesh.
-fn of_cloth(costume: &Costume, fabric: &Fabric) -> Option<DiagnosticKind> {
-    let (cloth, edge) = (fabric.cloth()?, costume.fineness.edge_mm());
-    let fold = cloth.bending_length();
-    if cloth.thickness > 0.25 * edge {
-        return Some(DiagnosticKind::TooThick { fabric: fabric.id, thickness: cloth.thickness, edge });
-    }
-    (fold < 0.5 * edge).then_some(DiagnosticKind::FoldsTooFine { fabric: fabric.id, fold: 2.0 * fold, edge })
-}
-
-/// A piece that bends over more than half its length stands like a board.
-fn of_stiffness(costume: &Costume, piece: &PatternPiece) -> Option<DiagnosticKind> {
-    let bends = costume.fabric(piece.fabric)?.cloth()?.bending_length();
-    let [_, length] = piece.extents();
-    (length < 2.0 * bends).then_some(DiagnosticKind::TooStiff { piece: piece.id, length, bends })
 }
