@@ -4,6 +4,9 @@
 use crate::posing::station::{Reach, Station};
 use glam::{DQuat, DVec3};
 
+/// Thickness of a limb below a joint over that at the joint.
+const BEYOND: f64 = 1.12;
+
 /// How a station follows: key and name without the side (or whole), from which it comes, degrees counter-clockwise from
 /// above (on the left; mirrored on the right), and where it lies on the way to another station.
 struct Follows(&'static str, &'static str, &'static str, f64, Option<(&'static str, f64)>);
@@ -75,9 +78,10 @@ pub(crate) fn following(base: &[Station], names: &[(&'static str, &'static str)]
     trunk.chain(limbs).collect()
 }
 
-/// On the way from one station to another; beyond it for shares over 1, thinner by as much.
+/// On the way from one station to another; beyond it for shares over 1.
 fn between(a: &Station, b: &Station, share: f64) -> Station {
-    let mix = |p: f64, q: f64| (p + (q - p) * share).max(0.35 * p.min(q));
+    // beyond the second the limb is about as thick as there
+    let mix = |p: f64, q: f64| if share > 1.0 { BEYOND * q } else { p + (q - p) * share };
     let up = b.up;
     let out = (a.out - up * a.out.dot(up)).normalize_or(b.out);
     Station {
