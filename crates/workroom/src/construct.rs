@@ -1,7 +1,7 @@
 //! Folds, tapes, stays and wear order of the document in terms of the scene.
 
 use crate::openings::{Openings, laps, openings};
-use crate::piece_range::PieceRange;
+use crate::piece_range::{Flat, PieceRange};
 use cloth::{Construction, EdgeTape, Fold, Gather, SeamPair, Stay};
 use costume::{Finish, PatternPiece, PatternSeam, Purpose, SeamTape};
 
@@ -61,13 +61,12 @@ pub(crate) fn construct(hanging: &[&PatternPiece], ranges: &[PieceRange], sewn: 
 
 /// A tape along the shorter side of a seam.
 fn seam_tape(ranges: &[PieceRange], pairs: &[SeamPair], tape: SeamTape) -> EdgeTape {
-    let piece = |v: u32| ranges.partition_point(|r| r.first_vertex <= v as usize) - 1;
-    let at = |v: u32| ranges[piece(v)].flat.points[v as usize - ranges[piece(v)].first_vertex];
+    let flat = Flat(ranges);
     let edges = |of: fn(&SeamPair) -> u32| {
         let steps = pairs.windows(2).map(move |w| [of(&w[0]), of(&w[1])]);
-        steps.filter(|[a, b]| a != b && piece(*a) == piece(*b)).collect::<Vec<_>>()
+        steps.filter(|[a, b]| a != b && flat.piece(*a) == flat.piece(*b)).collect::<Vec<_>>()
     };
-    let length = |all: &[[u32; 2]]| all.iter().map(|[a, b]| (at(*a)[0] - at(*b)[0]).hypot(at(*a)[1] - at(*b)[1])).sum::<f64>();
+    let length = |all: &[[u32; 2]]| all.iter().filter_map(|[a, b]| flat.way(*a, *b)).sum::<f64>();
     let (a, b) = (edges(|p| p.a), edges(|p| p.b));
     let edges = if length(&b) < length(&a) && !b.is_empty() { b } else { a };
     match tape {
@@ -78,20 +77,12 @@ fn seam_tape(ranges: &[PieceRange], pairs: &[SeamPair], tape: SeamTape) -> EdgeT
 
 /// Where one side of a seam is so much longer than the other that it is gathered in. Pairs of a seam come in sewing order.
 fn gathers(ranges: &[PieceRange], pairs: &[SeamPair]) -> Vec<Gather> {
-    let piece = |v: u32| ranges.partition_point(|r| r.first_vertex <= v as usize) - 1;
-    let length = |a: u32, b: u32| {
-        let range = &ranges[piece(a)];
-        let at = |v: u32| range.flat.points[v as usize - range.first_vertex];
-        (at(b)[0] - at(a)[0]).hypot(at(b)[1] - at(a)[1])
-    };
+    let flat = Flat(ranges);
     let mut made = Gather { edges: Vec::new(), shares: Vec::new() };
     for two in pairs.windows(2).filter(|w| w[0].seam == w[1].seam) {
         let (a, b) = ([two[0].a, two[1].a], [two[0].b, two[1].b]);
         // from line to line of a side that goes over several pieces there is no edge
-        if piece(a[0]) != piece(a[1]) || piece(b[0]) != piece(b[1]) {
-            continue;
-        }
-        let (of_a, of_b) = (length(a[0], a[1]), length(b[0], b[1]));
+        let Some((of_a, of_b)) = flat.way(a[0], a[1]).zip(flat.way(b[0], b[1])) else { continue };
         let (long, share) = if of_a > of_b { (a, of_b / of_a) } else { (b, of_a / of_b) };
         if share > 0.0 && share * costume::LEAST_GATHER < 1.0 {
             made.edges.push(long);

@@ -132,12 +132,11 @@ fn ties(pattern: &Pattern, piece: usize) -> Vec<Tie> {
 
 /// Twenty-five places along a side at equal shares of its length: the piece, and the point in its frame.
 fn places(pattern: &Pattern, side: &[PatternRun]) -> Vec<(usize, Point)> {
-    let length = |r: &PatternRun| pattern.pieces[r.piece].lines[r.line].length * (r.to - r.from).abs();
-    let whole: f64 = side.iter().map(length).sum();
+    let whole = pattern.side_length(side);
     let at = |share: f64| {
         let mut left = share * whole;
         for (k, run) in side.iter().enumerate() {
-            let own = length(run);
+            let own = pattern.run_length(run);
             if left <= own || k + 1 == side.len() {
                 let s = run.from + (run.to - run.from) * (left / own).clamp(0.0, 1.0);
                 return (run.piece, costume::point_at(&pattern.pieces[run.piece].lines[run.line].curve, s));
@@ -172,7 +171,8 @@ pub fn hang_by_seams(costume: &Costume, form: &ContactBody, all: bool) -> Vec<Ha
             let first = f64::from(u8::from(said.face == Some("front"))) + f64::from(u8::from(!said.stations.is_empty()));
             (held(k) as f64 * 10.0 + first) * 1e9 + pattern.pieces[*k].area()
         };
-        let Some(next) = waiting.into_iter().max_by(|a, b| rank(a).total_cmp(&rank(b))) else { break };
+        let ranked = waiting.into_iter().map(|k| (rank(&k), k));
+        let Some((_, next)) = ranked.max_by(|a, b| a.0.total_cmp(&b.0)) else { break };
         let Some((placement, station, why)) = place(costume, &pattern, form, next) else { break };
         let piece = &pattern.pieces[next];
         if let Some(p) = scratch.pieces.iter_mut().find(|p| p.id == piece.id) {

@@ -2,7 +2,7 @@
 //! so that it can change while a drape goes on.
 
 use crate::Assembly;
-use crate::piece_range::PieceRange;
+use crate::piece_range::{Flat, PieceRange};
 use cloth::{Lace, Lap, SeamPair};
 use costume::{ClosureKind, Costume, Pattern, PatternSeam, resolve};
 use mesh::FlatLookup;
@@ -56,25 +56,6 @@ pub fn differs_in_openings(a: &Costume, b: &Costume) -> bool {
 pub(crate) fn sewn(pattern: &Pattern) -> Vec<&PatternSeam> {
     let hangs = |s: &&PatternSeam| s.a.iter().chain(&s.b).all(|r| !pattern.pieces[r.piece].parked);
     pattern.seams.iter().filter(hangs).collect()
-}
-
-/// The pieces of the scene in their order, to find where a vertex lies in the flat.
-struct Flat<'a>(&'a [PieceRange]);
-
-impl Flat<'_> {
-    fn piece(&self, vertex: u32) -> usize {
-        self.0.partition_point(|r| r.first_vertex <= vertex as usize) - 1
-    }
-    /// mm in the frame of its piece.
-    fn at(&self, vertex: u32) -> [f64; 2] {
-        let range = &self.0[self.piece(vertex)];
-        range.flat.points[vertex as usize - range.first_vertex]
-    }
-    /// Between two vertices of one piece, mm; none from piece to piece.
-    fn way(&self, a: u32, b: u32) -> Option<f64> {
-        let (p, q) = (self.at(a), self.at(b));
-        (self.piece(a) == self.piece(b)).then(|| (p[0] - q[0]).hypot(p[1] - q[1]))
-    }
 }
 
 /// Shares of the length of side a at which the pairs of a seam lie, 0 to 1.

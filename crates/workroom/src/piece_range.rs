@@ -38,3 +38,23 @@ impl PieceRange {
         (0..shares.len()).filter(within).map(|k| self.first_vertex as u32 + self.flat.lines[line][k]).collect()
     }
 }
+
+/// The pieces of the scene in their order, to find where a vertex lies in the flat.
+pub(crate) struct Flat<'a>(pub &'a [PieceRange]);
+
+impl Flat<'_> {
+    /// The place of the piece that a vertex is of.
+    pub fn piece(&self, vertex: u32) -> usize {
+        self.0.partition_point(|r| r.first_vertex <= vertex as usize) - 1
+    }
+    /// mm in the frame of its piece.
+    pub fn at(&self, vertex: u32) -> [f64; 2] {
+        let range = &self.0[self.piece(vertex)];
+        range.flat.points[vertex as usize - range.first_vertex]
+    }
+    /// Between two vertices of one piece, mm; none from piece to piece.
+    pub fn way(&self, a: u32, b: u32) -> Option<f64> {
+        let (p, q) = (self.at(a), self.at(b));
+        (self.piece(a) == self.piece(b)).then(|| (p[0] - q[0]).hypot(p[1] - q[1]))
+    }
+}

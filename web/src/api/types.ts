@@ -963,7 +963,7 @@ image: boolean, tag: string,
 /**
  * mm.
  */
-a: number, b: number, even: boolean, 
+a: number, b: number, 
 /**
  * The longer side over the shorter one, and what is done with the difference.
  */

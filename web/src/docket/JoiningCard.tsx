@@ -3,6 +3,7 @@ import type { CostumeState, Run } from "../api/types";
 import { useDesk } from "../desk/store";
 import { useTrial } from "../desk/trial";
 import { joining, useJoining } from "../table/joining";
+import { newSeams } from "../table/shown";
 import { finishJoining } from "../table/tools/sewing";
 import { Button } from "../ui/Button";
 import { format, formatSigned } from "../ui/units";
@@ -16,7 +17,7 @@ export function JoiningCard({ state, actions }: Pick<DocketProps, "state" | "act
   const unit = useDesk((s) => s.unit);
   const { pattern, refusal } = useTrial();
   if (a.length === 0) return null;
-  const made = pattern?.seams.find((t) => !t.image && !state.pattern.seams.some((s) => s.seam === t.seam));
+  const made = newSeams(pattern?.seams, state.pattern.seams).find((s) => !s.image);
   return (
     <Card title="New seam">
       <Side state={state} name="First side" runs={a} here={side === "a"} />

@@ -5,6 +5,7 @@ import type { CostumeState, Edit, Placement, StationShown } from "../api/types";
 import { useBody } from "../body/store";
 import { desk, selectedPiece, useDesk } from "../desk/store";
 import { runOf } from "../table/joining";
+import { pointOn } from "../table/shape";
 import { allLines } from "../table/shown";
 import { take } from "../table/tools/sewing";
 import { useDrape } from "./socket";
@@ -93,11 +94,10 @@ export function usePlacing(scene: StandScene | null, state: CostumeState, action
 function nearestLine(view: CostumeState["pattern"]["pieces"][number], x: number, y: number): number | null {
   let best: { line: number; off: number } | null = null;
   for (const l of allLines(view).filter((o) => !o.image)) {
-    const [p, q] = l.handles ?? [l.from, l.to];
+    const [leave, arrive] = l.handles ?? [null, null];
     for (let k = 0; k <= 24; k++) {
-      const [t, u] = [k / 24, 1 - k / 24];
-      const mix = (c: "x" | "y") => (l.handles ? u * u * u * l.from[c] + 3 * u * u * t * p[c] + 3 * u * t * t * q[c] + t * t * t * l.to[c] : u * l.from[c] + t * l.to[c]);
-      const off = Math.hypot(mix("x") - x, mix("y") - y);
+      const at = pointOn({ from: l.from, to: l.to, leave, arrive }, k / 24);
+      const off = Math.hypot(at.x - x, at.y - y);
       if (off < EDGE && (!best || off < best.off)) best = { line: l.line, off };
     }
   }

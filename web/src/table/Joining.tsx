@@ -6,7 +6,7 @@ import { formatSigned } from "../ui/units";
 import type { Camera } from "./camera";
 import { documentRun, hearDirected, useJoining } from "./joining";
 import { type LineShape, lineKey, lineShapes, stretchPath, pointAtShare } from "./shape";
-import type { ShownPattern } from "./shown";
+import { newSeams, type ShownPattern } from "./shown";
 
 interface Props {
   pattern: ShownPattern;
@@ -23,9 +23,8 @@ export function Joining({ pattern, camera }: Props) {
   const trial = useTrial((s) => s.pattern);
   const chosen = useDesk((s) => (s.selection?.kind === "seam" && s.stage === "join" ? s.selection.seam : null));
   const active = a.length > 0;
-  // a seam that the document does not have yet
-  const made = active ? trial?.seams.filter((t) => !pattern.seams.some((s) => s.seam === t.seam && s.image === t.image)) : undefined;
-  const first = made?.find((s) => !s.image);
+  const made = active ? newSeams(trial?.seams, pattern.seams) : [];
+  const first = made.find((s) => !s.image);
   const told = JSON.stringify(first ? [first.runs_a, first.runs_b] : null);
   useEffect(() => {
     const runs = JSON.parse(told) as [RunView[], RunView[]] | null;
@@ -44,7 +43,7 @@ export function Joining({ pattern, camera }: Props) {
     const d = stretchPath(edge, edge.view.turned ? 1 - from : from, edge.view.turned ? 1 - to : to);
     return <path key={key} d={d} fill="none" stroke={colour} strokeWidth={width} strokeLinecap="round" />;
   };
-  const seams = made && made.length > 0 ? made : pattern.seams.filter((s) => s.seam === chosen);
+  const seams = made.length > 0 ? made : pattern.seams.filter((s) => s.seam === chosen);
   return (
     <g pointerEvents="none" data-joining={a.length + b.length} data-side={side}>
       {a.map((r, k) => mark(r, `a${k}`, "var(--color-thread)", 4.5))}

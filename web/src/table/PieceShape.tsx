@@ -43,7 +43,7 @@ export const PieceShape = memo(function PieceShape({ piece, camera, sewn }: Prop
       {piece.fabric && filled && <path d={cloth} fill={piece.fabric.colour} fillRule="evenodd" fillOpacity={0.55} pointerEvents="none" />}
       {!single && (filled || piece.view.inside.length > 0) && <path d={shapes.map((e) => e.path).join(" ")} fill="none" stroke="var(--color-ink)" pointerEvents="none" />}
       {single && shapes.map((e) => {
-        const marked = (chosen?.kind === "edge" && chosen.line === e.view.line);
+        const marked = chosen?.kind === "edge" && chosen.line === e.view.line;
         const inside = piece.view.inside.find((p) => p.lines.includes(e.view));
         return (
           <g key={e.key} className="group">

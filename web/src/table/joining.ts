@@ -9,6 +9,8 @@ interface Joining {
   b: Run[];
   /** The side that further stretches go to. */
   side: "a" | "b";
+  /** The first stretch was chosen with Shift: further ones with Shift are of the same side. */
+  many: boolean;
   /** Side b the other way round than is found. */
   turned: boolean;
   /** Equal parts of side a go to the stretches of side b, a seam for each. */
@@ -17,7 +19,7 @@ interface Joining {
   drawn: Run | null;
 }
 
-const nothing: Joining = { a: [], b: [], side: "a", turned: false, parts: false, drawn: null };
+const nothing: Joining = { a: [], b: [], side: "a", many: false, turned: false, parts: false, drawn: null };
 
 export const useJoining = create<Joining>(() => nothing);
 
@@ -71,9 +73,9 @@ export const joining = {
     directed = null;
   },
   /** Begins anew with one line. */
-  begin: (run: Run) => {
+  begin: (run: Run, many = false) => {
     directed = null;
-    useJoining.setState({ ...nothing, a: [run] });
+    useJoining.setState({ ...nothing, a: [run], many });
   },
   /** Adds a stretch to the present side; one that is there is taken out again. */
   add: (run: Run) => {

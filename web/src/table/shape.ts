@@ -83,7 +83,7 @@ export function clothPath(piece: ShownPiece, camera: Camera): string {
 }
 
 /** A point of the line at the curve parameter t. */
-export function pointOn(e: LineShape, t: number): Point {
+export function pointOn(e: Pick<LineShape, "from" | "to" | "leave" | "arrive">, t: number): Point {
   const u = 1 - t;
   if (!e.leave || !e.arrive) return { x: e.from.x * u + e.to.x * t, y: e.from.y * u + e.to.y * t };
   const mix = (k: "x" | "y") => u * u * u * e.from[k] + 3 * u * u * t * (e.leave as Point)[k] + 3 * u * t * t * (e.arrive as Point)[k] + t * t * t * e.to[k];

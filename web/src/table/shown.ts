@@ -88,3 +88,6 @@ export function toPieceFrame(view: PieceView, p: Point): Point {
   const [sin, cos] = [Math.sin((view.angle * Math.PI) / 180), Math.cos((view.angle * Math.PI) / 180)];
   return { x: d.x * cos + d.y * sin, y: d.y * cos - d.x * sin };
 }
+
+/** Seams of what is tried out that are not known yet. */
+export const newSeams = (tried: SeamView[] | undefined, known: SeamView[]): SeamView[] => (tried ?? []).filter((t) => !known.some((s) => s.seam === t.seam && s.image === t.image));

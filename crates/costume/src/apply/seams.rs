@@ -6,10 +6,6 @@ use crate::{Costume, Edit, Refusal, RefusalKind, Run, Seam, SeamId, Thing, limit
 pub(super) fn change(costume: &mut Costume, edit: &Edit) -> Result<(), Refusal> {
     match edit {
         Edit::Join { a, b } => {
-            if a == b {
-                let name = costume.line_name(a.piece, a.line);
-                return Err(Refusal::of(name, RefusalKind::SewnToItself { whole: true }));
-            }
             let [a, b] = [a, b].map(|l| vec![Run::whole(l.piece, l.line)]);
             let (a, b) = sewing::together(costume, &resolve(costume), &a, &b);
             sew(costume, a, b);

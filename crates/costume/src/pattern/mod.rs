@@ -164,9 +164,18 @@ impl Pattern {
     pub fn piece(&self, id: PieceId) -> Option<&PatternPiece> {
         self.pieces.iter().find(|p| p.id == id)
     }
+    /// Length of a stretch in mm.
+    pub fn run_length(&self, run: &PatternRun) -> f64 {
+        self.pieces[run.piece].lines[run.line].length * (run.to - run.from).abs()
+    }
+    /// Whether a stretch is on an outline or a cut-out, so that the cloth is on its left.
+    pub fn is_on_loop(&self, run: &PatternRun) -> bool {
+        let piece = &self.pieces[run.piece];
+        piece.outline.contains(&run.line) || piece.cutouts.iter().any(|c| c.contains(&run.line))
+    }
     /// Length of a side in mm.
     pub fn side_length(&self, side: &[PatternRun]) -> f64 {
-        side.iter().map(|r| self.pieces[r.piece].lines[r.line].length * (r.to - r.from).abs()).sum()
+        side.iter().map(|r| self.run_length(r)).sum()
     }
     /// Lengths of both sides of a seam.
     pub fn seam_lengths(&self, seam: &PatternSeam) -> SeamLengths {
@@ -187,6 +196,10 @@ impl SeamLengths {
     /// How much longer side b is, mm.
     pub fn difference(&self) -> f64 {
         self.b - self.a
+    }
+    /// The longer side over the shorter one.
+    pub fn ratio(&self) -> f64 {
+        self.a.max(self.b) / self.a.min(self.b).max(f64::MIN_POSITIVE)
     }
     /// Sewn without comment up to 3 mm or 1 %.
     pub fn is_even(&self) -> bool {

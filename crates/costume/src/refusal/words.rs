@@ -25,6 +25,7 @@ impl RefusalKind {
             Self::Text { longest } => format!("write 1 to {longest} characters"),
             Self::NoLength { shortest } => format!("keep its corners at least {shortest} mm apart"),
             Self::RunTooShort { shortest } => format!("sew at least {shortest} mm of an edge"),
+            Self::Ratio { most, .. } => format!("sew stretches of which one is at most {most} times as long as the other"),
             Self::PathPoints { most, .. } => format!("give it 2 to {most} points"),
             Self::TapePoints { most, .. } => format!("lay it over 2 to {most} points"),
             Self::OffTable { metres } => format!("stay within {metres} m of its middle"),
@@ -119,14 +120,6 @@ impl RefusalKind {
             Self::RunNowhere => ("refers to an edge that does not exist".into(), "unpick it and join again"),
             Self::RunBeyond => ("goes beyond the ends of an edge".into(), "give shares of its length from 0 to 1"),
             Self::SewsTheFold => ("would sew the fold that a piece is cut on".into(), "choose another edge, or take it off the fold"),
-            Self::Ratio { ratio, most } => (
-                format!("one side is {ratio:.1} times as long as the other"),
-                if *most > 3.0 {
-                    "sew stretches of which one is at most 4 times as long as the other"
-                } else {
-                    "choose stretches that are more alike"
-                },
-            ),
             Self::SewnAlready { tag } => (format!("is what seam {tag} sews already"), "choose other stretches, or unpick that seam first"),
             Self::HalfTwist => ("would close a loop with half a twist in it".into(), "turn one of its sides round"),
             Self::NoParts => ("has no stretches to sew its parts to".into(), "choose one stretch, then those that its equal parts go to"),
@@ -147,6 +140,7 @@ impl RefusalKind {
             Self::Name { .. } => return ("needs a readable name".into(), None),
             Self::Text { .. } => return ("cannot be read".into(), None),
             Self::NoLength { .. } | Self::RunTooShort { .. } => return ("would have no length".into(), None),
+            Self::Ratio { ratio, .. } => return (format!("one side is {ratio:.1} times as long as the other"), None),
             Self::PathPoints { count, .. } => return (format!("cannot go through {count} points"), None),
             Self::TapePoints { count, .. } => return (format!("has {count} points"), None),
             Self::OffTable { .. } => return ("would leave the table".into(), None),

@@ -77,7 +77,7 @@ fn apart(costume: &Costume, seam: &Seam) -> Checked {
             let (s, t) = (a.span(), b.span());
             if (a.piece, a.line) == (b.piece, b.line) && s[0] < t[1] - 1e-9 && t[0] < s[1] - 1e-9 {
                 let item = costume.line_name(a.piece, a.line);
-                return Err(Refusal::of(item, RefusalKind::SewnToItself { whole: false }));
+                return Err(Refusal::of(item, RefusalKind::SewnToItself { whole: s == t && s == [0.0, 1.0] }));
             }
         }
     }

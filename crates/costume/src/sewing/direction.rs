@@ -66,11 +66,7 @@ fn chained(pattern: &Pattern, joints: &Joints, side: &[Run]) -> Vec<Run> {
 fn meets_turned(costume: &Costume, pattern: &Pattern, a: &[Run], b: &[Run]) -> bool {
     let (Some(first_a), Some(first_b)) = (a.first(), b.first()) else { return false };
     let (Some(p), Some(q)) = (plain(pattern, first_a), plain(pattern, first_b)) else { return false };
-    let on_loop = |r: &PatternRun| {
-        let piece = &pattern.pieces[r.piece];
-        piece.outline.contains(&r.line) || piece.cutouts.iter().any(|c| c.contains(&r.line))
-    };
-    if on_loop(&p) && on_loop(&q) && !lie_over(costume, pattern, &p, &q) {
+    if pattern.is_on_loop(&p) && pattern.is_on_loop(&q) && !lie_over(costume, pattern, &p, &q) {
         return (p.from < p.to) == (q.from < q.to);
     }
     way(pattern, a).dot(way(pattern, b)) < 0.0

@@ -268,8 +268,7 @@ pub(crate) fn refuse(before: &Costume, costume: &Costume, pattern: &Pattern, edi
             continue;
         }
         let item = format!("seam {}", seam.tag);
-        let lengths = pattern.seam_lengths(seam);
-        let ratio = lengths.a.max(lengths.b) / lengths.a.min(lengths.b).max(f64::MIN_POSITIVE);
+        let ratio = pattern.seam_lengths(seam).ratio();
         if ratio > limits::RATIO {
             return Err(Refusal::of(item, RefusalKind::Ratio { ratio, most: limits::RATIO }));
         }

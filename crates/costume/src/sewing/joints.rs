@@ -1,6 +1,6 @@
 //! What seams make of corners and of the sides of cloth: which corners meet, and whether the sewn cloth has two sides.
 
-use crate::{Pattern, PatternNode, PatternRun};
+use crate::{Pattern, PatternNode, PatternRun, PatternSeam};
 use std::collections::HashMap;
 
 /// Shares closer than this are the end of a line.
@@ -29,6 +29,11 @@ pub(crate) fn node_at(pattern: &Pattern, run: &PatternRun, end: usize) -> Option
 impl Joints {
     /// By all seams of a pattern.
     pub fn new(pattern: &Pattern) -> Self {
+        Self::by(pattern, |_| true)
+    }
+
+    /// By some of its seams.
+    pub fn by(pattern: &Pattern, counts: impl Fn(&PatternSeam) -> bool) -> Self {
         let mut made = Self { number: HashMap::new(), of: Vec::new() };
         for (p, piece) in pattern.pieces.iter().enumerate() {
             for line in &piece.lines {
@@ -40,7 +45,7 @@ impl Joints {
                 }
             }
         }
-        for seam in &pattern.seams {
+        for seam in pattern.seams.iter().filter(|s| counts(s)) {
             let ends = [(seam.a.first(), seam.b.first(), 0), (seam.a.last(), seam.b.last(), 1)];
             for (a, b, end) in ends {
                 if let (Some(a), Some(b)) = (a.and_then(|r| node_at(pattern, r, end)), b.and_then(|r| node_at(pattern, r, end))) {
@@ -87,14 +92,10 @@ pub(crate) fn half_twists(pattern: &Pattern) -> Vec<usize> {
         }
         (p, over)
     };
-    let on_loop = |r: &PatternRun| {
-        let piece = &pattern.pieces[r.piece];
-        piece.outline.contains(&r.line) || piece.cutouts.iter().any(|c| c.contains(&r.line))
-    };
     let mut found = Vec::new();
     for (s, seam) in pattern.seams.iter().enumerate() {
         let (Some(a), Some(b)) = (seam.a.first(), seam.b.first()) else { continue };
-        if !on_loop(a) || !on_loop(b) {
+        if !pattern.is_on_loop(a) || !pattern.is_on_loop(b) {
             continue;
         }
         let turns_over = (a.from < a.to) == (b.from < b.to);

@@ -90,7 +90,7 @@ pub fn judge(costume: &Costume, pattern: &Pattern, seam: &PatternSeam) -> Judgem
     };
     let known = |limit: f64, otherwise: f64| if limit.is_finite() { limit } else { otherwise };
     let (ease_limit, stretch_limit) = (known(least(long, ease_limit), EASE[0]), known(least(short, stretch_limit), 0.0));
-    let ratio = lengths.a.max(lengths.b) / lengths.a.min(lengths.b).max(f64::MIN_POSITIVE);
+    let ratio = lengths.ratio();
     let meant = seam.make.gather.filter(|g| *g > 1.0);
     let (kind, good) = match meant {
         Some(meant) => (SeamKind::Gathered, (ratio / meant - 1.0).abs() <= MEANT),

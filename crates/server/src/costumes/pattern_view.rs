@@ -98,7 +98,6 @@ pub struct SeamView {
     /// mm.
     pub a: f64,
     pub b: f64,
-    pub even: bool,
     /// The longer side over the shorter one, and what is done with the difference.
     pub ratio: f64,
     pub kind: SeamKind,
@@ -238,7 +237,6 @@ fn seam(costume: &Costume, pattern: &Pattern, index: usize) -> SeamView {
         tag: seam.tag.clone(),
         a: lengths.a,
         b: lengths.b,
-        even: lengths.is_even(),
         ratio: judged.ratio,
         kind: judged.kind,
         good: judged.good,

@@ -16,7 +16,7 @@ use marked::sewn_on;
 use proposal::proposal;
 use several::over_several;
 use stretch::Stretch;
-use table::Table;
+use table::{Table, are_sewn_at};
 
 /// Highest cost of a proposal, and of one that is sure; lead of a sure one over what it keeps from being sewn.
 const LIKELY: f64 = 0.9;
@@ -53,20 +53,13 @@ pub fn what_fits(costume: &Costume, form: &ContactBody) -> Vec<Proposal> {
         // each round sews one seam at least, so that it ends
         for _ in 0..costume::limits::SEAMS {
             let pattern = resolve(&scratch);
-            if let Some(next) = sewn_on(&scratch, &pattern) {
-                let Ok((sewn, _)) = costume::apply_on(&scratch, &pattern, &Edit::Sew { a: next.a.clone(), b: next.b.clone() }) else {
-                    break;
-                };
-                scratch = sewn;
-                found.push(next);
-                continue;
-            }
-            let table = Table::new(&scratch, &pattern, form, whole).with_holes(&holes);
-            let (pair, several) = (best(&scratch, &pattern, &table), over_several(&scratch, &pattern, &table));
-            let next = match (pair, several) {
-                (Some(p), Some(q)) => Some(if q.sure && q.cost < p.cost { q } else { p }),
-                (one, other) => one.or(other.filter(|q| q.sure)),
-            };
+            let next = sewn_on(&scratch, &pattern).or_else(|| {
+                let table = Table::new(&scratch, &pattern, form, whole).with_holes(&holes);
+                match (best(&scratch, &pattern, &table), over_several(&scratch, &pattern, &table)) {
+                    (Some(p), Some(q)) => Some(if q.sure && q.cost < p.cost { q } else { p }),
+                    (one, other) => one.or(other.filter(|q| q.sure)),
+                }
+            });
             let Some(next) = next else { break };
             let Ok((sewn, _)) = costume::apply_on(&scratch, &pattern, &Edit::Sew { a: next.a.clone(), b: next.b.clone() }) else { break };
             scratch = sewn;
@@ -98,10 +91,7 @@ fn demote_closed_ends(scratch: &Costume, found: &mut [Proposal]) {
         if p0.0 == q0.0 || p0.0 != p1.0 || q0.0 != q1.0 {
             continue;
         }
-        let between = |s: &&costume::PatternSeam| s.a.iter().chain(&s.b).all(|r| r.piece == p0.0 || r.piece == q0.0);
-        let seams = pattern.seams.iter().filter(between).cloned().collect();
-        let joints = costume::Joined::new(&Pattern { pieces: pattern.pieces.clone(), seams });
-        p.sure &= !(joints.are_one(p0, q0) && joints.are_one(p1, q1));
+        p.sure &= !are_sewn_at(&pattern, [(p0, q0), (p1, q1)]);
     }
 }
 

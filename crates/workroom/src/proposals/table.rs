@@ -4,7 +4,7 @@ use super::bones::{bones, pierces};
 use super::stretch::{SAMPLES, Stretch, smooth_chains, stretch};
 use crate::ContactBody;
 use crate::lying::lying;
-use costume::{Costume, Pattern, PatternRun, Run};
+use costume::{Costume, Pattern, PatternNode, PatternRun, Run};
 use glam::DVec3;
 
 /// Threads shorter than this say nothing about which side the cloth is on, m.
@@ -190,10 +190,7 @@ impl<'a> Table<'a> {
             [(s.piece, lines[s.lines[0]].from), (s.piece, lines[s.lines[s.lines.len() - 1]].to)]
         };
         let ([p, q], [r, t]) = (ends(a), ends(b));
-        let between = |s: &&costume::PatternSeam| s.a.iter().chain(&s.b).all(|r| r.piece == a.piece || r.piece == b.piece);
-        let seams = self.pattern.seams.iter().filter(between).cloned().collect();
-        let joints = costume::Joined::new(&Pattern { pieces: self.pattern.pieces.clone(), seams });
-        a.piece != b.piece && a.on_loop && b.on_loop && joints.are_one(p, t) && joints.are_one(q, r)
+        a.piece != b.piece && a.on_loop && b.on_loop && are_sewn_at(self.pattern, [(p, t), (q, r)])
     }
 
     /// What the threads between two hung stretches say; none when cloth or body is in their way.
@@ -277,6 +274,16 @@ impl<'a> Table<'a> {
         };
         s.lines.iter().map(run).collect()
     }
+}
+
+/// A corner: the index of its piece, and its node.
+pub(super) type Corner = (usize, PatternNode);
+
+/// Whether pairs of corners of two pieces are one by the seams between those two alone.
+pub(super) fn are_sewn_at(pattern: &Pattern, pairs: [(Corner, Corner); 2]) -> bool {
+    let (p, q) = (pairs[0].0.0, pairs[0].1.0);
+    let joints = costume::Joined::by(pattern, |s| s.a.iter().chain(&s.b).all(|r| r.piece == p || r.piece == q));
+    pairs.iter().all(|(a, b)| joints.are_one(*a, *b))
 }
 
 /// Both ends of a thread from stretch to stretch, each with the way that leads out of its cloth.

@@ -2,9 +2,11 @@ import type { Run } from "../../api/types";
 import { desk } from "../../desk/store";
 import { trials } from "../../desk/trial";
 import { notify } from "../../ui/notices";
+import { toScreen } from "../camera";
 import { seamAt } from "../find";
 import { edit, joining, runOf, useJoining } from "../joining";
-import { lineShape, nearestOn, pointOn, shareAt } from "../shape";
+import { nearestOn, pointOn, shareAt } from "../shape";
+import { toTableFrame } from "../shown";
 import { type Bench, lineUnder, type Place, type TableTool } from "./bench";
 
 /** A share nearer to an end of its line than this on screen is that end, px. */
@@ -12,17 +14,13 @@ const END = 9;
 
 /** Takes one more stretch into the seam that is begun; without Shift the second side is complete with it. */
 export function take(actions: Bench["actions"], run: Run, more: boolean) {
-  const { a, b, side } = useJoining.getState();
-  if (a.length === 0) return joining.begin(run);
+  const { a, b, side, many } = useJoining.getState();
+  if (a.length === 0) return joining.begin(run, more);
   if (more && b.length === 0 && side === "a" && many) return joining.add(run);
   if (side === "a" && b.length === 0) joining.other();
-  many = false;
   joining.add(run);
   if (!more && b.length === 0) finishJoining(actions);
 }
-
-/** Whether the first stretch was chosen with Shift: then further ones with Shift are of the same side. */
-let many = false;
 
 /** Sews what was chosen. */
 export function finishJoining(actions: Bench["actions"]) {
@@ -45,8 +43,7 @@ function drawnAlong(bench: Bench, held: Place, place: Place): Run | null {
     if (Math.hypot(q.x - last.x, q.y - last.y) < END) return 1;
     // a notch is met exactly
     const view = piece.view.notches.map((n) => n.at);
-    const shape = lineShape(piece, line.view, bench.camera);
-    const near = view.map((n) => nearestOn(shape, screenOf(bench, piece, n))).find((s) => Math.hypot(pointOn(shape, s).x - q.x, pointOn(shape, s).y - q.y) < END);
+    const near = view.map((n) => nearestOn(line, toScreen(bench.camera, toTableFrame(piece.view, n)))).find((s) => Math.hypot(pointOn(line, s).x - q.x, pointOn(line, s).y - q.y) < END);
     return shareAt(line, near ?? t);
   };
   const shares = [at(held), at(place)];
@@ -54,12 +51,6 @@ function drawnAlong(bench: Bench, held: Place, place: Place): Run | null {
   const [from = 0, to = 1] = own;
   return Math.abs(to - from) * line.view.length < 2 ? null : runOf(piece.id, id, Math.min(from, to), Math.max(from, to));
 }
-
-const screenOf = (bench: Bench, piece: NonNullable<Place["hit"]["piece"]>, p: { x: number; y: number }) => {
-  const [sin, cos] = [Math.sin((piece.view.angle * Math.PI) / 180), Math.cos((piece.view.angle * Math.PI) / 180)];
-  const table = { x: piece.view.at.x + p.x * cos - p.y * sin, y: piece.view.at.y + p.x * sin + p.y * cos };
-  return { x: bench.camera.x + table.x * bench.camera.scale, y: bench.camera.y - table.y * bench.camera.scale };
-};
 
 /** Joins stretches: a click takes a whole line, a drag along it a part; with Shift further ones go to the same side. */
 export const seam: TableTool = {
@@ -79,10 +70,7 @@ export const seam: TableTool = {
     const run = away && part ? part : runOf(hit.piece.id, hit.line);
     const taken = seamAt(bench.pattern.seams, hit.piece.id, hit.line);
     if (!joining.begun() && taken && !held.shift && !away) return desk.select({ kind: "seam", seam: taken.seam });
-    if (!joining.begun()) {
-      many = held.shift;
-      desk.select(null);
-    }
+    if (!joining.begun()) desk.select(null);
     take(bench.actions, run, held.shift);
   },
   finish: (bench) => finishJoining(bench.actions),
