@@ -3,7 +3,6 @@
 use crate::{Server, database};
 use fantoccini::actions::{InputSource, KeyAction, KeyActions, MOUSE_BUTTON_LEFT, MOUSE_BUTTON_RIGHT, MouseActions, PointerAction};
 use fantoccini::key::Key;
-use fantoccini::wd::WebDriverCompatibleCommand;
 use fantoccini::{Client, ClientBuilder, Locator};
 use hyper_util::client::legacy::connect::HttpConnector;
 use serde_json::{Value, json};
@@ -218,10 +217,6 @@ impl Desk {
     pub async fn move_to(&self, (x, y): (f64, f64)) {
         self.pointer(vec![PointerAction::MoveTo { duration: Some(Duration::from_millis(30)), x: x.round(), y: y.round() }]).await;
     }
-    /// The same as a single event.
-    pub async fn jump_to(&self, (x, y): (f64, f64)) {
-        self.pointer(vec![PointerAction::MoveTo { duration: Some(Duration::ZERO), x: x.round(), y: y.round() }]).await;
-    }
     pub async fn press(&self) {
         self.pointer(vec![PointerAction::Down { button: MOUSE_BUTTON_LEFT }]).await;
     }
@@ -376,38 +371,5 @@ impl Desk {
             assert!(begun.elapsed() < SOON, "{name} was not downloaded");
             tokio::time::sleep(Duration::from_millis(60)).await;
         }
-    }
-}
-
-/// A command of the browser's own debugging protocol.
-#[derive(Debug)]
-struct Debugging(&'static str, Value);
-
-impl WebDriverCompatibleCommand for Debugging {
-    fn endpoint(&self, base: &url::Url, session: Option<&str>) -> Result<url::Url, url::ParseError> {
-        base.join(&format!("session/{}/goog/cdp/execute", session.unwrap_or_default()))
-    }
-
-    fn method_and_body(&self, _: &url::Url) -> (http::Method, Option<String>) {
-        (http::Method::POST, Some(json!({ "cmd": self.0, "params": self.1 }).to_string()))
-    }
-}
-
-impl Desk {
-    /// What was begun is done when two frames have passed.
-    pub async fn two_frames(&self) {
-        let frames = "const done = arguments[0]; requestAnimationFrame(() => requestAnimationFrame(() => done(true)));";
-        self.client.execute_async(frames, vec![]).await.expect("frames");
-    }
-
-    /// Seconds that the page's main thread has been busy, by the browser's own counters: all tasks, and of these scripts,
-    /// styles and layout.
-    pub async fn busy(&self) -> [f64; 4] {
-        self.client.issue_cmd(Debugging("Performance.enable", json!({}))).await.expect("counters");
-        self.two_frames().await;
-        let answer = self.client.issue_cmd(Debugging("Performance.getMetrics", json!({}))).await.expect("counters");
-        let all = answer["metrics"].as_array().expect("metrics").clone();
-        ["TaskDuration", "ScriptDuration", "RecalcStyleDuration", "LayoutDuration"]
-            .map(|name| all.iter().find(|m| m["name"] == name).and_then(|m| m["value"].as_f64()).expect("a duration"))
     }
 }

@@ -34,10 +34,25 @@ pub fn send(address: &str, method: &str, path: &str, headers: &[(&str, &str)], b
     // a server that refuses a long body answers before it has read it
     let _ = stream.write_all(body);
     let mut bytes = Vec::new();
-    let _ = stream.read_to_end(&mut bytes);
+    let mut part = [0; 65536];
+    // not every server closes the connection when it is asked to
+    while !is_whole(&bytes) {
+        match stream.read(&mut part) {
+            Ok(0) | Err(_) => break,
+            Ok(n) => bytes.extend_from_slice(&part[..n]),
+        }
+    }
     let end = bytes.windows(4).position(|w| w == b"\r\n\r\n").ok_or(std::io::ErrorKind::UnexpectedEof)?;
     let status = std::str::from_utf8(&bytes[..end]).ok().and_then(|h| h.split(' ').nth(1)?.parse().ok());
     Ok(Answer { status: status.ok_or(std::io::ErrorKind::InvalidData)?, body: bytes.split_off(end + 4) })
+}
+
+/// All that the head of an answer announces is there.
+fn is_whole(bytes: &[u8]) -> bool {
+    let Some(end) = bytes.windows(4).position(|w| w == b"\r\n\r\n") else { return false };
+    let head = String::from_utf8_lossy(&bytes[..end]).to_ascii_lowercase();
+    let told = head.lines().find_map(|l| l.strip_prefix("content-length:")?.trim().parse::<usize>().ok());
+    told.is_some_and(|length| bytes.len() >= end + 4 + length)
 }
 
 /// Sends JSON (or nothing) as a page of the server would.

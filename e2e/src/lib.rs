@@ -4,9 +4,11 @@
 mod browser;
 mod cluster;
 mod http;
+mod meter;
 mod server;
 
 pub use browser::{Desk, desk, desk_on};
 pub use cluster::{Cluster, database, restored};
 pub use http::{Answer, request, send};
+pub use meter::Meter;
 pub use server::Server;

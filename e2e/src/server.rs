@@ -3,8 +3,12 @@
 use crate::http::{Answer, request, send};
 use serde_json::{Value, json};
 use std::io::{BufRead, BufReader};
+use std::net::TcpStream;
 use std::path::{Path, PathBuf};
 use std::process::{Child, Command, Stdio};
+use std::time::Duration;
+use tungstenite::WebSocket;
+use tungstenite::client::IntoClientRequest;
 
 /// The release binary, which Cargo builds along with the tests of the workspace.
 fn binary() -> PathBuf {
@@ -93,6 +97,16 @@ impl Server {
         let production = self.get("/api/rail").json()[0]["id"].clone();
         let answer = self.post("/api/costumes/import", &json!({ "production": production, "text": text }));
         answer.json()["id"].as_i64().unwrap_or_else(|| panic!("{}", answer.text()))
+    }
+
+    /// A window's socket to a costume; it speaks the commands and events of the application.
+    pub fn socket(&self, id: i64) -> WebSocket<TcpStream> {
+        let stream = TcpStream::connect(&self.address).expect("the server answers");
+        stream.set_read_timeout(Some(Duration::from_secs(30))).expect("a limit");
+        let mut asked = format!("ws://{}/api/costumes/{id}/drape", self.address).into_client_request().expect("a request");
+        let origin = format!("http://{}", self.address).parse().expect("a header");
+        asked.headers_mut().insert("Origin", origin);
+        tungstenite::client(asked, stream).expect("a socket").0
     }
 
     /// Ends it at once, without any chance to tidy up.

@@ -58,7 +58,7 @@ export function Footer({ state }: { state: CostumeState }) {
   const says = begun ? "Now click its partner, or several with Shift and then Enter; R turns it round, Escape forgets it." : stage === "drape" && tugging ? "Drag the cloth on the stand." : stage === "drape" && pinning ? "Click the cloth on the stand to pin it, a pin to take it out." : stage === "body" ? BODY_SAYS[tab] : SAYS[tool];
   const stops = state.diagnostics.filter((f) => f.severity === "error").length;
   return (
-    <footer className="flex h-[28px] shrink-0 items-center gap-5 border-edge border-t bg-card px-4 text-[12px] text-ink-soft">
+    <footer className="isolate flex h-[28px] shrink-0 items-center gap-5 border-edge border-t bg-card px-4 text-[12px] text-ink-soft">
       <span className="flex-1 truncate" data-says>
         {says}
       </span>
@@ -89,10 +89,14 @@ function Pointer() {
   useEffect(() => {
     const write = () => {
       const { at } = usePointer.getState();
-      if (text.current) text.current.textContent = at ? `x ${format(at.x, unit, false)} y ${format(at.y, unit)}` : "";
+      // the same piece of text with other letters, which is quicker than another one
+      const shown = text.current?.firstChild;
+      if (shown) shown.nodeValue = at ? `x ${format(at.x, unit, false)} y ${format(at.y, unit)}` : "";
     };
     write();
     return usePointer.subscribe(write);
   }, [unit]);
-  return <span ref={text} className="figures h-[18px] w-[170px] text-right leading-[18px] will-change-transform [contain:strict]" data-pointer />;
+  return <span ref={text} className="figures h-[18px] w-[170px] text-right leading-[18px] will-change-transform [contain:strict]" data-pointer>
+      {" "}
+    </span>;
 }

@@ -25,7 +25,7 @@ export function Header({ state, actions, socket }: Props) {
   const { unit } = useDeskOf("unit");
   const [renaming, setRenaming] = useState(false);
   return (
-    <header className="flex h-[46px] shrink-0 items-center gap-4 bg-card px-4">
+    <header className="isolate flex h-[46px] shrink-0 items-center gap-4 bg-card px-4">
       <button type="button" className="wordmark" title="Back to the rail" onClick={() => go("/")}>
         Ourlet
       </button>

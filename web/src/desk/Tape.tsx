@@ -27,7 +27,7 @@ export function Tape({ state }: { state: CostumeState }) {
     deliver: deliver.text,
   };
   return (
-    <div className="tape flex h-[44px] shrink-0 items-end border-tape-line/50 border-y px-3" role="tablist" aria-label="Stages of work">
+    <div className="tape isolate flex h-[44px] shrink-0 items-end border-tape-line/50 border-y px-3" role="tablist" aria-label="Stages of work">
       {STAGES.map((name) => {
         const current = stage === name;
         const bad = (name === "join" && uneven > 0) || (name === "drape" && drape.bad) || (name === "check" && check.bad) || (name === "deliver" && deliver.bad);

@@ -17,10 +17,13 @@ export const useTrial = create<TrialState>(() => nothing);
 let send: ((command: Command) => void) | null = null;
 let number = 0;
 let underWay = false;
-let next: Edit | null = null;
+let next: { edit: Edit; along: (() => void) | undefined } | null = null;
+/** What is drawn together with the answer that is awaited. */
+let along: (() => void) | undefined;
 
-function ask(edit: Edit) {
-  if (!send) return;
+function ask(edit: Edit, besides: (() => void) | undefined) {
+  if (!send) return besides?.();
+  along = besides;
   underWay = true;
   number += 1;
   send({ do: "trial", number, edit });
@@ -33,28 +36,35 @@ export const trials = {
     underWay = false;
     next = null;
   },
-  /** Tries an edit out; while one is under way only the newest waits. */
-  show: (edit: Edit) => {
+  /**
+   * Tries an edit out; while one is under way only the newest waits. What else is to be seen of the same movement is drawn
+   * along with the answer: one picture for each movement rather than two.
+   */
+  show: (edit: Edit, besides?: () => void) => {
     useTrial.setState({ edit });
-    if (underWay) next = edit;
-    else ask(edit);
+    if (underWay) next = { edit, along: besides };
+    else ask(edit, besides);
   },
   hear: (event: Extract<SocketEvent, { is: "trial" }>) => {
     if (event.number !== number) return;
     underWay = false;
+    along?.();
+    along = undefined;
     if (useTrial.getState().edit !== null) useTrial.setState(event.pattern ? { pattern: event.pattern, refusal: null } : { refusal: event.refusal });
     const waiting = next;
     next = null;
-    if (waiting) ask(waiting);
+    if (waiting) ask(waiting.edit, waiting.along);
   },
   /** The pointer let go: the edit is on its way, and what it came to stays in sight until it is acknowledged. */
   settle: () => {
     next = null;
+    along = undefined;
     useTrial.setState({ edit: null, refusal: null });
   },
   /** Nothing is tried out any more. */
   clear: () => {
     next = null;
+    along = undefined;
     number += 1;
     underWay = false;
     const { edit, pattern, refusal } = useTrial.getState();

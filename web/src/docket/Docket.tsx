@@ -20,7 +20,7 @@ import { TracingCard } from "./TracingCard";
 export function Docket(props: DocketProps) {
   const { stage, selection, tool } = useDeskOf("stage", "selection", "tool");
   return (
-    <aside className="flex w-[288px] shrink-0 flex-col gap-2.5 overflow-y-auto overflow-x-hidden border-edge [&>*]:shrink-0 border-l border-dashed bg-paper p-3" aria-label="Docket">
+    <aside className="isolate flex w-[288px] shrink-0 flex-col gap-2.5 overflow-y-auto overflow-x-hidden border-edge [&>*]:shrink-0 border-l border-dashed bg-paper p-3" aria-label="Docket">
       {stage === "body" && <BodyCard {...props} />}
       {stage === "draft" && (tool === "band" || tool === "oval" || tool === "disc") && <SizesCard {...props} />}
       {stage === "draft" && <LeftOutCard {...props} />}

@@ -1,3 +1,4 @@
+import { memo } from "react";
 import type { CostumeActions } from "../api/costume";
 import { useDesk } from "../desk/store";
 import { evaluate } from "../ui/units";
@@ -13,7 +14,7 @@ const WORDS = {
 };
 
 /** Asks at the pointer how long in truth is what was marked on a picture. */
-export function Asked({ camera, actions }: { camera: Camera; actions: CostumeActions }) {
+export const Asked = memo(function Asked({ camera, actions }: { camera: Camera; actions: CostumeActions }) {
   const asked = useSketch((s) => s.asked);
   const unit = useDesk((s) => s.unit);
   const last = asked?.points[asked.points.length - 1];
@@ -41,4 +42,4 @@ export function Asked({ camera, actions }: { camera: Camera; actions: CostumeAct
       <p className="mt-1 text-[11px] text-ink-soft">Enter sets it; Escape leaves the picture as it is</p>
     </div>
   );
-}
+});

@@ -1,6 +1,6 @@
 import { useMemo } from "react";
 import { useDesk } from "../desk/store";
-import { atOrigin, type Camera } from "./camera";
+import type { Camera } from "./camera";
 import { lineShape } from "./shape";
 import type { ShownPattern } from "./shown";
 
@@ -8,11 +8,6 @@ import type { ShownPattern } from "./shown";
 export function Hovered({ pattern, camera }: { pattern: ShownPattern; camera: Camera }) {
   const hovered = useDesk((s) => s.hovered);
   const piece = pattern.pieces.find((p) => p.id === hovered);
-  const { scale } = camera;
-  const path = useMemo(() => {
-    if (!piece) return "";
-    const origin = atOrigin(scale);
-    return [piece.view.outline, ...piece.view.cutouts].flat().map((l) => lineShape(piece, l, origin).path).join(" ");
-  }, [piece, scale]);
-  return path && <path d={path} transform={`translate(${camera.x} ${camera.y})`} fill="none" stroke="var(--color-ink)" strokeOpacity={0.2} strokeWidth={6} strokeLinejoin="round" />;
+  const path = useMemo(() => (piece ? [piece.view.outline, ...piece.view.cutouts].flat().map((l) => lineShape(piece, l, camera).path).join(" ") : ""), [piece, camera]);
+  return path && <path d={path} fill="none" stroke="var(--color-ink)" strokeOpacity={0.2} strokeWidth={6} strokeLinejoin="round" />;
 }

@@ -20,13 +20,12 @@ import { Sketch } from "./Sketch";
 import { sketch } from "./sketch";
 import { newName } from "./tools/bench";
 import { addDisc, addEllipse, addRectangle } from "./tools/shapes";
-import { type ShownPattern, toTableFrame } from "./shown";
+import { toTableFrame, useShown } from "./shown";
 import { Underlays } from "./Underlays";
 import { underlaysOf } from "./underlays";
 
 interface Props {
   state: CostumeState;
-  pattern: ShownPattern;
   actions: CostumeActions;
 }
 
@@ -36,7 +35,8 @@ const nothingWaiting: never[] = [];
 const SHEET = "pointer-events-none absolute inset-0 will-change-transform";
 
 /** Pieces lying on pattern paper at true scale, and the hand that works on them. */
-export function Paper({ state, pattern, actions }: Props) {
+export function Paper({ state, actions }: Props) {
+  const pattern = useShown(state);
   const paper = useRef<HTMLDivElement>(null);
   const [size, setSize] = useState({ width: 0, height: 0 });
   const [camera, setCamera] = useState<Camera | null>(null);

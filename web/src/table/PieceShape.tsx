@@ -43,23 +43,8 @@ export const PieceShape = memo(function PieceShape({ piece, camera, sewn }: Prop
       {piece.fabric && filled && <path d={cloth} fill={piece.fabric.colour} fillRule="evenodd" fillOpacity={0.55} pointerEvents="none" />}
       {!single && (filled || piece.view.inside.length > 0) && <path d={shapes.map((e) => e.path).join(" ")} fill="none" stroke="var(--color-ink)" pointerEvents="none" />}
       {single && shapes.map((e) => {
-        const marked = chosen?.kind === "edge" && chosen.line === e.view.line;
         const inside = piece.view.inside.find((p) => p.lines.includes(e.view));
-        return (
-          <g key={e.key} className="group">
-            <path
-              d={e.path}
-              fill="none"
-              stroke={marked ? "var(--color-thread)" : "var(--color-ink)"}
-              strokeWidth={marked ? 3 : inside ? 1.3 : undefined}
-              strokeDasharray={inside ? dashes(inside.purpose) : undefined}
-              className="group-hover:stroke-thread"
-              pointerEvents="none"
-              strokeLinecap="round"
-            />
-            {!e.view.image && <path d={e.path} fill="none" stroke="transparent" strokeWidth={13} data-hit="edge" data-edge={e.view.line} pointerEvents="stroke" />}
-          </g>
-        );
+        return <Edge key={e.key} path={e.path} line={e.view.image ? null : e.view.line} marked={chosen?.kind === "edge" && chosen.line === e.view.line} inside={inside !== undefined} dashes={inside && dashes(inside.purpose)} />;
       })}
       <Cutting piece={piece} camera={camera} />
       <Marks piece={piece} camera={camera} />
@@ -67,18 +52,16 @@ export const PieceShape = memo(function PieceShape({ piece, camera, sewn }: Prop
       <Notches piece={piece} camera={camera} />
       <Grain piece={piece} camera={camera} />
       <Name piece={piece} camera={camera} />
-      {selected && shapes.map((e) => <Length key={e.key} shape={e} outside={!own.includes(e.key)} />)}
-      {drafting && selected && shapes.filter((e) => !e.view.image).map((e) => <Handles key={e.key} shape={e} />)}
-      {chosen?.kind === "corner" && around.map((e, k) => <CornerNumber key={e.key} shape={e} before={around[(k + around.length - 1) % around.length] ?? e} number={k + 1} />)}
+      {selected && shapes.filter(isLong).map((e) => <Length key={e.key} shape={e} outside={!own.includes(e.key)} />)}
+      {drafting && selected && shapes.filter((e) => e.leave && !e.view.image).map((e) => <Handles key={e.key} shape={e} />)}
+      {chosen?.kind === "corner" && around.map((e, k) => {
+        const [n, m] = [outward(e), outward(around[(k + around.length - 1) % around.length] ?? e)];
+        return <CornerNumber key={e.key} x={e.from.x - 9 * (n.x + m.x)} y={e.from.y - 9 * (n.y + m.y)} number={k + 1} />;
+      })}
       {single && nodesOf(piece.view).map(({ node, at }) => {
         const marked = (chosen?.kind === "corner" && chosen.node === node) || more.includes(node);
         const p = toScreen(camera, toTableFrame(piece.view, at));
-        return (
-          <g key={node} transform={`translate(${p.x} ${p.y}) rotate(45)`} data-hit="corner" data-corner={node} className={picking ? "cursor-move" : undefined}>
-            <rect x={-8} y={-8} width={16} height={16} fill="transparent" />
-            <rect x={-3.5} y={-3.5} width={7} height={7} fill={marked ? "var(--color-thread)" : "var(--color-card)"} stroke={marked ? "var(--color-thread)" : "var(--color-ink)"} strokeWidth={1.3} />
-          </g>
-        );
+        return <Node key={node} node={node} x={p.x} y={p.y} marked={marked} picking={picking} />;
       })}
     </Weighted>
   );
@@ -94,6 +77,47 @@ function Weighted({ piece, selected, children }: { piece: ShownPiece; selected: 
     </g>
   );
 }
+
+interface EdgeProps {
+  path: string;
+  /** The line that it can be taken hold of by; none on the half that a fold adds. */
+  line: number | null;
+  marked: boolean;
+  inside: boolean;
+  dashes: string | undefined;
+}
+
+/** One line of a piece; of many only those that changed are drawn again. */
+const Edge = memo(function Edge({ path, line, marked, inside, dashes }: EdgeProps) {
+  return (
+    <g className="group">
+      <path
+        d={path}
+        fill="none"
+        stroke={marked ? "var(--color-thread)" : "var(--color-ink)"}
+        strokeWidth={marked ? 3 : inside ? 1.3 : undefined}
+        strokeDasharray={dashes}
+        className="group-hover:stroke-thread"
+        pointerEvents="none"
+        strokeLinecap="round"
+      />
+      {line !== null && <path d={path} fill="none" stroke="transparent" strokeWidth={13} data-hit="edge" data-edge={line} pointerEvents="stroke" />}
+    </g>
+  );
+});
+
+/** One corner of a piece. */
+const Node = memo(function Node({ node, x, y, marked, picking }: { node: number; x: number; y: number; marked: boolean; picking: boolean }) {
+  return (
+    <g data-hit="corner" data-corner={node} className={picking ? "cursor-move" : undefined}>
+      <path d={diamond(x, y, 11.3)} fill="transparent" />
+      <path d={diamond(x, y, 4.95)} fill={marked ? "var(--color-thread)" : "var(--color-card)"} stroke={marked ? "var(--color-thread)" : "var(--color-ink)"} strokeWidth={1.3} />
+    </g>
+  );
+});
+
+/** A square that stands on its corner. Things on the table are placed by coordinates: each transform of its own would make the browser compose one part more. */
+const diamond = (x: number, y: number, half: number) => `M${x} ${y - half}l${half} ${half}l${-half} ${half}l${-half} ${-half}Z`;
 
 /** Folds are dash and dot, stitching short dashes, other lines long ones. */
 function dashes(purpose: ShownPiece["view"]["inside"][number]["purpose"]): string {
@@ -133,9 +157,9 @@ function Marks({ piece, camera }: { piece: ShownPiece; camera: Camera }) {
   return piece.view.marks.map((m) => {
     const p = toScreen(camera, toTableFrame(piece.view, m.at));
     return m.text === null ? (
-      <g key={m.mark} transform={`translate(${p.x} ${p.y})`} stroke="var(--color-ink)" strokeWidth={1.2} fill="none" pointerEvents="none" data-mark={m.mark}>
-        <circle r={4.5} />
-        <path d="M-7.5 0H7.5M0 -7.5V7.5" />
+      <g key={m.mark} stroke="var(--color-ink)" strokeWidth={1.2} fill="none" pointerEvents="none" data-mark={m.mark}>
+        <circle cx={p.x} cy={p.y} r={4.5} />
+        <path d={`M${p.x - 7.5} ${p.y}h15M${p.x} ${p.y - 7.5}v15`} />
       </g>
     ) : (
       <text key={m.mark} x={p.x} y={p.y} textAnchor="middle" className="pointer-events-none fill-ink-soft text-[11px]" paintOrder="stroke" stroke="var(--color-white)" strokeWidth={3} data-mark={m.mark}>
@@ -166,14 +190,13 @@ function Notches({ piece, camera }: { piece: ShownPiece; camera: Camera }) {
 }
 
 /** The number by which the docket calls a corner, just inside it. */
-function CornerNumber({ shape, before, number }: { shape: LineShape; before: LineShape; number: number }) {
-  const [n, m] = [outward(shape), outward(before)];
+const CornerNumber = memo(function CornerNumber({ x, y, number }: { x: number; y: number; number: number }) {
   return (
-    <text x={shape.from.x - 9 * (n.x + m.x)} y={shape.from.y - 9 * (n.y + m.y)} textAnchor="middle" dominantBaseline="middle" className="figures pointer-events-none fill-ink-soft text-[11px]" paintOrder="stroke" stroke="var(--color-white)" strokeWidth={3}>
+    <text x={x} y={y} textAnchor="middle" dominantBaseline="middle" className="figures pointer-events-none fill-ink-soft text-[11px]" paintOrder="stroke" stroke="var(--color-white)" strokeWidth={3}>
       {number}
     </text>
   );
-}
+});
 
 function Handles({ shape }: { shape: LineShape }) {
   if (!shape.leave || !shape.arrive) return null;
@@ -192,9 +215,11 @@ function Handles({ shape }: { shape: LineShape }) {
   );
 }
 
+/** There is room for its length beside it. */
+const isLong = (shape: LineShape) => Math.hypot(shape.to.x - shape.from.x, shape.to.y - shape.from.y) >= 34;
+
 function Length({ shape, outside }: { shape: LineShape; outside: boolean }) {
   const unit = useDesk((s) => s.unit);
-  if (Math.hypot(shape.to.x - shape.from.x, shape.to.y - shape.from.y) < 34) return null;
   const [at, n] = [pointOn(shape, 0.5), outward(shape)];
   // beside a steep edge there is more room outside, below a level one inside
   const side = outside && Math.abs(n.x) > 0.6 ? 1 : -1;
@@ -219,10 +244,11 @@ function Grain({ piece, camera }: { piece: ShownPiece; camera: Camera }) {
   const m = middle(piece);
   const [at, half] = [toScreen(camera, m), Math.min(m.height * 0.2 * camera.scale, 90)];
   if (half < 14) return null;
+  const turn = ((90 - piece.doc.grain - piece.view.angle) * Math.PI) / 180;
+  const [sin, cos] = [Math.sin(turn), Math.cos(turn)];
+  const to = (x: number, y: number) => `${(at.x + x * cos - y * sin).toFixed(2)} ${(at.y - half * 0.35 + x * sin + y * cos).toFixed(2)}`;
   return (
-    <g transform={`translate(${at.x} ${at.y - half * 0.35}) rotate(${90 - piece.doc.grain - piece.view.angle})`} strokeWidth={1} stroke="var(--color-ink-soft)" fill="none" pointerEvents="none">
-      <path d={`M0 ${half}V${-half}M-4 ${-half + 8}L0 ${-half}L4 ${-half + 8}`} />
-    </g>
+    <path d={`M${to(0, half)}L${to(0, -half)}M${to(-4, 8 - half)}L${to(0, -half)}L${to(4, 8 - half)}`} strokeWidth={1} stroke="var(--color-ink-soft)" fill="none" pointerEvents="none" />
   );
 }
 

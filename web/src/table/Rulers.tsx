@@ -1,7 +1,7 @@
-import { type PointerEvent, useEffect, useRef, useState } from "react";
+import { memo, type PointerEvent, useEffect, useRef, useState } from "react";
 import { useDesk, usePointer } from "../desk/store";
-import { format } from "../ui/units";
-import { type Camera, toScreen, toTable } from "./camera";
+import { format, type Unit } from "../ui/units";
+import { type Camera, tiles, toScreen, toTable } from "./camera";
 import { guides, useGuides } from "./guides";
 
 /** Width of a ruler, px. */
@@ -24,7 +24,7 @@ interface Props {
 }
 
 /** Rulers along the paper; a guide is drawn out of them, and put back to be rid of it. */
-export function Rulers({ camera, width, height }: Props) {
+export const Rulers = memo(function Rulers({ camera, width, height }: Props) {
   const unit = useDesk((s) => s.unit);
   const { all } = useGuides();
   const svg = useRef<SVGSVGElement>(null);
@@ -37,15 +37,7 @@ export function Rulers({ camera, width, height }: Props) {
   };
   const per = unit === "cm" ? 1 : 2.54;
   const step = (STEPS.find((s) => s * per * camera.scale >= 46) ?? 5000) * per;
-  const ticks = (from: number, to: number) => {
-    const found: number[] = [];
-    for (let v = Math.ceil(from / step) * step; v <= to; v += step) found.push(v);
-    return found;
-  };
-  const low = toTable(camera, { x: 0, y: height });
-  const high = toTable(camera, { x: width, y: 0 });
   const [px, py] = [(x: number) => camera.x + x * camera.scale, (y: number) => camera.y - y * camera.scale];
-  const number = (v: number) => format(v, unit, false).replace(/\.0+$/, "");
 
   const place = (e: { clientX: number; clientY: number }, level: boolean): number | null => {
     const box = svg.current?.getBoundingClientRect();
@@ -97,27 +89,45 @@ export function Rulers({ camera, width, height }: Props) {
       <rect width={width} height={RULER} fill="var(--color-tape)" className="pointer-events-auto cursor-ns-resize" {...drags(true, null)} data-ruler="top" />
       <rect width={RULER} height={height} fill="var(--color-tape)" className="pointer-events-auto cursor-ew-resize" {...drags(false, null)} data-ruler="left" />
       <g className="figures fill-ink text-[11px]" stroke="none">
-        {ticks(low.x, high.x).map((v) => (
-          <g key={v} transform={`translate(${px(v)} 0)`}>
-            <path d={`M0 ${RULER}V${RULER - 6}`} stroke="var(--color-ink)" />
-            <text x={3} y={12}>
-              {number(v)}
-            </text>
-          </g>
-        ))}
-        {ticks(low.y, high.y).map((v) => (
-          <g key={v} transform={`translate(0 ${py(v)})`}>
-            <path d={`M${RULER} 0H${RULER - 6}`} stroke="var(--color-ink)" />
-            <text transform="translate(12 -3) rotate(-90)">{number(v)}</text>
-          </g>
-        ))}
+        <g transform={`translate(${camera.x} 0)`}>
+          <Ticks step={step} scale={camera.scale} unit={unit} {...tiles(-camera.x, width)} />
+        </g>
+        <g transform={`translate(0 ${camera.y}) rotate(-90)`}>
+          <Ticks step={step} scale={camera.scale} unit={unit} {...tiles(camera.y - height, height)} />
+        </g>
       </g>
       <rect width={RULER} height={RULER} fill="var(--color-tape)" />
     </svg>
     <PointerMarks camera={camera} />
     </>
   );
+});
+
+interface TicksProps {
+  /** mm between numbers. */
+  step: number;
+  scale: number;
+  unit: Unit;
+  /** The stretch in px from the table's origin. */
+  from: number;
+  to: number;
 }
+
+/** Ticks and numbers of a ruler that begins at the table's origin: moving the table only shifts them. */
+const Ticks = memo(function Ticks({ step, scale, unit, from, to }: TicksProps) {
+  const found: number[] = [];
+  for (let v = Math.ceil(from / scale / step) * step; v <= to / scale; v += step) found.push(v);
+  return (
+    <>
+      <path d={found.map((v) => `M${v * scale} ${RULER}v-6`).join("")} stroke="var(--color-ink)" />
+      {found.map((v) => (
+        <text key={v} x={v * scale + 3} y={12}>
+          {format(v, unit, false).replace(/\.0+$/, "")}
+        </text>
+      ))}
+    </>
+  );
+});
 
 /** Where the pointer is along both rulers; it is moved without drawing anything again. */
 function PointerMarks({ camera }: { camera: Camera }) {

@@ -1,10 +1,10 @@
-import { memo, useMemo } from "react";
+import { memo, useMemo, useRef } from "react";
 import type { RunView, SeamView } from "../api/types";
 import { desk, useDesk } from "../desk/store";
 import type { Camera } from "./camera";
-import { type LineShape, lineKey, lineShapes, pointOn, stretchPath } from "./shape";
+import { drawn, type LineShape, lineKey, pointOn, stretchPath } from "./shape";
 import type { ShownPattern } from "./shown";
-import { DOT, placeTags, seamKey, TAG, type Tag } from "./tags";
+import { DOT, type Placed, placeTags, seamKey, TAG, type Tag } from "./tags";
 
 interface Props {
   pattern: ShownPattern;
@@ -14,13 +14,15 @@ interface Props {
 /** Running stitch and letter tag on both sides of every seam; the selected one is tied together. */
 export const SeamMarks = memo(function SeamMarks({ pattern, camera }: Props) {
   const chosen = useDesk((s) => (s.selection?.kind === "seam" ? s.selection.seam : null));
-  const placed = useMemo(() => placeTags(pattern, camera), [pattern, camera]);
-  const shapes = new Map(pattern.pieces.map((p) => [p.id, lineShapes(p, camera)]));
-  const shape = (run: RunView) => shapes.get(run.piece)?.find((e) => e.key === lineKey(run.line, run.image));
+  const last = useRef<Placed | null>(null);
+  const placed = useMemo(() => placeTags(pattern, camera, last.current), [pattern, camera]);
+  last.current = placed;
+  const shapes = new Map(pattern.pieces.map((p) => [p.id, drawn(p, camera).byKey]));
+  const shape = (run: RunView) => shapes.get(run.piece)?.get(lineKey(run.line, run.image));
   return (
     <g data-seams>
       {pattern.seams.map((seam) => {
-        const tags = placed.get(seamKey(seam)) ?? [null, null];
+        const tags = placed.tags.get(seamKey(seam)) ?? [null, null];
         return <SeamMark key={seamKey(seam)} seam={seam} chosen={chosen === seam.seam} edges={[...seam.runs_a, ...seam.runs_b].map(shape)} tags={tags} />;
       })}
     </g>
@@ -76,7 +78,6 @@ function Letter({ seam, tag, chosen, colour }: { seam: SeamView; tag: Tag; chose
   const small = tag.small && !chosen;
   return (
     <g
-      transform={`translate(${tag.x} ${tag.y})`}
       className="cursor-pointer"
       data-hit="tag"
       onPointerDown={(e) => {
@@ -87,9 +88,9 @@ function Letter({ seam, tag, chosen, colour }: { seam: SeamView; tag: Tag; chose
       }}
     >
       <title>{`Seam ${seam.tag}`}</title>
-      <circle r={small ? DOT : TAG} pointerEvents="all" fill={chosen ? "var(--color-thread)" : "var(--color-card)"} stroke={colour} strokeWidth={1.4} />
+      <circle cx={tag.x} cy={tag.y} r={small ? DOT : TAG} pointerEvents="all" fill={chosen ? "var(--color-thread)" : "var(--color-card)"} stroke={colour} strokeWidth={1.4} />
       {!small && (
-        <text textAnchor="middle" dominantBaseline="central" className={`font-heading font-semibold text-[11px] ${chosen ? "fill-card" : "fill-ink"}`}>
+        <text x={tag.x} y={tag.y} textAnchor="middle" dominantBaseline="central" className={`font-heading font-semibold text-[11px] ${chosen ? "fill-card" : "fill-ink"}`}>
           {seam.tag}
         </text>
       )}

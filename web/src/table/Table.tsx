@@ -6,7 +6,6 @@ import { desk, useDesk } from "../desk/store";
 import { Blocks } from "./Blocks";
 import { Paper } from "./Paper";
 import { readPieces } from "./patternFile";
-import { useShown } from "./shown";
 import { TableMenu } from "./TableMenu";
 import { TableView, Tray } from "./Tray";
 import { bringPicture, isPicture, underlaysOf } from "./underlays";
@@ -18,7 +17,6 @@ interface Props {
 
 /** The flat side: the paper with its pieces, the menu of what is under the pointer, the tools. */
 export function Table({ state, actions }: Props) {
-  const pattern = useShown(state);
   const tool = useDesk((s) => s.tool);
   const underlays = underlaysOf(state);
   // a picture that is dropped lies under the paper, a pattern file is read
@@ -30,14 +28,14 @@ export function Table({ state, actions }: Props) {
     void (isPicture(file.name) ? bringPicture(file, state, actions) : readPieces(file, state, actions));
   };
   return (
-    <section className="@container relative h-full overflow-hidden bg-sheet" aria-label="Table" data-table-focus onDragOver={(e) => e.preventDefault()} onDrop={dropped}>
-      <TableMenu costume={state.costume} pattern={pattern} actions={actions}>
+    <section className="@container relative isolate h-full overflow-hidden bg-sheet" aria-label="Table" data-table-focus onDragOver={(e) => e.preventDefault()} onDrop={dropped}>
+      <TableMenu state={state} actions={actions}>
         <div className="h-full">
-          <Paper state={state} pattern={pattern} actions={actions} />
+          <Paper state={state} actions={actions} />
         </div>
       </TableMenu>
       <h2 className="pointer-events-none absolute top-7 left-7 font-heading font-semibold text-[13px] text-ink-soft">Table</h2>
-      {pattern.pieces.length === 0 && (tool === "pick" || tool === "seam") && (
+      {state.costume.pieces.length === 0 && (tool === "pick" || tool === "seam") && (
         <div className="pointer-events-none absolute inset-0 flex flex-col items-center justify-center gap-3">
           {underlays.length > 0 ? (
             <button type="button" className="pointer-events-auto rounded-lg bg-ink px-5 py-3 font-medium text-card shadow-sm" onClick={() => useDesk.setState({ stage: "draft", tool: "trace" })} data-trace-first>

@@ -1,16 +1,15 @@
 import { ContextMenu } from "radix-ui";
 import { type MouseEvent, type ReactNode, useState } from "react";
 import type { CostumeActions } from "../api/costume";
-import type { Costume } from "../api/types";
+import type { CostumeState } from "../api/types";
 import { desk, useDesk } from "../desk/store";
 import { beside, seamAt } from "./find";
 import { joining, runOf } from "./joining";
-import { allLines, type ShownPattern } from "./shown";
+import { allLines, shownPattern } from "./shown";
 import { removeSelected } from "../commands/selection";
 
 interface Props {
-  costume: Costume;
-  pattern: ShownPattern;
+  state: CostumeState;
   actions: CostumeActions;
   children: ReactNode;
 }
@@ -18,13 +17,13 @@ interface Props {
 type Item = { name: string; run: () => void; stops?: boolean };
 
 /** What can be done with the thing under the pointer, on a right click. */
-export function TableMenu({ costume, pattern, actions, children }: Props) {
+export function TableMenu({ state, actions, children }: Props) {
   const [items, setItems] = useState<Item[]>([]);
 
   const look = (e: MouseEvent) => {
     const element = (e.target as Element).closest<SVGElement>("[data-hit]");
-    const piece = pattern.pieces.find((p) => p.id === Number(element?.closest<SVGElement>("[data-piece]")?.dataset.piece));
-    const seam = costume.seams.find((s) => s.id === Number(element?.closest<SVGElement>("[data-seam]")?.dataset.seam));
+    const piece = shownPattern(state, null).pieces.find((p) => p.id === Number(element?.closest<SVGElement>("[data-piece]")?.dataset.piece));
+    const seam = state.costume.seams.find((s) => s.id === Number(element?.closest<SVGElement>("[data-seam]")?.dataset.seam));
     if (element?.dataset.hit === "tag" && seam) setItems(seamItems(seam.id));
     else if (piece && element?.dataset.hit === "corner") setItems(cornerItems(piece.id, Number(element.dataset.corner), piece.view.outline.length > 3));
     else if (piece && element?.dataset.hit === "edge") setItems(edgeItems(piece.id, Number(element.dataset.edge)));
@@ -45,6 +44,7 @@ export function TableMenu({ costume, pattern, actions, children }: Props) {
   };
   const edgeItems = (piece: number, edge: number): Item[] => {
     desk.select({ kind: "edge", piece, line: edge });
+    const pattern = shownPattern(state, null);
     const view = pattern.pieces.find((p) => p.id === piece)?.view;
     const curved = view && allLines(view).find((l) => l.line === edge)?.handles;
     const seam = seamAt(pattern.seams, piece, edge);
@@ -59,7 +59,7 @@ export function TableMenu({ costume, pattern, actions, children }: Props) {
   };
   const pieceItems = (id: number): Item[] => {
     desk.select({ kind: "piece", piece: id });
-    const piece = pattern.pieces.find((p) => p.id === id);
+    const piece = shownPattern(state, null).pieces.find((p) => p.id === id);
     if (!piece) return [];
     return [
       { name: "Copy", run: () => actions.edit({ do: "copy-piece", piece: id, at: beside(piece) }) },

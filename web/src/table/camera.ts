@@ -14,6 +14,12 @@ export const toTable = (c: Camera, p: Point): Point => ({ x: (p.x - c.x) / c.sca
 /** The camera by which pieces are drawn before the table is moved: only a change of scale draws them again. */
 export const atOrigin = (scale: number): Camera => ({ x: 0, y: 0, scale });
 
+/** Steps in which what is drawn follows the window, px. */
+export const TILE = 512;
+
+/** The tiles, px from the table's origin, that a stretch of this length touches. */
+export const tiles = (from: number, length: number) => ({ from: Math.floor(from / TILE) * TILE, to: Math.ceil((from + length) / TILE) * TILE });
+
 /** Zooms by a factor; what is under the pointer stays there. */
 export function zoom(c: Camera, at: Point, factor: number): Camera {
   const scale = Math.min(8, Math.max(0.03, c.scale * factor));

@@ -227,7 +227,8 @@ export function useHand({ pattern, camera, setCamera, paper, actions, costume, u
     const d = drag.current;
     // while something is dragged the pointer belongs to the table, and what was hovered stays so
     const over = d ? undefined : Number((e.target as Element).closest<SVGElement>("[data-piece]")?.dataset.piece);
-    usePointer.setState({ at: toTable(camera, p) });
+    // where a shape is dragged to is told with what comes of it
+    if (d?.kind !== "shape") usePointer.setState({ at: toTable(camera, p) });
     const hovered = over === undefined || Number.isNaN(over) ? null : over;
     // told only when it changes: all that looks at the desk would have to see whether it is concerned
     if (over !== undefined && useDesk.getState().hovered !== hovered) useDesk.setState({ hovered });
@@ -283,14 +284,16 @@ export function useHand({ pattern, camera, setCamera, paper, actions, costume, u
     if (!camera) return;
     const now = toTable(camera, p);
     if (!d.snaps) {
-      trials.show(d.make({ x: d.start.x + now.x - d.from.x, y: d.start.y + now.y - d.from.y }));
+      trials.show(d.make({ x: d.start.x + now.x - d.from.x, y: d.start.y + now.y - d.from.y }), () => usePointer.setState({ at: now }));
       return;
     }
     const held = toTableFrame(d.piece.view, d.start);
     const target = { x: camera.x + (held.x + now.x - d.from.x) * camera.scale, y: camera.y - (held.y + now.y - d.from.y) * camera.scale };
     const { at, label } = snapped(target, loose, { piece: d.piece.id, node: d.node, neighbours: d.neighbours });
-    useSketch.setState({ at, label });
-    trials.show(d.make(toPieceFrame(d.piece.view, at)));
+    trials.show(d.make(toPieceFrame(d.piece.view, at)), () => {
+      usePointer.setState({ at: now });
+      useSketch.setState({ at, label });
+    });
   };
 
   const up = (e: PointerEvent) => {

@@ -35,9 +35,11 @@ export interface Box {
 
 export const meet = (a: Box, b: Box) => a.left < b.right && b.left < a.right && a.top < b.bottom && b.top < a.bottom;
 
-interface Drawn {
+export interface Drawn {
   camera: Camera;
   shapes: LineShape[];
+  /** The same by their keys. */
+  byKey: Map<string, LineShape>;
   /** Around all lines; handles of a curve are never inside the curve. */
   box: Box;
   /** The lines are long enough on screen to be taken hold of one by one. */
@@ -63,7 +65,7 @@ export function drawn(piece: ShownPiece, camera: Camera): Drawn {
     box.bottom = Math.max(box.bottom, p.y);
   }
   const length = shapes.reduce((sum, e) => sum + Math.hypot(e.to.x - e.from.x, e.to.y - e.from.y), 0);
-  const made = { camera, shapes, box, roomy: length > APART * shapes.length };
+  const made = { camera, shapes, byKey: new Map(shapes.map((e) => [e.key, e])), box, roomy: length > APART * shapes.length };
   known.set(piece, made);
   return made;
 }

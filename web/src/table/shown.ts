@@ -1,5 +1,5 @@
 import { useMemo } from "react";
-import type { CostumeState, Fabric, LineView, PathView, Piece, PieceId, PieceView, Point, SeamView } from "../api/types";
+import type { CostumeState, Fabric, LineView, PathView, PatternView, Piece, PieceId, PieceView, Point, SeamView } from "../api/types";
 import { useTrial } from "../desk/trial";
 
 /** A piece as it lies on the table: what the document says of it, and the geometry that the server made of that. */
@@ -13,22 +13,28 @@ export interface ShownPiece {
 export interface ShownPattern {
   pieces: ShownPiece[];
   seams: SeamView[];
+  /** The seams of the document alone, without what is tried out. */
+  sewn: SeamView[];
 }
 
 /** The pattern with the answer to what is being tried out. */
 export function useShown(state: CostumeState): ShownPattern {
   const trial = useTrial((s) => s.pattern);
-  return useMemo(() => {
-    const views = new Map(state.pattern.pieces.map((v) => [v.piece, v]));
-    for (const view of trial?.pieces ?? []) views.set(view.piece, view);
-    const pieces = state.costume.pieces.flatMap((doc) => {
-      const view = views.get(doc.id);
-      return view ? [shown(doc, view, state.costume.fabrics.find((f) => f.id === doc.fabric))] : [];
-    });
-    const tried = trial?.seams ?? [];
-    const seams = state.pattern.seams.map((s) => tried.find((t) => t.seam === s.seam && t.image === s.image) ?? s);
-    return { pieces, seams };
-  }, [state, trial]);
+  return useMemo(() => shownPattern(state, trial), [state, trial]);
+}
+
+/** The pattern with what a trial changes in it. */
+export function shownPattern(state: CostumeState, trial: PatternView | null): ShownPattern {
+  const views = new Map(state.pattern.pieces.map((v) => [v.piece, v]));
+  for (const view of trial?.pieces ?? []) views.set(view.piece, view);
+  const fabrics = new Map(state.costume.fabrics.map((f) => [f.id, f]));
+  const pieces = state.costume.pieces.flatMap((doc) => {
+    const view = views.get(doc.id);
+    return view ? [shown(doc, view, fabrics.get(doc.fabric))] : [];
+  });
+  const tried = trial?.seams ?? [];
+  const seams = tried.length === 0 ? state.pattern.seams : state.pattern.seams.map((s) => tried.find((t) => t.seam === s.seam && t.image === s.image) ?? s);
+  return { pieces, seams, sewn: state.pattern.seams };
 }
 
 const made = new WeakMap<Piece, ShownPiece>();

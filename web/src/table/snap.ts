@@ -1,4 +1,4 @@
-import type { NodeId, PieceId, Point } from "../api/types";
+import type { NodeId, PieceId, PieceView, Point } from "../api/types";
 import type { Guide } from "./guides";
 import { allLines, nodesOf, type ShownPiece, toTableFrame } from "./shown";
 
@@ -25,26 +25,52 @@ export function snap(pieces: ShownPiece[], p: Point, target: SnapTarget, reach: 
 
 const far = (a: Point, b: Point) => Math.hypot(a.x - b.x, a.y - b.y);
 
+/** What of a piece can be snapped to, mm on the table. */
+interface Marks {
+  nodes: Point[];
+  /** Ends of its straight lines. */
+  straight: [Point, Point][];
+  /** Around all of it with the ways of its lines beyond their ends. */
+  box: { left: number; right: number; low: number; high: number };
+}
+
+const made = new WeakMap<PieceView, Marks>();
+
+function marksOf(view: PieceView): Marks {
+  const known = made.get(view);
+  if (known) return known;
+  const nodes = nodesOf(view).map((n) => toTableFrame(view, n.at));
+  const lines = allLines(view).filter((l) => !l.handles);
+  const straight = lines.map((l): [Point, Point] => [toTableFrame(view, l.from), toTableFrame(view, l.to)]);
+  const beyond = BEYOND * Math.max(0, ...lines.map((l) => l.length));
+  const all = [...nodes, ...straight.flat()];
+  const [xs, ys] = [all.map((q) => q.x), all.map((q) => q.y)];
+  const box = { left: Math.min(...xs) - beyond, right: Math.max(...xs) + beyond, low: Math.min(...ys) - beyond, high: Math.max(...ys) + beyond };
+  const marks = { nodes, straight, box };
+  made.set(view, marks);
+  return marks;
+}
+
+/** A line is met on its way beyond its ends by this share of its length. */
+const BEYOND = 0.5;
+
 function onPieces(pieces: ShownPiece[], p: Point, target: SnapTarget, reach: number): Snapped | null {
   let line: { at: Point; off: number; name: string } | null = null;
   for (const piece of pieces) {
     if (piece.id === target.piece) continue;
-    for (const { at } of nodesOf(piece.view)) {
-      const q = toTableFrame(piece.view, at);
-      if (far(q, p) < reach) return { at: q, label: `on a corner of ${piece.doc.name}` };
-    }
-    for (const l of allLines(piece.view)) {
-      if (l.handles) continue;
-      const [a, b] = [toTableFrame(piece.view, l.from), toTableFrame(piece.view, l.to)];
+    const { nodes, straight, box } = marksOf(piece.view);
+    if (p.x < box.left - reach || p.x > box.right + reach || p.y < box.low - reach || p.y > box.high + reach) continue;
+    const corner = nodes.find((q) => far(q, p) < reach);
+    if (corner) return { at: corner, label: `on a corner of ${piece.doc.name}` };
+    for (const [a, b] of straight) {
       const middle = { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 };
       if (far(middle, p) < reach) return { at: middle, label: `in the middle of an edge of ${piece.doc.name}` };
       const square = (b.x - a.x) ** 2 + (b.y - a.y) ** 2;
       const t = ((p.x - a.x) * (b.x - a.x) + (p.y - a.y) * (b.y - a.y)) / (square || 1);
       const foot = { x: a.x + (b.x - a.x) * t, y: a.y + (b.y - a.y) * t };
       const off = far(foot, p);
-      // on a line, or on its way beyond its ends
       const length = Math.sqrt(square);
-      if (off < reach * 0.6 && t > -0.5 && t < 1.5 && length > 0 && (!line || off < line.off)) {
+      if (off < reach * 0.6 && t > -BEYOND && t < 1 + BEYOND && length > 0 && (!line || off < line.off)) {
         line = { at: foot, off, name: t >= 0 && t <= 1 ? `on an edge of ${piece.doc.name}` : `in line with an edge of ${piece.doc.name}` };
       }
     }

@@ -19,9 +19,7 @@ pub(super) fn check(costume: &Costume, piece: &Piece, drawing: &Drawing) -> Chec
             return Err(Refusal::of(item, RefusalKind::TooFewCorners { removing: false }));
         }
     }
-    for path in &drawing.inside {
-        purpose(costume, item, path.purpose)?;
-    }
+    purposes(costume, piece, drawing)?;
     let has_line = |line: LineId| drawing.lines.iter().any(|l| l.id == line);
     for mark in &drawing.marks {
         match mark {
@@ -80,6 +78,11 @@ fn chains(item: &str, drawing: &Drawing) -> Checked {
         }
     }
     Ok(())
+}
+
+/// What the paths inside are for; they may refer to other pieces.
+pub(super) fn purposes(costume: &Costume, piece: &Piece, drawing: &Drawing) -> Checked {
+    drawing.inside.iter().try_for_each(|path| purpose(costume, &piece.name, path.purpose))
 }
 
 fn purpose(costume: &Costume, item: &str, purpose: Purpose) -> Checked {

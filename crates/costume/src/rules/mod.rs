@@ -13,8 +13,7 @@ mod underlays;
 pub use fabric::fabric;
 
 use crate::pattern::resolve_after;
-use crate::{Costume, Counted, Pattern, Piece, Point, Quantity, Refusal, RefusalKind, Shape, limits, resolve};
-use std::collections::HashSet;
+use crate::{Costume, Counted, Pattern, Piece, PieceId, Point, Quantity, Refusal, RefusalKind, Shape, limits, resolve};
 use std::ops::RangeInclusive;
 
 pub(crate) type Checked = Result<(), Refusal>;
@@ -22,7 +21,8 @@ pub(crate) type Checked = Result<(), Refusal>;
 /// Checks the whole document and returns its pattern; the first broken rule is returned. Shapes that are as they were
 /// `before`, in a document that obeyed the rules, are not looked at again.
 pub(crate) fn check(costume: &Costume, before: Option<(&Costume, &Pattern)>) -> Result<Pattern, Refusal> {
-    references(costume)?;
+    let known = |id| before.is_some_and(|(old, _)| same_shape(old.piece(id), costume.piece(id)));
+    referring(costume, known)?;
     let pattern = match before {
         Some((old, pattern)) => resolve_after(old, pattern, costume),
         None => resolve(costume),
@@ -30,7 +30,6 @@ pub(crate) fn check(costume: &Costume, before: Option<(&Costume, &Pattern)>) -> 
     if pattern.pieces.len() != costume.pieces.len() {
         return Err(Refusal::of("costume file", RefusalKind::BrokenPiece));
     }
-    let known = |id| before.is_some_and(|(old, _)| same_shape(old.piece(id), costume.piece(id)));
     // twins are mirror images of what is checked
     pattern.pieces.iter().filter(|p| p.twin_of.is_none() && !known(p.id)).try_for_each(geometry::piece)?;
     geometry::embedded(costume, &pattern)?;
@@ -45,6 +44,11 @@ fn same_shape(old: Option<&Piece>, new: Option<&Piece>) -> bool {
 
 /// Names, numbers, counts, ids and what refers to what; no geometry.
 pub(crate) fn references(costume: &Costume) -> Checked {
+    referring(costume, |_| false)
+}
+
+/// The same, but for the chains of pieces whose shapes are known to be sound.
+fn referring(costume: &Costume, known: impl Fn(PieceId) -> bool) -> Checked {
     name("costume", &costume.name)?;
     within("fineness", Quantity::Fineness, costume.fineness.edge_mm(), &limits::FINENESS)?;
     body::check(costume)?;
@@ -55,7 +59,7 @@ pub(crate) fn references(costume: &Costume) -> Checked {
     costume.blocks.iter().try_for_each(|b| block(costume, b))?;
     at_most("costume", Counted::Fabrics, costume.fabrics.len(), limits::FABRICS)?;
     for p in &costume.pieces {
-        piece(costume, p)?;
+        piece(costume, p, known(p.id))?;
     }
     ids(costume)?;
     costume.fabrics.iter().try_for_each(fabric)?;
@@ -106,12 +110,13 @@ fn ids(costume: &Costume) -> Checked {
         .chain(drawings().flat_map(|d| d.along.iter().map(|a| a.id.0)));
     let nodes = drawings().flat_map(|d| d.nodes.iter().map(|n| n.id.0));
     let lines = drawings().flat_map(|d| d.lines.iter().map(|l| l.id.0));
-    let mut seen = HashSet::new();
     let all = things.map(|id| (0, id)).chain(nodes.map(|id| (1, id))).chain(lines.map(|id| (2, id)));
-    for (kind, id) in all {
-        if !seen.insert((kind, id)) || id >= costume.next_id {
-            return Err(Refusal::of("costume file", RefusalKind::IdTwice { id }));
-        }
+    let mut all: Vec<(u8, u32)> = all.collect();
+    // sorting is quicker than remembering each
+    all.sort_unstable();
+    let twice = all.windows(2).find(|w| w[0] == w[1]).map(|w| w[0]);
+    if let Some((_, id)) = twice.or_else(|| all.iter().copied().find(|(_, id)| *id >= costume.next_id)) {
+        return Err(Refusal::of("costume file", RefusalKind::IdTwice { id }));
     }
     Ok(())
 }
@@ -131,8 +136,8 @@ fn block(costume: &Costume, block: &crate::BlockUse) -> Checked {
     Ok(())
 }
 
-/// Checks one piece by itself, without its geometry.
-fn piece(costume: &Costume, piece: &Piece) -> Checked {
+/// Checks one piece by itself, without its geometry; of a shape that is known only what it refers to.
+fn piece(costume: &Costume, piece: &Piece, known: bool) -> Checked {
     name("piece", &piece.name)?;
     on_table(&piece.name, piece.at)?;
     within(&piece.name, Quantity::Grain, piece.grain, &limits::ANGLE)?;
@@ -153,6 +158,7 @@ fn piece(costume: &Costume, piece: &Piece) -> Checked {
         return Err(Refusal::of(&piece.name, RefusalKind::NoFabric));
     }
     match &piece.shape {
+        Shape::Drawn(drawing) if known => drawing::purposes(costume, piece, drawing),
         Shape::Drawn(drawing) => drawing::check(costume, piece, drawing),
         Shape::Twin { of } => {
             if costume.piece(*of).and_then(Piece::drawing).is_none() {

@@ -3,16 +3,11 @@
 use super::Checked;
 use crate::{Costume, Piece, Refusal, RefusalKind, limits};
 
+/// What stays far below the limit however it is written need not be written to know it: this many things of at most 4 kB.
+const FEW: usize = 4000;
+
 pub(super) fn file(costume: &Costume) -> Checked {
-    // what stays far below the limit however it is written need not be written to know it
-    const FEW: usize = 4000;
-    let bones = costume.poses.iter().map(|p| p.bones.len()).sum::<usize>() + costume.body.pose.len() + costume.body.contact.parts.len();
-    let runs: usize = costume.seams.iter().map(|s| 1 + s.runs().count()).sum();
-    let drawn = |p: &Piece| p.drawing().map_or(0, |d| d.nodes.len() + 2 * d.lines.len() + d.inside.len() + d.marks.len() + d.along.len());
-    let pieces: usize = costume.pieces.iter().map(|p| 2 + drawn(p)).sum();
-    let points: usize = costume.tapes.iter().map(|t| 1 + t.points.len()).sum();
-    let own: usize = costume.fabrics.iter().map(|f| 2 + f.overrides.len()).sum();
-    if bones + runs + pieces + points + own <= FEW {
+    if things(costume) <= FEW {
         return Ok(());
     }
     let bytes = crate::write(costume)?.len();
@@ -20,4 +15,41 @@ pub(super) fn file(costume: &Costume) -> Checked {
         return Err(Refusal::of(&costume.name, RefusalKind::TooLarge { bytes, most: limits::FILE_BYTES, made: true }));
     }
     Ok(())
+}
+
+/// Things of at most 4 kB each. A node is written in less than an eighth of that, a line in less than a quarter.
+fn things(costume: &Costume) -> usize {
+    let bones = costume.poses.iter().map(|p| p.bones.len()).sum::<usize>() + costume.body.pose.len() + costume.body.contact.parts.len();
+    let runs: usize = costume.seams.iter().map(|s| 1 + s.runs().count()).sum();
+    let drawn = |p: &Piece| {
+        p.drawing().map_or(0, |d| d.nodes.len().div_ceil(8) + d.lines.len().div_ceil(4) + d.inside.len() + d.marks.len() + d.along.len())
+    };
+    let pieces: usize = costume.pieces.iter().map(|p| 2 + drawn(p)).sum();
+    let points: usize = costume.tapes.iter().map(|t| 1 + t.points.len()).sum();
+    let own: usize = costume.fabrics.iter().map(|f| 2 + f.overrides.len()).sum();
+    bones + runs + pieces + points + own
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::{Edit, LoopPoint, Point, Shape};
+
+    #[test]
+    fn nodes_and_lines_are_shorter_than_they_are_counted() {
+        let mut costume = Costume::new("Ring");
+        let long =
+            |k: usize| Point::new(-1000.123_456_789_012_3 * (k as f64 / 100.0).cos(), -1000.123_456_789_012_3 * (k as f64 / 100.0).sin());
+        let points: Vec<LoopPoint> = (0..400).map(|k| long(k).into()).collect();
+        costume =
+            crate::apply(&costume, &Edit::AddPiece { name: "Ring".into(), at: Point::new(0.0, 0.0), points, fold: None }).expect("a piece");
+        let Some(Shape::Drawn(drawing)) = costume.pieces.first_mut().map(|p| &mut p.shape) else { panic!("drawn") };
+        for (k, line) in drawing.lines.iter_mut().enumerate() {
+            line.id.0 += 4_000_000_000;
+            line.handles = Some([long(k + 7), long(k + 9)]);
+        }
+        drawing.nodes.iter_mut().for_each(|n| n.id.0 += 4_000_000_000);
+        let bytes = crate::write(&costume).expect("text").len();
+        assert!((400 * 500..4096 * things(&costume)).contains(&bytes), "{bytes} bytes, {} things", things(&costume));
+    }
 }
