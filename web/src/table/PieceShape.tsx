@@ -55,6 +55,8 @@ export const PieceShape = memo(function PieceShape({ piece, camera, sewn }: Prop
       {selected && shapes.filter(isLong).map((e) => <Length key={e.key} shape={e} outside={!own.includes(e.key)} />)}
       {drafting && selected && shapes.filter((e) => e.leave && !e.view.image).map((e) => <Handles key={e.key} shape={e} />)}
       {chosen?.kind === "corner" && around.map((e, k) => {
+        // where corners lie close their numbers would cover each other
+        if (!roomy && !(e.view.own_node && e.view.node === chosen.node)) return null;
         const [n, m] = [outward(e), outward(around[(k + around.length - 1) % around.length] ?? e)];
         return <CornerNumber key={e.key} x={e.from.x - 9 * (n.x + m.x)} y={e.from.y - 9 * (n.y + m.y)} number={k + 1} />;
       })}
