@@ -91,6 +91,33 @@ fn girths_are_the_measures_with_their_ease() {
     }
 }
 
+#[test]
+fn tubes_have_the_girths_they_are_asked_for_above_and_below() {
+    let run = |p: &PatternPiece, lines: std::ops::Range<usize>| lines.map(|l| p.lines[p.outline[l]].length).sum::<f64>();
+    for (size, m) in sizes() {
+        for flare in [0.0, 400.0, 1500.0, 4000.0] {
+            let asked = [("ease", 30.0), ("length", 500.0), ("flare", flare)];
+            let tube = resolve(&laid("waist-tube", &asked, &m).expect("laid"));
+            let (above, below): (f64, f64) =
+                tube.pieces.iter().map(|p| (run(p, 5..9), run(p, 0..4))).fold((0.0, 0.0), |s, l| (s.0 + l.0, s.1 + l.1));
+            let waist = m["waist"] + 30.0;
+            assert!((above - waist).abs() < 0.3, "{size}, flare {flare}: {above} for {waist}");
+            // no wider than half a disc
+            let hem = waist + flare.min(std::f64::consts::PI * 500.0);
+            assert!((below - hem).abs() < 2e-4 * hem, "{size}, flare {flare}: {below} for {hem}");
+        }
+        let disc = resolve(&laid("neck-disc", &[("ease", 100.0), ("length", 400.0), ("share", 100.0)], &m).expect("laid"));
+        let radius = (m["neck"] + 100.0) / std::f64::consts::TAU;
+        let area = std::f64::consts::PI * ((radius + 400.0).powi(2) - radius.powi(2));
+        assert!((disc.pieces.iter().map(PatternPiece::area).sum::<f64>() / area - 1.0).abs() < 2e-3, "{size}");
+        // tilted, the front is shorter in its middle by half the tilt, the sides as long as before
+        let tilted = resolve(&laid("chest-tube", &[("length", 400.0), ("flare", 0.0), ("tilt", 100.0)], &m).expect("laid"));
+        let front = piece(&tilted, "Tube front");
+        assert!((kurbo::ParamCurve::start(&front.lines[front.outline[7]].curve).y + 50.0).abs() < 1e-6, "{size}");
+        assert!((run(front, 4..5) - 400.0).abs() < 1e-6 && (piece(&tilted, "Tube back").size()[1] - 450.0).abs() < 1e-6, "{size}");
+    }
+}
+
 /// How wide the cloth of a piece is at a level of its own frame, mm.
 fn width_at(p: &PatternPiece, y: f64) -> f64 {
     let places = |l: &costume::PatternLine| {

@@ -233,6 +233,10 @@ fn blocks_drape_as_they_come() {
     block("tee", "child-104", &["length=420", "sleeve=150"]);
     block("bodice", "woman-38", &[]);
     block("straight-skirt", "woman-46", &[]);
+    block("waist-tube", "man-50", &["flare=1600", "tilt=60"]);
+    block("chest-tube", "woman-46", &[]);
+    block("arm-tube", "teen-164", &["flare=250"]);
+    block("neck-disc", "child-104", &["share=100"]);
 }
 
 /// The skirt was drafted for another size; it is drafted anew for the one it is draped on.

@@ -8,6 +8,7 @@ mod legs;
 mod neckwear;
 mod skirts;
 mod sleeves;
+mod tubes;
 mod upper;
 
 pub(crate) use drafting::{Draft, PieceDraft, Side};
@@ -93,6 +94,10 @@ pub const RECIPES: &[Recipe] = &[
     bands::WAISTBAND,
     bands::CUFF,
     bands::POCKET,
+    tubes::WAIST,
+    tubes::CHEST,
+    tubes::ARM,
+    tubes::NECK,
 ];
 
 /// The recipe with this key.
