@@ -235,7 +235,7 @@ fn blocks_drape_as_they_come() {
     block("straight-skirt", "woman-46", &[]);
     block("waist-tube", "man-50", &["flare=1600", "tilt=60"]);
     block("chest-tube", "woman-46", &[]);
-    block("arm-tube", "teen-164", &["flare=250"]);
+    block("arm-tube", "teen-164", &["flare=90"]);
     block("neck-disc", "child-104", &["share=100"]);
 }
 

@@ -139,13 +139,12 @@ pub(super) const ARM: Recipe = Recipe {
     values: &[
         BlockValue::mm("ease", "Ease at the upper arm", 60.0, 10.0, 400.0),
         BlockValue::mm("length", "Length", 200.0, 40.0, 600.0).share_of("arm-length", 0.35),
-        BlockValue::mm("flare", "Wider at the hem by", 0.0, 0.0, 3000.0),
+        // one piece goes once around the arm: more would lie double before it is sewn
+        BlockValue::mm("flare", "Wider at the hem by", 0.0, 0.0, 100.0),
     ],
     draft: |s: &Sheet| {
         let girth = s.m("upper-arm") + s.v("ease");
-        // a wider one would wrap more than once around the arm below
-        let flare = s.v("flare").min(0.25 * TAU * s.v("length"));
-        let mut tube = piece("Arm tube", &panel(girth, s.v("length"), flare, 1.0, 0.0), "upper-arm-left", true, 0.0);
+        let mut tube = piece("Arm tube", &panel(girth, s.v("length"), s.v("flare"), 1.0, 0.0), "upper-arm-left", true, 0.0);
         tube.twin = true;
         let [right, left] = SIDES;
         Draft { pieces: vec![tube], seams: vec![[vec![on(0, right)], vec![on(0, left).back()]]] }

@@ -39,7 +39,7 @@ mod tests {
     fn nodes_and_lines_are_shorter_than_they_are_counted() {
         let mut costume = Costume::new("Ring");
         let long =
-            |k: usize| Point::new(-1000.123_456_789_012_3 * (k as f64 / 100.0).cos(), -1000.123_456_789_012_3 * (k as f64 / 100.0).sin());
+            |k: usize| Point::new(-987.123_456_789_012_3 * (k as f64 / 100.0).cos(), -987.123_456_789_012_3 * (k as f64 / 100.0).sin());
         let points: Vec<LoopPoint> = (0..400).map(|k| long(k).into()).collect();
         costume =
             crate::apply(&costume, &Edit::AddPiece { name: "Ring".into(), at: Point::new(0.0, 0.0), points, fold: None }).expect("a piece");
