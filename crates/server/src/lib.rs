@@ -124,6 +124,7 @@ fn router(app: App) -> Router {
         .route("/api/costumes/{id}/ruler", post(scans::ruler))
         .route("/api/costumes/{id}/proposals", get(seaming::proposals))
         .route("/api/costumes/{id}/hangings", get(seaming::hangings))
+        .route("/api/costumes/{id}/walks", get(seaming::walks))
         .route("/api/costumes/{id}/clip", get(costumes::routes::clip))
         .route("/api/costumes/{id}/drape", get(session::socket::socket))
         .route("/api/costumes/{id}/picture", get(fittings::running_picture))

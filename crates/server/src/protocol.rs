@@ -9,7 +9,7 @@
 
 use crate::costumes::change::CostumeChange;
 use crate::costumes::pattern_view::PatternView;
-use costume::{Edit, PieceId, Refusal};
+use costume::{Edit, PieceId, Refusal, SeamId};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 use std::sync::Arc;
@@ -231,6 +231,8 @@ pub enum Event {
     Layout {
         generation: u32,
         pieces: Vec<PieceSpan>,
+        /// The seams whose numbers stand in the binary layout, in their order; twins' seams have the id of their partner.
+        seams: Vec<SeamId>,
     },
     Checked {
         generation: u32,

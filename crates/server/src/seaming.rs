@@ -6,7 +6,7 @@ use crate::costumes::history;
 use crate::error::Failure;
 use axum::Json;
 use axum::extract::{Path, Query, State};
-use costume::{LineId, PieceId};
+use costume::{LineId, PieceId, Walked};
 use serde::Deserialize;
 use std::collections::BTreeSet;
 use workroom::{Hanging, Proposal};
@@ -31,6 +31,21 @@ pub async fn proposals(State(app): State<App>, Path(id): Path<i64>, Query(asked)
         Ok(Json(found))
     })
     .await
+}
+
+/// A seam, and how far its sides are walked.
+#[derive(Debug, Deserialize)]
+pub struct Walk {
+    seam: u32,
+    /// Of both sides, mm; beyond their ends it counts as their ends.
+    by: f64,
+}
+
+/// Where the piece of side b lies when it is walked along side a; nothing when the seam is gone.
+pub async fn walks(State(app): State<App>, Path(id): Path<i64>, Query(walk): Query<Walk>) -> Result<Json<Option<Walked>>, Failure> {
+    let document = history::shown(&app.costumes, id).await?.document;
+    let seam = document.pattern.seams.iter().find(|s| s.id.0 == walk.seam && !s.image);
+    Ok(Json(seam.filter(|_| walk.by.is_finite()).and_then(|s| costume::walk(&document.pattern, s, walk.by))))
 }
 
 /// Whether pieces that hang already are given a place as well.

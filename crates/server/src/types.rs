@@ -88,6 +88,7 @@ pub fn typescript() -> String {
         costume::SeamKind,
         workroom::Proposal,
         workroom::Hanging,
+        costume::Walked,
         workroom::FindingKind,
         workroom::Finding,
         workroom::FileKind,

@@ -5,7 +5,7 @@ use crate::form::ContactBody;
 use crate::piece_range::PieceRange;
 use crate::place::{self, Offset, Surroundings};
 use cloth::{Panel, Scene, SeamPair, Settings};
-use costume::{Costume, LineId, Pattern, PatternNode, PatternPiece, PatternRun, PieceId, Refusal, Severity, Swatch, resolve};
+use costume::{Costume, LineId, Pattern, PatternNode, PatternPiece, PatternRun, PieceId, Refusal, SeamId, Severity, Swatch, resolve};
 use mesh::{CutError, Domain, DomainLine, EdgeRun, PieceMeshes, PlanarMesh, SeamSpec};
 use std::collections::{BTreeSet, HashMap};
 
@@ -24,6 +24,8 @@ pub struct Assembly {
     pub pieces: Vec<PieceRange>,
     /// Tags in the order of the scene's seam indices.
     pub seam_tags: Vec<String>,
+    /// The seams themselves in that order; twins' seams have the id of their partner.
+    pub seam_ids: Vec<SeamId>,
 }
 
 impl Assembly {
@@ -81,7 +83,8 @@ pub fn assemble(costume: &Costume, form: &ContactBody) -> Result<Assembly, Refus
     let seams: Vec<&costume::PatternSeam> = sewn.iter().map(|(s, _)| &pattern.seams[*s]).collect();
     scene.construction = construct(&pieces_hung, &pieces, &seams, &scene.pairs);
     let seam_tags = seams.iter().map(|seam| seam.tag.clone()).collect();
-    Ok(Assembly { costume: costume.clone(), form: form.clone(), scene, pieces, seam_tags, pattern })
+    let seam_ids = seams.iter().map(|seam| seam.id).collect();
+    Ok(Assembly { costume: costume.clone(), form: form.clone(), scene, pieces, seam_tags, seam_ids, pattern })
 }
 
 /// The pieces that are not parked; inner layers hang first, so that outer ones hang outside them.

@@ -23,6 +23,8 @@ pub enum FindingKind {
     NotAtRest,
     OpenSeams,
     InsideBody,
+    /// The way of a seam's threads goes through the body, before it is sewn.
+    ThreadsThroughBody,
     CrossesBody,
     CrossesCloth,
     /// Cloth is stretched beyond what it could bear.
@@ -101,4 +103,46 @@ pub fn standing(assembly: &Assembly, drape: &Drape, checked: Option<&CheckReport
         found.push(Finding { kind: NotChecked, words: "not checked since it moved".into(), is_fault: false });
     }
     found
+}
+
+/// What a costume that only hangs would have to be told before it is draped: seams that pull through the body.
+pub fn before_draping(assembly: &Assembly) -> Vec<Finding> {
+    let through = seams_through_body(assembly);
+    if through.is_empty() {
+        return Vec::new();
+    }
+    let tags: Vec<&str> = through.iter().map(|s| assembly.seam_tags[*s].as_str()).collect();
+    let words = format!(
+        "{} through the body: {}",
+        if tags.len() == 1 { "1 seam pulls".into() } else { format!("{} seams pull", tags.len()) },
+        tags.join(", ")
+    );
+    vec![Finding { kind: FindingKind::ThreadsThroughBody, words, is_fault: false }]
+}
+
+/// Threads are looked at in so many places.
+const PLACES: usize = 12;
+/// So deep in the body a thread would pull cloth through it, m; what lies less deep slips around.
+const THROUGH: f32 = 0.05;
+/// The trunk reaches so far below the level of the hips, m.
+const BELOW: f32 = 0.03;
+/// A seam is told when this share of its threads goes through.
+const MANY: f32 = 0.3;
+
+fn seams_through_body(assembly: &Assembly) -> Vec<usize> {
+    let mut threads = vec![(0u32, 0u32); assembly.seam_tags.len()];
+    let piece_of = |v: u32| assembly.pieces.partition_point(|p| p.first_vertex <= v as usize);
+    // what is sewn to itself goes around and closes on the other side
+    let crosses = |p: &&cloth::SeamPair| piece_of(p.a) != piece_of(p.b);
+    // beside a leg or an arm cloth slips around to the side where its seam is
+    let lowest = assembly.form.posed.station("hips-front").map_or(f32::MIN, |s| s.centre.y as f32 - BELOW);
+    for pair in assembly.scene.pairs.iter().filter(crosses) {
+        let [a, b] = [pair.a, pair.b].map(|v| Vec3::from(assembly.scene.positions[v as usize]));
+        let places = (1..PLACES).map(|k| a.lerp(b, k as f32 / PLACES as f32)).filter(|p| p.y > lowest);
+        let deepest = places.map(|p| assembly.form.grid.distance(p)).fold(f32::MAX, f32::min);
+        let told = &mut threads[pair.seam as usize];
+        told.0 += 1;
+        told.1 += u32::from(deepest < -THROUGH);
+    }
+    (0..threads.len()).filter(|s| threads[*s].1 as f32 > MANY * threads[*s].0 as f32).collect()
 }

@@ -113,6 +113,8 @@ fn every_piece_of_the_demos_finds_its_side_of_the_body_from_seams_and_names() {
         }
         match workroom::assemble(&bare, &form) {
             Ok(assembly) => {
+                // what is told of threads before the drape is no false alarm
+                assert_eq!(workroom::before_draping(&assembly), [], "{}", bare.name);
                 hung += 1;
                 // nothing touches the body before the drape
                 let at = &assembly.scene.positions;

@@ -273,6 +273,19 @@ fn facing_and_lining_are_sewn_with_the_shell_along_one_neck_line() {
 }
 
 #[test]
+fn a_hem_that_is_sewn_through_the_hips_is_told_before_the_drape() {
+    let mut rig = Rig::new(25.0);
+    let front = rig.band("Front", 360.0, 400.0, "hips-front", (0.0, 0.0));
+    let back = rig.band("Back", 360.0, 400.0, "hips-back", (0.0, 0.0));
+    rig.sew(&[(front, LEFT)], &[(back, RIGHT)]);
+    assert_eq!(workroom::before_draping(&rig.hung()), [], "a side seam goes around");
+    rig.sew(&[(front, UPPER)], &[(back, UPPER)]);
+    let told = workroom::before_draping(&rig.hung());
+    assert_eq!(told.len(), 1, "{told:?}");
+    assert!(told[0].kind == workroom::FindingKind::ThreadsThroughBody && told[0].words == "1 seam pulls through the body: B", "{told:?}");
+}
+
+#[test]
 fn a_tube_closes_and_a_lapped_seam_lies_over() {
     let mut rig = Rig::new(20.0);
     let [front, back] = ["waist-front", "waist-back"].map(|station| rig.flared("Panel", (460.0, 580.0), 260.0, station, (0.0, -60.0)));

@@ -864,7 +864,36 @@ station: string,
  * What speaks for it.
  */
 why: string, };
-export type FindingKind = "not-at-rest" | "open-seams" | "inside-body" | "crosses-body" | "crosses-cloth" | "overstretched" | "crosses-left-out" | "not-checked";
+export type Walked = { 
+/**
+ * The piece of side b that touches now.
+ */
+piece: PieceId, 
+/**
+ * Where the origin of its frame lies on the table, and its angle, degrees counter-clockwise.
+ */
+at: Point, 
+/**
+ * Its angle on the table.
+ */
+angle: number, 
+/**
+ * Where the sides touch, on the table.
+ */
+touch: Point, 
+/**
+ * What is walked of both sides.
+ */
+walked: number, 
+/**
+ * What is left of side a and of side b.
+ */
+left: [number, number], 
+/**
+ * Of the pair of notches passed last: how much later that of side b came.
+ */
+notch: number | null, };
+export type FindingKind = "not-at-rest" | "open-seams" | "inside-body" | "threads-through-body" | "crosses-body" | "crosses-cloth" | "overstretched" | "crosses-left-out" | "not-checked";
 export type Finding = { 
 /**
  * What it is, as a value.
@@ -1426,4 +1455,8 @@ pins: Array<number>, air: Air,
  */
 motion: MotionShown | null, };
 export type PieceSpan = { piece: PieceId, first_vertex: number, first_triangle: number, triangles: number, };
-export type Event = { "is": "status", status: Status, } | { "is": "layout", generation: number, pieces: Array<PieceSpan>, } | { "is": "checked", generation: number, crossings: Array<CrossingPlace>, strain_mean: number, strain_p99: number, strain_max: number, } | { "is": "kept", fitting: number, } | { "is": "refused", refusal: Refusal, } | { "is": "trial", number: number, pattern: PatternView | null, refusal: Refusal | null, } | { "is": "changed", change: CostumeChange, };
+export type Event = { "is": "status", status: Status, } | { "is": "layout", generation: number, pieces: Array<PieceSpan>, 
+/**
+ * The seams whose numbers stand in the binary layout, in their order; twins' seams have the id of their partner.
+ */
+seams: Array<SeamId>, } | { "is": "checked", generation: number, crossings: Array<CrossingPlace>, strain_mean: number, strain_p99: number, strain_max: number, } | { "is": "kept", fitting: number, } | { "is": "refused", refusal: Refusal, } | { "is": "trial", number: number, pattern: PatternView | null, refusal: Refusal | null, } | { "is": "changed", change: CostumeChange, };

@@ -3,6 +3,7 @@ import { useBody } from "../body/store";
 import { usePoseName } from "../body/usePoseName";
 import { useDrapeOf } from "../stand/socket";
 import { checkWords, deliverWords, drapeWords } from "./standing";
+import { FirstThing } from "./FirstThing";
 import { desk, STAGES, type Stage, useDeskOf } from "./store";
 
 const NAMES: Record<Stage, string> = { body: "Body", draft: "Draft", join: "Join", drape: "Drape", check: "Check", deliver: "Deliver" };
@@ -48,6 +49,7 @@ export function Tape({ state }: { state: CostumeState }) {
           </button>
         );
       })}
+      <FirstThing state={state} />
     </div>
   );
 }

@@ -6,6 +6,7 @@ import { Card, Row } from "./Card";
 import { Mends } from "./Findings";
 import type { DocketProps } from "./props";
 import { SeamMakeCard } from "./SeamMakeCard";
+import { WalkCard } from "./WalkCard";
 
 export function sideName(state: CostumeState, runs: Run[]): string {
   const [run] = runs;
@@ -26,7 +27,7 @@ const measureOf = (state: CostumeState, seam: Seam) => state.pattern.seams.find(
 
 /** The selected seam: both lengths, what it does with their difference, how it is made. */
 export function SeamCards({ state, actions }: DocketProps) {
-  const { selection, unit } = useDeskOf("selection", "unit");
+  const { selection, unit, stage } = useDeskOf("selection", "unit", "stage");
   const chosen = selection?.kind === "seam" ? state.costume.seams.find((s) => s.id === selection.seam) : undefined;
   const m = chosen && measureOf(state, chosen);
   return (
@@ -59,6 +60,7 @@ export function SeamCards({ state, actions }: DocketProps) {
           </label>
         </Card>
       )}
+      {chosen && m && stage === "join" && <WalkCard costume={state.id} version={state.version} seam={m} />}
       {chosen && m && <SeamMakeCard seam={chosen} view={m} actions={actions} />}
     </>
   );

@@ -39,7 +39,8 @@ export function Stand({ state, actions, socket }: Props) {
   const hand = useRef(0);
   const book = useSwatches();
   const { tension, flight, tugging, pinning, stage, clothed, overlays } = useDeskOf("tension", "flight", "tugging", "pinning", "stage", "clothed", "overlays");
-  const { spans, generation, checked, status } = useDrapeOf("spans", "generation", "checked", "status");
+  const { spans, sewn, generation, checked, status } = useDrapeOf("spans", "sewn", "generation", "checked", "status");
+  const seam = useDesk((s) => (s.selection?.kind === "seam" ? s.selection.seam : null));
 
   useEffect(() => {
     if (!canvas.current) return;
@@ -69,6 +70,8 @@ export function Stand({ state, actions, socket }: Props) {
   const swatches = useMemo(() => new Map<string, Swatch>((book.data?.swatches ?? []).map((s) => [s.key, s])), [book.data]);
   useEffect(() => scene?.setPieces(state.costume, spans, swatches), [scene, spans, generation, look, swatches]);
   useEffect(() => scene?.showOverlays(new Set(overlays)), [scene, overlays]);
+  const joins = stage === "join";
+  useEffect(() => scene?.showThreads({ chosen: sewn.flatMap((id, k) => (id === seam ? [k] : [])), all: joins }), [scene, sewn, seam, joins]);
   const trouble = JSON.stringify(stage === "drape" ? (status?.trouble?.at ?? null) : null);
   useEffect(() => scene?.setTrouble(JSON.parse(trouble)), [scene, trouble]);
   const hands = JSON.stringify(status?.hands ?? []);

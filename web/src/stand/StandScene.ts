@@ -6,6 +6,7 @@ import type { Costume, CrossingPlace, PieceId, PieceSpan, StationShown, Swatch }
 import type { ClothFrame, LayoutFrame } from "./frames";
 import { frugalMaterial, lightStudio } from "./light";
 import { PieceOutline } from "./outlines";
+import { type ShownThreads, Threads } from "./threads";
 import { Pointing } from "./pointing";
 import { clothMaterial, grainLines } from "./looks";
 import { flagSprite, headTexture } from "./marks";
@@ -59,6 +60,7 @@ export class StandScene {
   private trouble = flagSprite("!", token("alarm"));
   private overlays = new Overlays();
   private rims = new Rims();
+  private threads = new Threads();
   private rimLooks: Rim[] = [];
   readonly pointing: Pointing;
   readonly bodyStand: BodyStand;
@@ -82,7 +84,7 @@ export class StandScene {
       points.frustumCulled = false;
     }
     this.trouble.visible = false;
-    this.scene.add(this.cloth, this.rims.mesh, this.flags, this.pins, this.hands, this.trouble, this.overlays.group, this.marks.hovered.lines, this.marks.selected.lines);
+    this.scene.add(this.cloth, this.rims.mesh, this.flags, this.pins, this.hands, this.trouble, this.overlays.group, this.threads.group, this.marks.hovered.lines, this.marks.selected.lines);
     this.controls = new OrbitControls(this.camera, canvas);
     this.controls.target.set(0, 0.8, 0);
     this.controls.minDistance = 0.3;
@@ -284,7 +286,14 @@ export class StandScene {
     }
     this.cloth.geometry.dispose();
     this.cloth.geometry = geometry;
+    this.threads.read(layout.pairs);
     this.dress();
+  }
+
+  /** Draws the threads of what is to be sewn. */
+  showThreads(shown: ShownThreads) {
+    this.threads.show(shown, this.cloth.geometry);
+    this.touch();
   }
 
   /** Which triangles are of which piece, and how each piece looks; swatches by key. */
@@ -313,6 +322,7 @@ export class StandScene {
     for (const g of drawable ? this.groups : []) this.cloth.geometry.addGroup(g.start, g.count, g.material);
     this.wear();
     this.overlays.follow(this.cloth.geometry, this.spans);
+    this.threads.follow(this.cloth.geometry);
     this.rims.follow(this.cloth.geometry, this.spans, this.rimLooks);
     this.mark(this.marked.selected, this.marked.hovered);
     this.showCloth(this.cloth.visible);
@@ -346,6 +356,7 @@ export class StandScene {
   showCloth(on: boolean) {
     this.cloth.visible = on;
     this.overlays.group.visible = on;
+    this.threads.group.visible = on;
     this.rims.mesh.visible = on && !this.showsTension;
     for (const { lines } of [this.marks.selected, this.marks.hovered]) lines.visible = on && lines.geometry.getIndex() !== null;
     this.touch();
@@ -478,6 +489,7 @@ export class StandScene {
     this.spots.dispose();
     this.controls.dispose();
     this.overlays.dispose();
+    this.threads.dispose();
     this.marks.selected.dispose();
     this.marks.hovered.dispose();
     for (const m of [...this.fabrics, this.linen, this.tensionMaterial]) {

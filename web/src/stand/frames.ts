@@ -12,6 +12,8 @@ export interface LayoutFrame {
   triangles: Uint32Array;
   /** Flat coordinates in m. */
   flat: Float32Array;
+  /** Threads of the seams: both vertices and the number of the seam, three by three. */
+  pairs: Uint32Array;
 }
 
 export type Frame = { kind: "cloth"; cloth: ClothFrame } | { kind: "layout"; layout: LayoutFrame } | { kind: "tension"; generation: number; values: Float32Array };
@@ -22,9 +24,10 @@ export function decode(buffer: ArrayBuffer): Frame | null {
   if (kind === 1) return { kind: "cloth", cloth: cloth(view, generation, count) };
   if (kind === 2) {
     const triangles = view.getUint32(12, true);
+    const after = 16 + triangles * 12 + count * 8;
     return {
       kind: "layout",
-      layout: { generation, vertices: count, triangles: new Uint32Array(buffer, 16, triangles * 3), flat: new Float32Array(buffer, 16 + triangles * 12, count * 2) },
+      layout: { generation, vertices: count, triangles: new Uint32Array(buffer, 16, triangles * 3), flat: new Float32Array(buffer, 16 + triangles * 12, count * 2), pairs: new Uint32Array(buffer, after) },
     };
   }
   if (kind === 3) return { kind: "tension", generation, values: new Float32Array(buffer, 12, count) };

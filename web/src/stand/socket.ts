@@ -1,7 +1,7 @@
 import { create } from "zustand";
 import { entriesOf } from "../ui/pick";
 import type { CostumeActions } from "../api/costume";
-import type { Command, Event as DrapeEvent, PieceSpan, Status, CrossingPlace } from "../api/types";
+import type { Command, CrossingPlace, Event as DrapeEvent, PieceSpan, SeamId, Status } from "../api/types";
 import { trials } from "../desk/trial";
 import { notify } from "../ui/notices";
 import { decode, type Frame } from "./frames";
@@ -18,6 +18,8 @@ interface DrapeState {
   connected: boolean;
   status: Status | null;
   spans: PieceSpan[];
+  /** The seams by their numbers in the layout; twins' seams have the id of their partner. */
+  sewn: SeamId[];
   generation: number;
   checked: Checked | null;
   kept: number;
@@ -25,7 +27,7 @@ interface DrapeState {
   rate: number;
 }
 
-const fresh: DrapeState = { connected: false, status: null, spans: [], generation: 0, checked: null, kept: 0, rate: 0 };
+const fresh: DrapeState = { connected: false, status: null, spans: [], sewn: [], generation: 0, checked: null, kept: 0, rate: 0 };
 
 export const useDrape = create<DrapeState>(() => fresh);
 
@@ -77,7 +79,7 @@ export class DrapeSocket {
         useDrape.setState({ status: event.status });
         break;
       case "layout":
-        useDrape.setState({ spans: event.pieces, generation: event.generation, checked: null });
+        useDrape.setState({ spans: event.pieces, sewn: event.seams, generation: event.generation, checked: null });
         break;
       case "checked":
         useDrape.setState({ checked: event });

@@ -22,6 +22,7 @@ import { newName } from "./tools/bench";
 import { addDisc, addEllipse, addRectangle } from "./tools/shapes";
 import { toTableFrame, useShown } from "./shown";
 import { Underlays } from "./Underlays";
+import { Walking } from "./Walking";
 import { underlaysOf } from "./underlays";
 
 interface Props {
@@ -166,6 +167,7 @@ export function Paper({ state, actions }: Props) {
             <Hovered pattern={pattern} camera={camera} />
             {stage === "draft" && <Levels pattern={pattern} camera={camera} body={state.costume.body} />}
             {stage === "join" && <Joining pattern={pattern} camera={camera} />}
+            {stage === "join" && <Walking pattern={pattern} camera={camera} />}
             <Sketch camera={camera} />
           </svg>
           {stage === "draft" && <AdviceAt state={state} pattern={pattern} camera={camera} />}

@@ -5,9 +5,11 @@ mod direction;
 mod findings;
 mod joints;
 mod judge;
+mod walking;
 
 pub use direction::together;
 pub(crate) use direction::turned;
 pub(crate) use findings::{findings, refuse};
 pub use joints::Joints;
 pub use judge::{Judgement, LEAST_GATHER, SeamKind, ease_limit, judge, stretch_limit};
+pub use walking::{Walked, walk};

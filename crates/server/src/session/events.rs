@@ -22,7 +22,11 @@ impl Worker {
                 first_triangle: p.first_triangle,
                 triangles: p.flat.triangles.len(),
             };
-            let event = Event::Layout { generation, pieces: hung.assembly.pieces.iter().map(span).collect() };
+            let event = Event::Layout {
+                generation,
+                pieces: hung.assembly.pieces.iter().map(span).collect(),
+                seams: hung.assembly.seam_ids.clone(),
+            };
             Arc::new(Layout { generation, event, bytes: frames::layout(generation, &hung.assembly) })
         });
         let cloth = self.hung.as_ref().map(|hung| Arc::new(cloth_frame(generation, hung)));
@@ -105,9 +109,12 @@ impl Worker {
         self.latest.send_modify(|latest| latest.status = Some(Arc::new(Event::Status { status: Box::new(status) })));
     }
 
-    /// How the drape stands; nothing before it was draped.
+    /// How the drape stands; before it was draped, what speaks against draping.
     fn findings(&self) -> Vec<Finding> {
-        let Some(hung) = self.hung.as_ref().filter(|h| h.touched) else { return Vec::new() };
+        let Some(hung) = self.hung.as_ref() else { return Vec::new() };
+        if !hung.touched {
+            return hung.before.clone();
+        }
         let fresh = hung.checked.as_ref().filter(|(_, fresh)| *fresh).map(|(report, _)| report);
         standing(&hung.assembly, &hung.drape, fresh)
     }

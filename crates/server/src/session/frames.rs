@@ -6,12 +6,13 @@ fn header(kind: u32, counts: &[u32]) -> Vec<u8> {
     std::iter::once(&kind).chain(counts).flat_map(|v| v.to_le_bytes()).collect()
 }
 
-/// Triangles and flat coordinates.
+/// Triangles, flat coordinates, and the vertices that seams bring together.
 pub fn layout(generation: u32, assembly: &Assembly) -> Vec<u8> {
     let scene = &assembly.scene;
     let mut bytes = header(2, &[generation, scene.positions.len() as u32, scene.triangles.len() as u32]);
     bytes.extend(scene.triangles.iter().flatten().flat_map(|v| v.to_le_bytes()));
     bytes.extend(scene.flat.iter().flatten().flat_map(|v| v.to_le_bytes()));
+    bytes.extend(scene.pairs.iter().flat_map(|p| [p.a, p.b, p.seam]).flat_map(u32::to_le_bytes));
     bytes
 }
 

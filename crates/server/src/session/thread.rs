@@ -14,7 +14,7 @@ use std::sync::mpsc::{self, Receiver, RecvTimeoutError, TryRecvError};
 use std::sync::{Arc, Mutex};
 use std::time::{Duration, Instant};
 use tokio::sync::{broadcast, watch};
-use workroom::{Assembly, CheckReport, IssueMonitor, carry, carry_error};
+use workroom::{Assembly, CheckReport, Finding, IssueMonitor, before_draping, carry, carry_error};
 
 /// Longest time between frames, as far as steps are shorter, and between read-outs.
 const FRAME: Duration = Duration::from_millis(33);
@@ -71,6 +71,8 @@ pub(super) struct Hung {
     pub drape: Drape,
     /// Whether a step was taken since hanging.
     pub touched: bool,
+    /// What speaks against draping what hangs.
+    pub before: Vec<Finding>,
     /// Pieces that stand still as if they were body.
     pub held: BTreeSet<PieceId>,
     pub watch: IssueMonitor,
@@ -413,6 +415,7 @@ pub(super) fn with_drape(assembly: Assembly, start: Option<Vec<[f32; 3]>>) -> Re
     let name = assembly.costume.name.clone();
     let drape = Drape::new(scene).map_err(|e| Refusal::elsewhere(name, e.to_string(), "undo the last change, or rehang"))?;
     Ok(Hung {
+        before: before_draping(&assembly),
         assembly,
         drape,
         touched: false,
