@@ -30,6 +30,13 @@ async fn two_clicks_sew_a_seam_that_can_be_flipped_and_unpicked() {
     let seam = desk.server.costume(id)["costume"]["seams"][0].clone();
     assert_eq!((seam["tag"].as_str(), backwards(&seam["a"][0]), backwards(&seam["b"][0])), (Some("A"), false, true));
     desk.click("[data-seam-row='A']").await;
+    // its second side is laid on the first one and walked to its end
+    desk.click("[data-walk]").await;
+    desk.until("document.querySelector('[data-walking]')?.dataset.walking === '0.0'").await;
+    desk.click_text("button", "To the end").await;
+    desk.until("Number(document.querySelector('[data-walking]').dataset.walking) > 100 && document.querySelector('[data-walked]').innerText.includes('Over at the end')").await;
+    desk.click_text("button", "Take it off").await;
+    desk.until("!document.querySelector('[data-walking]')").await;
     desk.until("document.querySelectorAll('[data-direction]').length === 2").await;
     // both sides run upwards: 571.5 mm each by Pythagoras (114 across, 560 up)
     let docket = desk.text("aside").await;

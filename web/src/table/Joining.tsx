@@ -6,6 +6,7 @@ import { formatSigned } from "../ui/units";
 import type { Camera } from "./camera";
 import { documentRun, hearDirected, useJoining } from "./joining";
 import { type LineShape, lineKey, lineShapes, stretchPath, pointAtShare } from "./shape";
+import { useWalking } from "./walking";
 import { newSeams, type ShownPattern } from "./shown";
 
 interface Props {
@@ -43,7 +44,9 @@ export function Joining({ pattern, camera }: Props) {
     const d = stretchPath(edge, edge.view.turned ? 1 - from : from, edge.view.turned ? 1 - to : to);
     return <path key={key} d={d} fill="none" stroke={colour} strokeWidth={width} strokeLinecap="round" />;
   };
-  const seams = made.length > 0 ? made : pattern.seams.filter((s) => s.seam === chosen);
+  // where its edges are walked there is something better to be seen than threads
+  const walked = useWalking((s) => s.seam);
+  const seams = made.length > 0 ? made : pattern.seams.filter((s) => s.seam === chosen && s.seam !== walked);
   return (
     <g pointerEvents="none" data-joining={a.length + b.length} data-side={side}>
       {a.map((r, k) => mark(r, `a${k}`, "var(--color-thread)", 4.5))}
