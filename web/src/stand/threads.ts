@@ -22,6 +22,9 @@ export class Threads {
       lines.frustumCulled = false;
       this.group.add(lines);
     }
+    // those in hand are seen through cloth and body
+    this.chosen.material.depthTest = false;
+    this.chosen.renderOrder = 2;
   }
 
   /** Takes up the pairs of a layout, three numbers each. */
