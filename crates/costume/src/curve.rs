@@ -1,7 +1,7 @@
 //! Lines as curves: straight or cubic, measured with kurbo (arc length to 0.001 mm).
 
 use crate::{Drawing, Line, Point};
-use kurbo::{CubicBez, ParamCurve, ParamCurveArclen, PathSeg};
+use kurbo::{CubicBez, ParamCurve, ParamCurveArclen, ParamCurveDeriv, PathSeg, Vec2};
 
 /// Accuracy of arc lengths in mm.
 const ACCURACY: f64 = 1e-3;
@@ -43,6 +43,12 @@ pub fn parameter(curve: &PathSeg, share: f64) -> f64 {
         PathSeg::Line(_) => share,
         _ => curve.inv_arclen(share * curve.arclen(ACCURACY), ACCURACY),
     }
+}
+
+/// The direction at a curve parameter, of length 1; of the chord where a control point lies on an end.
+pub(crate) fn heading(curve: &CubicBez, t: f64) -> Vec2 {
+    let d = curve.deriv().eval(t).to_vec2();
+    if d.hypot() > 1e-9 { d.normalize() } else { (curve.p3 - curve.p0).normalize() }
 }
 
 /// The share of the arc length that lies before a curve parameter.

@@ -112,11 +112,8 @@ pub fn before_draping(assembly: &Assembly) -> Vec<Finding> {
         return Vec::new();
     }
     let tags: Vec<&str> = through.iter().map(|s| assembly.seam_tags[*s].as_str()).collect();
-    let words = format!(
-        "{} through the body: {}",
-        if tags.len() == 1 { "1 seam pulls".into() } else { format!("{} seams pull", tags.len()) },
-        tags.join(", ")
-    );
+    let pull = if tags.len() == 1 { "pulls" } else { "pull" };
+    let words = format!("{} {pull} through the body: {}", counted(tags.len(), "seam"), tags.join(", "));
     vec![Finding { kind: FindingKind::ThreadsThroughBody, words, is_fault: false }]
 }
 

@@ -9,7 +9,6 @@ const STAGE: Partial<Record<Diagnostic["kind"]["is"], Stage>> = {
   "allowances-overlap": "draft",
   "too-thick": "drape",
   "too-stiff": "drape",
-  unknown: "join",
 };
 
 /** Told where they matter: a mesh that is too coarse for a cloth's folds is a choice, not a fault. */
@@ -19,7 +18,8 @@ const CHOSEN = ["folds-too-fine", "parked-seam"];
 export function FirstThing({ state }: { state: CostumeState }) {
   const { status } = useDrapeOf("status");
   const found = state.diagnostics.filter((d) => !CHOSEN.includes(d.kind.is));
-  const first = found.find((d) => d.severity === "error") ?? found[0];
+  // the gravest comes first
+  const [first] = found;
   const through = status?.findings.find((f) => f.kind === "threads-through-body");
   if (isDraped(status)) return null;
   const row = "mb-1.5 ml-auto flex h-[30px] max-w-[260px] min-w-0 shrink items-center gap-1.5 self-end rounded-md px-2.5 text-[12px]";
@@ -32,8 +32,7 @@ export function FirstThing({ state }: { state: CostumeState }) {
   const words = first ? `${first.item} ${first.reason}` : (through?.words ?? "");
   const go = () => {
     desk.go(first ? (STAGE[first.kind.is] ?? "join") : "join");
-    if (first?.seam != null) desk.select({ kind: "seam", seam: first.seam });
-    else if (first?.piece != null) desk.select({ kind: "piece", piece: first.piece });
+    if (first) desk.selectFound(first);
   };
   return (
     <button type="button" onClick={go} title={first ? `${words}. ${first.remedy}` : words} data-first={first?.kind.is ?? "threads-through-body"} className={`${row} bg-card/60 hover:bg-card`}>

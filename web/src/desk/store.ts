@@ -1,6 +1,6 @@
 import { create } from "zustand";
 import { entriesOf } from "../ui/pick";
-import type { CrossingPlace, LineId, NodeId, PieceId, SeamId } from "../api/types";
+import type { CrossingPlace, Diagnostic, LineId, NodeId, PieceId, SeamId } from "../api/types";
 import { trials } from "./trial";
 import { bodyDesk, useBody } from "../body/store";
 import type { Overlay } from "../stand/overlays";
@@ -110,6 +110,11 @@ export const desk = {
     useDesk.setState({ tool });
   },
   select: (selection: Selection | null) => useDesk.setState({ selection, also: [] }),
+  /** What a finding is about. */
+  selectFound: ({ seam, piece }: Pick<Diagnostic, "seam" | "piece">) => {
+    if (seam !== null) desk.select({ kind: "seam", seam });
+    else if (piece !== null) desk.select({ kind: "piece", piece });
+  },
   /** Several at once, the last of them foremost. */
   selectAll: (all: Selection[]) => useDesk.setState({ selection: all[all.length - 1] ?? null, also: all.slice(0, -1) }),
   /** Adds a thing of the same kind to the selection, or takes it out. */

@@ -56,10 +56,7 @@ const Marks = memo(function Marks({ diagnostics, pattern, scale }: { diagnostics
           style={{ left: place.x - 9, top: place.y - 9 }}
           className="pointer-events-auto absolute flex h-[18px] w-[18px] items-center justify-center rounded-full border border-card bg-amber font-bold text-[12px] text-card shadow"
           onPointerDown={(e) => e.stopPropagation()}
-          onClick={() => {
-            if (found.seam !== null) desk.select({ kind: "seam", seam: found.seam });
-            else if (found.piece !== null) desk.select({ kind: "piece", piece: found.piece });
-          }}
+          onClick={() => desk.selectFound(found)}
         >
           !
         </button>

@@ -3,10 +3,10 @@
 
 use super::lines::{at, line_mut, move_node, remove_node, smooth, split};
 use super::{drawing, missing, own_frame};
-use crate::curve::{self, arc_length, from_kurbo, line_curve, to_kurbo};
+use crate::curve::{self, arc_length, from_kurbo, heading, line_curve, to_kurbo};
 use crate::fit::fit;
 use crate::{Costume, Drawing, Edit, Line, LineEnd, LineId, NodeId, NodeKind, PieceId, Point, Quantity, Refusal, RefusalKind, Thing};
-use kurbo::{CubicBez, ParamCurve, ParamCurveArclen, ParamCurveDeriv, PathSeg, Vec2};
+use kurbo::{CubicBez, ParamCurve, ParamCurveArclen, PathSeg, Vec2};
 
 /// Nearest to an end of a curve at which it can be bent, in its parameter.
 const BEND: f64 = 0.06;
@@ -222,18 +222,14 @@ struct Touch {
 /// The circle of a radius that touches the end of one curve and the beginning of the next, by Newton's method on the two
 /// parameters; none when there is no room for it.
 fn tangent_circle(one: CubicBez, two: CubicBez, radius: f64) -> Option<Touch> {
-    let along = |c: &CubicBez, t: f64| {
-        let d = c.deriv().eval(t).to_vec2();
-        if d.hypot() > 1e-9 { d.normalize() } else { (c.p3 - c.p0).normalize() }
-    };
-    let (u, v) = (along(&one, 1.0), along(&two, 0.0));
+    let (u, v) = (heading(&one, 1.0), heading(&two, 0.0));
     let turn = u.cross(v).atan2(u.dot(v));
     if radius.is_nan() || radius <= 0.0 || turn.abs() < 1e-3 {
         return None;
     }
     let signed = radius * turn.signum();
     let centre = |c: &CubicBez, t: f64| {
-        let d = along(c, t);
+        let d = heading(c, t);
         c.eval(t) + Vec2::new(-d.y, d.x) * signed
     };
     let reach = radius * (0.5 * turn.abs()).tan();
@@ -258,7 +254,7 @@ fn tangent_circle(one: CubicBez, two: CubicBez, radius: f64) -> Option<Touch> {
     if gap(s, t).hypot() > 1e-6 || !(0.0..1.0).contains(&s) || !(0.0..1.0).contains(&t) || t == 0.0 {
         return None;
     }
-    let (p, q) = (along(&one, s), along(&two, t));
+    let (p, q) = (heading(&one, s), heading(&two, t));
     Some(Touch { s, t, centre: centre(&one, s), radius: signed, sweep: p.cross(q).atan2(p.dot(q)) })
 }
 

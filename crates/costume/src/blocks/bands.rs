@@ -1,6 +1,6 @@
 //! Bands, cuffs and pockets: straight or nearly straight pieces.
 
-use super::drafting::{Draft, PieceDraft, at, on};
+use super::drafting::{Draft, PieceDraft, Side, at, both_sides, on};
 use super::{BlockValue, Recipe, Sheet};
 use crate::{Finish, Point};
 
@@ -17,8 +17,8 @@ pub(super) fn waistband(length: f64, height: f64) -> [PieceDraft; 2] {
 }
 
 /// Seams at both ends of the halves.
-pub(super) fn band_seams(first: usize) -> [[Vec<super::drafting::Side>; 2]; 2] {
-    [[vec![on(first, 1)], vec![on(first + 1, 3).back()]], [vec![on(first, 3)], vec![on(first + 1, 1).back()]]]
+pub(super) fn band_seams(first: usize) -> [[Vec<Side>; 2]; 2] {
+    both_sides([first, first + 1], [1, 3])
 }
 
 pub(super) const HEIGHT: BlockValue = BlockValue::mm("height", "Height", 40.0, 10.0, 200.0);

@@ -58,6 +58,11 @@ impl Side {
     }
 }
 
+/// Two pieces sewn to each other at both sides, by these lines of each: its right one to the left one of the other.
+pub(crate) fn both_sides([one, other]: [usize; 2], [right, left]: [usize; 2]) -> [[Vec<Side>; 2]; 2] {
+    [[vec![on(one, right)], vec![on(other, left).back()]], [vec![on(one, left)], vec![on(other, right).back()]]]
+}
+
 pub(crate) fn at(x: f64, y: f64) -> LoopPoint {
     LoopPoint { x, y, handles: None }
 }

@@ -100,6 +100,11 @@ pub(super) const HOOD: Recipe = Recipe {
     },
 };
 
+/// How far the neck lies above the level of the chest.
+pub(super) fn neck_over_chest(s: &Sheet) -> f64 {
+    0.34 * s.m("back-waist")
+}
+
 /// Curves along an arc of a cape's part.
 const ARCS: usize = 2;
 
@@ -129,7 +134,7 @@ pub(super) const CAPE: Recipe = Recipe {
             points.extend(arc(radius, from + part, -part, ARCS));
             points.push(point(radius, from));
             let mut piece = PieceDraft::new(name, points);
-            piece.hang = Some((station, Point::new(0.0, -radius - 0.34 * s.m("back-waist"))));
+            piece.hang = Some((station, Point::new(0.0, -radius - neck_over_chest(s))));
             piece
         };
         let mut front = quarter("Front", "chest-front", 270.0);

@@ -1,7 +1,7 @@
 //! Skirts. The waist is at y = 0, lengths run down from it.
 
 use super::bands::{band_seams, waistband};
-use super::drafting::{Draft, PieceDraft, Side, arc, at, curved, on, on_circle};
+use super::drafting::{Draft, PieceDraft, Side, arc, at, both_sides, curved, on, on_circle};
 use super::{BlockValue, Recipe, Sheet};
 use crate::Point;
 
@@ -20,15 +20,11 @@ pub(super) fn hip_depth(s: &Sheet) -> f64 {
 }
 
 /// Two panels sewn at both sides, their lines `right` and `left`, and by their waists to a band of this girth and height.
-fn banded(panels: [PieceDraft; 2], [right, left]: [usize; 2], waist: impl Fn(usize) -> Vec<Side>, girth: f64, height: f64) -> Draft {
+fn banded(panels: [PieceDraft; 2], sides: [usize; 2], waist: impl Fn(usize) -> Vec<Side>, girth: f64, height: f64) -> Draft {
     let [front, back] = panels;
     let [one, two] = waistband(girth, height);
-    let mut seams = vec![
-        [vec![on(0, right)], vec![on(1, left).back()]],
-        [vec![on(0, left)], vec![on(1, right).back()]],
-        [waist(0), vec![on(2, 0)]],
-        [waist(1), vec![on(3, 0)]],
-    ];
+    let mut seams = both_sides([0, 1], sides).to_vec();
+    seams.extend([[waist(0), vec![on(2, 0)]], [waist(1), vec![on(3, 0)]]]);
     seams.extend(band_seams(2));
     Draft { pieces: vec![front, back, one, two], seams }
 }

@@ -1,7 +1,8 @@
 //! Tubes, flared tubes and discs from a level or tilted line around the body: the quickest start for a skirt, a bodice, a
 //! sleeve or a cape. The line is at y = 0 in the middle of each piece, lengths run down from it.
 
-use super::drafting::{Draft, PieceDraft, at, curved, on};
+use super::drafting::{Draft, PieceDraft, at, both_sides, curved, on};
+use super::neckwear::neck_over_chest;
 use super::{BlockValue, Recipe, Sheet};
 use crate::{Finish, LoopPoint, Point};
 use std::f64::consts::{FRAC_PI_2, TAU};
@@ -74,9 +75,9 @@ impl Panel {
     }
 }
 
-/// A tube of this girth in so many even pieces; wider at the hem by a flare, which makes a whole disc at most.
+/// A tube of this girth in so many even pieces; wider at the hem by a flare, which makes a whole disc when it is 2 π times the
+/// length, and may not be more.
 fn panel(girth: f64, length: f64, flare: f64, pieces: f64, dip: f64) -> Panel {
-    let flare = flare.min(TAU * length);
     let radius = (flare > 1.0).then(|| girth * length / flare);
     // what lies deeper than the line ends well above the hem
     Panel { half: 0.5 * girth / pieces, radius, length, dip: dip.clamp(-0.6 * length, 0.6 * length) }
@@ -98,8 +99,7 @@ fn around(s: &Sheet, measure: &str, [front, back]: [&'static str; 2]) -> Draft {
     let flare = s.v("flare").min(0.5 * TAU * s.v("length"));
     let half = |name, station, dip| piece(name, &panel(girth, s.v("length"), flare, 2.0, dip), station, true, 0.0);
     let pieces = vec![half("Tube front", front, 0.5 * s.v("tilt")), half("Tube back", back, -0.5 * s.v("tilt"))];
-    let [right, left] = SIDES;
-    Draft { pieces, seams: vec![[vec![on(0, right)], vec![on(1, left).back()]], [vec![on(0, left)], vec![on(1, right).back()]]] }
+    Draft { pieces, seams: both_sides([0, 1], SIDES).to_vec() }
 }
 
 pub(super) const WAIST: Recipe = Recipe {
@@ -140,7 +140,7 @@ pub(super) const ARM: Recipe = Recipe {
         BlockValue::mm("ease", "Ease at the upper arm", 60.0, 10.0, 400.0),
         BlockValue::mm("length", "Length", 200.0, 40.0, 600.0).share_of("arm-length", 0.35),
         // one piece goes once around the arm: more would lie double before it is sewn
-        BlockValue::mm("flare", "Wider at the hem by", 0.0, 0.0, 100.0),
+        BlockValue { range: [0.0, 100.0], ..FLARE },
     ],
     draft: |s: &Sheet| {
         let girth = s.m("upper-arm") + s.v("ease");
@@ -165,11 +165,10 @@ pub(super) const NECK: Recipe = Recipe {
         let girth = s.m("neck") + s.v("ease");
         let flare = TAU * s.v("length") * 0.01 * s.v("share");
         let panel = panel(girth, s.v("length"), flare, 2.0, 0.0);
-        // its neck lies at the neck: this much above the level of the chest
-        let below = 0.34 * s.m("back-waist");
-        let half = |name, station| piece(name, &panel, station, false, below);
-        let [right, left] = SIDES;
-        let seams = vec![[vec![on(0, right)], vec![on(1, left).back()]], [vec![on(0, left)], vec![on(1, right).back()]]];
-        Draft { pieces: vec![half("Disc front", "chest-front"), half("Disc back", "chest-back")], seams }
+        let half = |name, station| piece(name, &panel, station, false, neck_over_chest(s));
+        Draft {
+            pieces: vec![half("Disc front", "chest-front"), half("Disc back", "chest-back")],
+            seams: both_sides([0, 1], SIDES).to_vec(),
+        }
     },
 };

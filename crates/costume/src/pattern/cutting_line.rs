@@ -2,7 +2,7 @@
 
 use super::PatternPiece;
 use crate::{AllowanceCorner, Finish, Point, parameter};
-use kurbo::{ParamCurve, ParamCurveDeriv, PathSeg, Vec2};
+use kurbo::{ParamCurve, PathSeg, Vec2};
 
 /// Greatest distance of the polygon from the true curve, mm.
 const NEAR: f64 = 0.02;
@@ -91,10 +91,7 @@ fn right(d: Vec2) -> Vec2 {
 
 fn stretch(curve: &PathSeg, width: f64, corner: AllowanceCorner) -> Stretch {
     let c = crate::curve::cubic(curve);
-    let along = |t: f64| {
-        let d = c.deriv().eval(t).to_vec2();
-        if d.hypot() > 1e-9 { d.normalize() } else { (c.p3 - c.p0).normalize() }
-    };
+    let along = |t: f64| crate::curve::heading(&c, t);
     // chords of an arc that turns by a lie a²/8 of its radius beside it
     let parts = match curve {
         PathSeg::Line(_) => 1,

@@ -2,7 +2,7 @@
 
 use crate::pattern::{Pattern, PatternRun, PatternSeam};
 use crate::{PieceId, Point, curve};
-use kurbo::{Affine, ParamCurve, ParamCurveDeriv, PathSeg, Vec2};
+use kurbo::{Affine, ParamCurve, Vec2};
 use serde::Serialize;
 use ts_rs::TS;
 
@@ -40,22 +40,12 @@ fn place(pattern: &Pattern, side: &[PatternRun], walked: f64) -> Option<Place> {
             let share = run.from + (run.to - run.from) * (left / length.max(f64::MIN_POSITIVE)).min(1.0);
             let line = &pattern.pieces[run.piece].lines[run.line].curve;
             let t = curve::parameter(line, share);
-            let ahead = direction(line, t) * if run.to < run.from { -1.0 } else { 1.0 };
+            let ahead = curve::heading(&curve::cubic(line), t) * if run.to < run.from { -1.0 } else { 1.0 };
             return Some(Place { piece: run.piece, at: line.eval(t), ahead });
         }
         left -= length;
     }
     None
-}
-
-/// Of a curve at a parameter; where control points lie on an end, of its chord.
-fn direction(line: &PathSeg, t: f64) -> Vec2 {
-    let along = match line {
-        PathSeg::Cubic(c) => c.deriv().eval(t).to_vec2(),
-        PathSeg::Quad(q) => q.deriv().eval(t).to_vec2(),
-        PathSeg::Line(l) => l.p1 - l.p0,
-    };
-    if along.hypot() > 1e-9 { along } else { line.end() - line.start() }
 }
 
 /// Both sides of a seam walked by the same length from their beginning; at most to the end of the shorter one. None when
