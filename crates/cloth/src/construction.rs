@@ -37,6 +37,23 @@ pub struct Gather {
 pub struct Stay {
     /// Along the held line.
     pub vertices: Vec<u32>,
+    /// The level it is drawn to, m above the ground; where it hangs without one.
+    pub height: Option<f32>,
+}
+
+/// Cloth held to the skin, along a line or over an area, once its seams are closed. It goes with the body.
+#[derive(Clone, Debug, PartialEq)]
+pub struct SkinHold {
+    /// Those that are held.
+    pub vertices: Vec<u32>,
+    /// How firmly each is, N for every metre that it is drawn away.
+    pub stiffness: Vec<f32>,
+    /// From the skin, m: cloth is drawn there. As far as it lies when it is taken hold of, without one.
+    pub distance: Option<f32>,
+    /// It may slide along the skin; otherwise it keeps its spot.
+    pub slides: bool,
+    /// A thing beside the body, by its number there, in place of the nearest skin.
+    pub to: Option<u32>,
 }
 
 /// A seam that is held apart at a width, as by laces: it is drawn there in steps and never fused.
@@ -82,6 +99,10 @@ pub struct Construction {
     pub laces: Vec<Lace>,
     /// Edges sewn down on other cloth.
     pub laps: Vec<Lap>,
+    /// What is held to the skin.
+    pub skin_holds: Vec<SkinHold>,
+    /// Factor of the cloth's friction by vertex; empty when it is the same everywhere.
+    pub grip: Vec<f32>,
     /// Wear order by panel, 1 next to the skin; empty when all lie alike.
     pub wear: Vec<u8>,
 }
@@ -100,12 +121,20 @@ impl Construction {
         let gathers = |g: &Gather| {
             g.edges.iter().flatten().all(known) && g.shares.len() == g.edges.len() && g.shares.iter().all(|s| (0.02..=1.0).contains(s))
         };
+        let holds = |s: &SkinHold| {
+            s.vertices.iter().all(known)
+                && s.stiffness.len() == s.vertices.len()
+                && s.stiffness.iter().all(|k| (0.0..=1e6).contains(k))
+                && s.distance.is_none_or(|d| (0.0..=1.0).contains(&d))
+        };
         self.gathers.iter().all(gathers)
             && self.open.iter().all(is_pair)
             && self.laces.iter().all(laces)
             && self.laps.iter().all(laps)
             && self.folds.iter().all(folds)
             && self.tapes.iter().all(tapes)
-            && self.stays.iter().all(|s| s.vertices.iter().all(known))
+            && self.stays.iter().all(|s| s.vertices.iter().all(known) && s.height.is_none_or(f32::is_finite))
+            && self.skin_holds.iter().all(holds)
+            && (self.grip.is_empty() || self.grip.len() == count && self.grip.iter().all(|g| (0.0..=100.0).contains(g)))
     }
 }

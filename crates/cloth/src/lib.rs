@@ -39,9 +39,9 @@ mod scene;
 mod sewing;
 mod stepper;
 
-pub use collider::body::{BodyShape, Motion};
+pub use collider::body::{BodyShape, GripSpot, Motion, Thing, ThingDistance};
 pub use collider::grid::{DistanceGrid, SolidShape};
-pub use construction::{Construction, EdgeTape, Fold, Gather, Lace, Lap, Stay};
+pub use construction::{Construction, EdgeTape, Fold, Gather, Lace, Lap, SkinHold, Stay};
 pub use elements::air::Conditions;
 pub use elements::strain::triangle_stretch;
 pub use fabric::Fabric;

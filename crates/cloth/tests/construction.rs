@@ -122,7 +122,7 @@ fn an_elastic_that_is_held_long_pulls_with_its_whole_force() {
 fn a_stay_keeps_its_level_and_lets_cloth_slide_around() {
     let mut scene = sheet(0.2, 0.2, 0.02, WOVEN, |p| [p[0], p[1], 0.0]);
     let top = those(&scene, |p| p[1] > 0.1999);
-    scene.construction.stays = vec![Stay { vertices: top.clone() }];
+    scene.construction.stays = vec![Stay { vertices: top.clone(), height: None }];
     scene.settings.conditions = cloth::Conditions { wind: [0.0, 0.0, 1.0], ..cloth::Conditions::default() };
     scene.settings.air = 1.2;
     let mut drape = Drape::new(scene).expect("a scene");

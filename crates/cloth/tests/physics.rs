@@ -277,7 +277,7 @@ fn a_moving_body_takes_cloth_along_by_friction() {
     let grid = Arc::new(DistanceGrid::from_fn([-1.0, -0.1, -1.0], [1.0, 0.1, 1.0], 0.02, 0.05, |p| p[1]));
     let mut scene = sheet(0.2, 0.2, 0.04, Fabric { bending: [1e-2, 1e-2], ..WOVEN }, |p| [p[0], 0.0032, p[1]]);
     let motion = [cloth::Motion { linear: [speed, 0.0, 0.0], angular: [0.0; 3] }];
-    scene.body = Some(BodyShape { grid, friction: Arc::new([1.0]), motion: Arc::new(motion) });
+    scene.body = Some(BodyShape { motion: Arc::new(motion), ..BodyShape::still(grid, Arc::new([1.0])) });
     scene.settings.damping = [0.0, 0.0];
     let mut drape = Drape::new(scene).expect("valid scene");
     let at = |d: &Drape| d.positions().iter().map(|p| f64::from(p[0])).sum::<f64>() / d.positions().len() as f64;

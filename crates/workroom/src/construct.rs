@@ -30,7 +30,7 @@ pub(crate) fn construct(hanging: &[&PatternPiece], ranges: &[PieceRange], sewn: 
                 Finish::Elastic { length } => {
                     made.tapes.push(EdgeTape { edges: edges(), length: (length / 100.0) as f32, stiffness: ELASTIC });
                 }
-                Finish::Stay => made.stays.push(Stay { vertices }),
+                Finish::Stay => made.stays.push(Stay { vertices, height: None }),
                 Finish::Allowance { .. } | Finish::Hem { .. } => {}
             }
         }

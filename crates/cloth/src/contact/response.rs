@@ -103,20 +103,22 @@ pub(crate) fn body_links(body: &BodyShape, m: &Moving, samples: &[Sample]) -> Ve
     samples.par_iter().with_min_len(512).filter_map(|sample| body_link(body, m, &heights, sample)).collect()
 }
 
-/// Contacts between layers of cloth; those of collision_exempt vertices, which cross, are left to the way out.
+/// Contacts between layers of cloth; those of collision_exempt vertices, which cross, are left to the way out. Friction is
+/// that of the rougher side, by the factors of `grip` (none: the same everywhere).
 pub(crate) fn cloth_links(
     candidates: &Candidates,
     m: &Moving,
     collision_exempt: &[bool],
     thickness: f32,
     stiffness: f32,
-    coefficient: f32,
+    (coefficient, grip): (f32, &[f32]),
 ) -> Vec<Link> {
+    let rough = |v: &[u32; 4]| v.iter().filter_map(|&i| grip.get(i as usize)).copied().reduce(f32::max).unwrap_or(1.0);
     let links = |list: &[[u32; 4]], split: usize, separate: fn([glam::DVec3; 4]) -> Separation| -> Vec<Link> {
         list.par_iter()
             .with_min_len(512)
             .filter(|v| !v.iter().any(|&i| collision_exempt[i as usize]))
-            .filter_map(|v| cloth_link(v, split, separate, m, thickness, stiffness, coefficient))
+            .filter_map(|v| cloth_link(v, split, separate, m, thickness, stiffness, coefficient * rough(v)))
             .collect()
     };
     let mut found = links(&candidates.vertex_triangle, 1, vertex_triangle);

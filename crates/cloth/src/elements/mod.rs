@@ -5,5 +5,6 @@ pub(crate) mod bending;
 pub(crate) mod fold;
 pub(crate) mod gather;
 pub(crate) mod membrane;
+pub(crate) mod skin_holds;
 pub(crate) mod strain;
 pub(crate) mod tapes_and_stays;

@@ -10,7 +10,7 @@ use glam::{Vec2, Vec3, Vec3A};
 /// that a spring gets as much stiffer as it is overdrawn: it pulls with its whole force, but what follows it is not
 /// thrown.
 const PULL: f32 = 0.1;
-const LIFT: f32 = 0.01;
+pub(super) const LIFT: f32 = 0.01;
 /// Stiffness of a stay over that of a contact of the same vertex.
 const STAY: f32 = 0.2;
 
@@ -68,8 +68,9 @@ pub(crate) fn tape_links(spans: &[TapeSpan], x: &[Vec3A], links: &mut Vec<Link>)
 
 /// Vertices of all stays with their present heights.
 pub(crate) fn levels(scene: &Scene) -> Vec<Level> {
-    let stays = scene.construction.stays.iter().flat_map(|s| &s.vertices);
-    stays.map(|&vertex| Level { vertex, height: scene.positions[vertex as usize][1] }).collect()
+    let at = |vertex: u32| scene.positions[vertex as usize][1];
+    let level = |vertex: u32, height: Option<f32>| Level { vertex, height: height.unwrap_or_else(|| at(vertex)) };
+    scene.construction.stays.iter().flat_map(|s| s.vertices.iter().map(move |v| level(*v, s.height))).collect()
 }
 
 /// Moves the levels along with the body and holds their vertices there.

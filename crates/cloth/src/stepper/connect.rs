@@ -44,6 +44,8 @@ impl Drape {
                 }
             }
         }
+        self.grip = fused_grip(&self.scene.construction.grip, &self.root);
+        friction.iter_mut().zip(&self.grip).for_each(|(f, grip)| *f *= grip);
         let edges = topology::edges(&mapped);
         self.samples.clear();
         for v in (0..self.x.len()).filter(|&v| mass[v] > 0.0) {
@@ -144,4 +146,14 @@ impl Drape {
         self.follow_roots();
         self.connect();
     }
+}
+
+/// The factors of the vertices that stand for others: that of the roughest of them.
+fn fused_grip(grip: &[f32], root: &[u32]) -> Vec<f32> {
+    let mut fused = vec![0.0f32; grip.len()];
+    for (own, root) in grip.iter().zip(root) {
+        let slot = &mut fused[*root as usize];
+        *slot = slot.max(*own);
+    }
+    fused
 }

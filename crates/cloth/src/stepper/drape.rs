@@ -6,6 +6,7 @@ use crate::elements::air::Conditions;
 use crate::elements::fold::{FoldSpring, FoldedHinge};
 use crate::elements::gather::Gathers;
 use crate::elements::membrane::{self, Element, Stretched};
+use crate::elements::skin_holds::{self, Held};
 use crate::elements::tapes_and_stays::{self, Level, TapeSpan};
 use crate::linear::matrix::Pattern;
 use crate::linear::solve::Solver;
@@ -115,6 +116,9 @@ pub struct Drape {
     pub(crate) fold_springs: Vec<FoldSpring>,
     pub(crate) spans: Vec<TapeSpan>,
     pub(crate) levels: Vec<Level>,
+    pub(crate) skin_held: Vec<Held>,
+    /// Factor of friction by vertex that stands for others; empty when it is the same everywhere.
+    pub(crate) grip: Vec<f32>,
     pub(crate) gathers: Gathers,
     /// Hands that tug, by number.
     pub(crate) grabs: BTreeMap<u32, Grab>,
@@ -182,6 +186,8 @@ impl Drape {
             fold_springs: Vec::new(),
             spans: Vec::new(),
             levels: tapes_and_stays::levels(&scene),
+            skin_held: skin_holds::held(&scene),
+            grip: Vec::new(),
             gathers: Gathers::new(&scene, &x),
             scene,
             elements,

@@ -4,7 +4,7 @@
 
 use crate::contact;
 use crate::elements::fold;
-use crate::elements::tapes_and_stays;
+use crate::elements::{skin_holds, tapes_and_stays};
 use crate::linear::link::Link;
 use crate::linear::solve::System;
 use crate::stepper::assembly::BENDING_DAMPING;
@@ -14,6 +14,8 @@ use glam::{Vec3, Vec3A};
 use rayon::prelude::*;
 use std::collections::BTreeMap;
 
+/// Nearer to the skin than this a pin is stuck into the body, m.
+const PINNED_TO: f32 = 0.03;
 /// Longest displacement of a vertex in one step, m.
 const LONGEST_STEP: f32 = 0.08;
 /// Share of the first residual that is left after each pass of a step's solve.
@@ -238,6 +240,9 @@ impl Drape {
         }
         let stiffness = self.layer_stiffness;
         tapes_and_stays::stay_links(&mut self.levels, self.scene.body.as_ref(), &self.x, &self.root, stiffness, h, &mut links);
+        if let (Some(body), false) = (&self.scene.body, self.phase == Phase::Closing) {
+            skin_holds::hold_links(&mut self.skin_held, body, &self.x, &self.root, h, &mut links);
+        }
         self.grab_links(&mut links);
         self.parting_links(&mut links);
         let contacts = links.len();
@@ -254,7 +259,7 @@ impl Drape {
                 &self.collision_exempt,
                 self.layer_gap,
                 self.layer_stiffness,
-                self.layer_friction,
+                (self.layer_friction, &self.grip),
             ));
         }
         Joined { links, contacts, body }
@@ -266,7 +271,7 @@ impl Drape {
         let h = self.settings.time_step;
         let mut to: Vec<Vec3A> = (0..self.x.len())
             .into_par_iter()
-            .map(|i| if self.held[i] { self.x[i] } else { self.x[i] + self.move_by[i].clamp_length_max(LONGEST_STEP) })
+            .map(|i| self.x[i] + if self.held[i] { self.carried(i, h) } else { self.move_by[i].clamp_length_max(LONGEST_STEP) })
             .collect();
         let pushed = self.push_out(&mut to);
         let wanted: Vec<Vec3A> = pushed.iter().map(|(v, _)| to[*v]).collect();
@@ -288,6 +293,13 @@ impl Drape {
         }
         self.follow_roots();
         held_back
+    }
+
+    /// How far a moving body takes a vertex that is pinned to it along in a step, m; other held vertices stand still.
+    fn carried(&self, i: usize, h: f32) -> Vec3A {
+        let at = Vec3::from(self.x[i]);
+        let body = self.scene.body.as_ref().filter(|b| self.pinned[i] && !self.frozen[i] && !b.motion.is_empty());
+        body.filter(|b| b.grid.distance(at) < PINNED_TO).map_or(Vec3A::ZERO, |b| b.velocity_at(at) * h)
     }
 
     /// Moves vertices and edges that the solve left inside the body out of it; returns which way they were pushed.
