@@ -3,7 +3,8 @@
 
 use crate::{
     BlockId, BodyChoice, Closure, Costume, CutPlan, Ease, FabricId, Fineness, Finish, FreeTape, KeptPose, LineId, Mark, MarkId, NodeId,
-    NodeKind, PathId, PieceId, Placement, Point, Print, Purpose, Run, SeamId, SeamMake, TapeId, Underlay, UnderlayId,
+    NodeKind, PaintKind, PaintUse, PathId, PieceId, Placement, Point, Print, Purpose, Raster, Run, SeamId, SeamMake, TapeId, Underlay,
+    UnderlayId,
 };
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
@@ -653,6 +654,21 @@ pub enum Edit {
         to: f64,
         finish: Option<Finish>,
     },
+    /// Paints on a map of a piece, which is made when there is none.
+    Paint {
+        piece: PieceId,
+        kind: PaintKind,
+        stroke: Stroke,
+    },
+    /// What the maps of a kind on a piece mean.
+    SetPaint {
+        piece: PieceId,
+        purpose: PaintUse,
+    },
+    RemovePaint {
+        piece: PieceId,
+        kind: PaintKind,
+    },
     SetCut {
         piece: PieceId,
         cut: CutPlan,
@@ -669,6 +685,36 @@ pub enum Edit {
         piece: PieceId,
         parked: bool,
     },
+}
+
+/// What is painted in one go; values from 0 (nothing) to 1 (in full). On a half cut on the fold it is painted on both
+/// halves.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[serde(tag = "with", rename_all = "kebab-case", deny_unknown_fields)]
+pub enum Stroke {
+    /// A round brush drawn along a way: to the value, in full within its middle, less over its soft share towards the rim.
+    Brush { points: Vec<Point>, radius: f64, soft: f64, value: f64 },
+    /// The whole piece.
+    Fill { value: f64 },
+    /// From one value to the other along a straight way; even beyond its ends.
+    Gradient { from: Point, to: Point, values: [f64; 2] },
+    /// What is painted is evened out over a distance, mm.
+    Smooth { radius: f64 },
+    /// A grey picture over the drawn piece from edge to edge, white in full: a PNG in base64.
+    Picture { image: Raster },
+}
+
+impl Stroke {
+    /// With all points in another frame.
+    pub(crate) fn mapped(&self, image: impl Fn(Point) -> Point) -> Self {
+        match self {
+            Self::Brush { points, radius, soft, value } => {
+                Self::Brush { points: points.iter().map(|p| image(*p)).collect(), radius: *radius, soft: *soft, value: *value }
+            }
+            Self::Gradient { from, to, values } => Self::Gradient { from: image(*from), to: image(*to), values: *values },
+            other => other.clone(),
+        }
+    }
 }
 
 fn end() -> f64 {

@@ -44,13 +44,13 @@ pub use clip::clip;
 pub use curve::{arc_length, line_curve, parameter, point_at, share};
 pub use diagnostics::{Diagnostic, DiagnosticKind, Mend, MendKind, Severity, diagnostics};
 pub use document::{
-    AllowanceCorner, Along, AlongId, BlockId, BlockUse, BodyChoice, Closure, ClosureKind, Contact, Costume, CutPlan, Drawing, Ease, FORMAT,
-    Fabric, FabricId, Fineness, Finish, FreeTape, InsidePath, KeptPose, Lacing, Line, LineId, Mark, MarkId, Node, NodeId, NodeKind,
-    PartContact, PathId, Piece, PieceId, Placement, Point, Print, Purpose, Run, Seam, SeamId, SeamMake, SeamTape, Shape, StandIn,
-    StandInShape, TapeId, TopStitch, Underlay, UnderlayId, limits,
+    AllowanceCorner, Along, AlongId, BandLevel, BlockId, BlockUse, BodyChoice, Closure, ClosureKind, Contact, Costume, CutPlan, Drawing,
+    Ease, FORMAT, Fabric, FabricId, Fineness, Finish, FreeTape, InsidePath, KeptPose, Lacing, Line, LineId, Mark, MarkId, Node, NodeId,
+    NodeKind, Paint, PaintKind, PaintUse, PartContact, PathId, Piece, PieceId, Placement, Point, Print, Purpose, Raster, RoughSpot, Run,
+    SIDE, Seam, SeamId, SeamMake, SeamTape, Shape, SkinHold, StandIn, StandInShape, TapeId, TopStitch, Underlay, UnderlayId, limits,
 };
 pub use drawn::{drawn_loop, drawn_path, handles};
-pub use edit::{Anchor, Arrangement, Basic, Edit, LineEnd, LineRef, LoopPoint, Pleat, Spot, SpreadBy};
+pub use edit::{Anchor, Arrangement, Basic, Edit, LineEnd, LineRef, LoopPoint, Pleat, Spot, SpreadBy, Stroke};
 pub use migrate::from_value;
 pub use pattern::{
     Pattern, PatternAlong, PatternLine, PatternMark, PatternNode, PatternPath, PatternPiece, PatternRun, PatternSeam, SeamLengths, resolve,

@@ -43,6 +43,7 @@ pub(crate) fn reflected(drawing: &Drawing, image: impl Fn(Point) -> Point) -> Dr
             })
             .collect(),
         along: drawing.along.iter().map(|a| Along { from: 1.0 - a.to, to: 1.0 - a.from, ..*a }).collect(),
+        paint: drawing.paint.iter().map(|p| p.moved(&image)).collect(),
     }
 }
 

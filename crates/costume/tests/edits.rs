@@ -5,8 +5,8 @@ mod common;
 use common::*;
 use costume::{
     Along, Anchor, Arrangement, Basic, Closure, Costume, CutPlan, Ease, Edit, Fineness, Finish, LineEnd, LineId, LineRef, Mark, MarkId,
-    NodeId, NodeKind, PathId, PieceId, Placement, Pleat, Point, Purpose, Run, SeamId, Spot, SpreadBy, Underlay, UnderlayId, apply,
-    apply_on, diagnostics, point_at, read, resolve,
+    NodeId, NodeKind, PaintKind, PathId, PieceId, Placement, Pleat, Point, Purpose, Run, SeamId, Spot, SpreadBy, Stroke, Underlay,
+    UnderlayId, apply, apply_on, diagnostics, point_at, read, resolve,
 };
 use kurbo::ParamCurve;
 use proptest::prelude::*;
@@ -152,7 +152,7 @@ fn any_edit() -> impl Strategy<Value = (usize, usize, usize, f64, f64)> {
     (0..=KINDS, 0..6usize, 0..8usize, -600.0..600.0f64, -600.0..600.0f64)
 }
 
-const KINDS: usize = 81;
+const KINDS: usize = 83;
 
 #[allow(clippy::too_many_lines)]
 fn make(costume: &Costume, (kind, p, c, x, y): (usize, usize, usize, f64, f64)) -> Edit {
@@ -244,6 +244,14 @@ fn make(costume: &Costume, (kind, p, c, x, y): (usize, usize, usize, f64, f64)) 
         },
         81 if c.is_multiple_of(3) => Edit::TakeUnderlay { underlay },
         81 => Edit::ShowUnderlay { underlay, fade: share, locked: c.is_multiple_of(2) },
+        82 => {
+            let stroke = Stroke::Brush { points: vec![at, Point::new(y, x)], radius: 20.0 + x.abs(), soft: share, value: share };
+            Edit::Paint { piece, kind: if c < 4 { PaintKind::Skin } else { PaintKind::Grip }, stroke }
+        }
+        83 if c.is_multiple_of(3) => Edit::RemovePaint { piece, kind: PaintKind::Skin },
+        83 => {
+            Edit::Paint { piece, kind: PaintKind::Skin, stroke: Stroke::Gradient { from: at, to: Point::new(y, x), values: [share, 1.0] } }
+        }
         75 => Edit::AddEase { piece, line, amount: x / 10.0 },
         44 => Edit::SetLength { piece, line, length: x.abs(), moves: end },
         45 => Edit::SetAngle { piece, line, degrees: x, moves: end },

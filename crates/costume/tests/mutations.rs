@@ -11,7 +11,7 @@ const FILES: [&str; 2] =
     [include_str!("../../../demo/heron-mantle.ourlet.json"), include_str!("../../../demo/sluice-keepers-breeches.ourlet.json")];
 
 /// One of every kind that carries numbers, ids or names from outside.
-const EDITS: [&str; 31] = [
+const EDITS: [&str; 33] = [
     r#"{"do":"rename-costume","name":"Mantle of herons"}"#,
     r#"{"do":"choose-body","body":{"preset":"woman-38","set":{"waist":740.0},"pose":{"forearm-left":[10,0,0]},"contact":{"parts":{"hand-left":{"left_out":true,"offset":2.0,"friction":1.0}},"shapes":[{"shape":"box","bone":"pelvis","at":[0,900,0],"turn":[0,10,0],"size":[50,60,70]}]}}}"#,
     r#"{"do":"keep-pose","pose":{"name":"Bow","bones":{"spine":[20,0,0]}}}"#,
@@ -42,6 +42,8 @@ const EDITS: [&str; 31] = [
     r#"{"do":"spread","piece":101,"cuts":[[{"on":{"line":102,"at":0.3}},{"on":{"line":104,"at":0.7}}]],"amount":40,"by":"hinge"}"#,
     r#"{"do":"add-pleats","piece":101,"from":{"on":{"line":104,"at":0.6}},"to":{"on":{"line":102,"at":0.4}},"count":2,"depth":20,"spacing":50,"pleat":"box"}"#,
     r#"{"do":"move-nodes","piece":101,"nodes":[102,103],"by":{"x":3,"y":-4},"reach":80}"#,
+    r#"{"do":"paint","piece":101,"kind":"skin","stroke":{"with":"brush","points":[{"x":10,"y":20},{"x":60,"y":90}],"radius":30,"soft":0.5,"value":0.8}}"#,
+    r#"{"do":"paint","piece":101,"kind":"grip","stroke":{"with":"picture","image":"iVBORw0KGgoAAAANSUhEUgAAAAIAAAACCAAAAABX3VL4AAAADklEQVR4nGP438DA4AAAB0EBwLUutkYAAAAASUVORK5CYII="}}"#,
     r#"{"do":"batch","edits":[{"do":"turn-piece","piece":101,"angle":12},{"do":"add-text","piece":101,"at":{"x":1,"y":2},"text":"Up"}]}"#,
 ];
 

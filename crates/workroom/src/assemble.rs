@@ -81,7 +81,7 @@ pub fn assemble(costume: &Costume, form: &ContactBody) -> Result<Assembly, Refus
     let first = |piece: usize| pieces[piece].first_vertex as u32;
     scene.pairs = cut.pairs.iter().map(|p| SeamPair { a: first(p.a.0) + p.a.1, b: first(p.b.0) + p.b.1, seam: p.seam as u32 }).collect();
     let seams: Vec<&costume::PatternSeam> = sewn.iter().map(|(s, _)| &pattern.seams[*s]).collect();
-    scene.construction = construct(&pieces_hung, &pieces, &seams, &scene.pairs);
+    scene.construction = construct(&pieces_hung, &pieces, &seams, &scene.pairs, &form.posed);
     let seam_tags = seams.iter().map(|seam| seam.tag.clone()).collect();
     let seam_ids = seams.iter().map(|seam| seam.id).collect();
     Ok(Assembly { costume: costume.clone(), form: form.clone(), scene, pieces, seam_tags, seam_ids, pattern })

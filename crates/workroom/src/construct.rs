@@ -1,7 +1,9 @@
 //! Folds, tapes, stays and wear order of the document in terms of the scene.
 
+use crate::holding;
 use crate::openings::{Openings, laps, openings};
 use crate::piece_range::{Flat, PieceRange};
+use body::PosedBody;
 use cloth::{Construction, EdgeTape, Fold, Gather, SeamPair, Stay};
 use costume::{Finish, PatternPiece, PatternSeam, Purpose, SeamTape};
 
@@ -16,7 +18,13 @@ const PRESSED: f32 = 12.0;
 const LEAST_SHARE: f32 = 0.05;
 
 /// `hanging` and `ranges` in the same order; `sewn` in the order of the scene's seam indices.
-pub(crate) fn construct(hanging: &[&PatternPiece], ranges: &[PieceRange], sewn: &[&PatternSeam], pairs: &[SeamPair]) -> Construction {
+pub(crate) fn construct(
+    hanging: &[&PatternPiece],
+    ranges: &[PieceRange],
+    sewn: &[&PatternSeam],
+    pairs: &[SeamPair],
+    posed: &PosedBody,
+) -> Construction {
     let mut made = Construction { wear: hanging.iter().map(|p| p.wear).collect(), ..Construction::default() };
     for (piece, range) in hanging.iter().zip(ranges) {
         for along in &piece.along {
@@ -31,6 +39,8 @@ pub(crate) fn construct(hanging: &[&PatternPiece], ranges: &[PieceRange], sewn: 
                     made.tapes.push(EdgeTape { edges: edges(), length: (length / 100.0) as f32, stiffness: ELASTIC });
                 }
                 Finish::Stay => made.stays.push(Stay { vertices, height: None }),
+                Finish::Level { at } => made.stays.push(Stay { height: holding::height(at, posed), vertices }),
+                Finish::Skin(hold) => made.skin_holds.push(holding::along(range, vertices, hold)),
                 Finish::Allowance { .. } | Finish::Hem { .. } => {}
             }
         }
@@ -41,6 +51,8 @@ pub(crate) fn construct(hanging: &[&PatternPiece], ranges: &[PieceRange], sewn: 
             made.folds.push(Fold { vertices, angle: angle.to_radians() as f32, press: PRESSED });
         }
     }
+    made.skin_holds.extend(hanging.iter().zip(ranges).filter_map(|(piece, range)| holding::painted(piece, range)));
+    made.grip = holding::grip(hanging, ranges);
     made.gathers = gathers(ranges, pairs);
     for (k, seam) in sewn.iter().enumerate() {
         let own = || pairs.iter().filter(|p| p.seam == k as u32);

@@ -1,10 +1,11 @@
 //! What of a body the cloth meets: parts left out, offsets and friction by part, stand-ins.
 
 use body::{Body, PosedBody, Surface, part_of_bone};
-use cloth::{DistanceGrid, SolidShape};
-use costume::{BodyChoice, Contact, Costume, StandIn, StandInShape};
+use cloth::{BodyShape, DistanceGrid, GripSpot, Motion, SolidShape, Thing};
+use costume::{BodyChoice, Contact, Costume, RoughSpot, StandIn, StandInShape};
 use glam::{DAffine3, DQuat, DVec3, EulerRot, Vec3};
 use std::collections::BTreeSet;
+use std::sync::Arc;
 
 /// Cell of the distance grid, m.
 const CELL: f32 = 0.008;
@@ -77,14 +78,19 @@ impl ShyPart {
     }
 }
 
-/// The skin that cloth meets, its distance grid and the friction of the grid's regions.
+/// The skin that cloth meets, and the body at rest as cloth feels it.
 pub(crate) struct Skin {
     /// The skin that cloth meets, m.
     pub surface: Surface,
-    /// Signed distances to it, m.
-    pub grid: DistanceGrid,
-    /// Factor of the fabric's friction by region of the grid.
-    pub friction: Vec<f32>,
+    /// Its distances, friction by region and spot, and the stand-ins.
+    pub shape: BodyShape,
+}
+
+impl Skin {
+    /// The body as it moves, by region.
+    pub fn moving(self, motion: Vec<Motion>) -> BodyShape {
+        BodyShape { motion: motion.into(), ..self.shape }
+    }
 }
 
 /// The contact skin of a posed figure. While it moves its regions are its bones, in their order from 1 on.
@@ -99,7 +105,7 @@ pub(crate) fn skin(figure: &Body, posed: &PosedBody, choice: &BodyChoice, out: &
         let (cut, kept) = full.without(left);
         (cut, kept.into_iter().map(|v| source[v as usize]).collect())
     };
-    let Contact { parts: own, shapes } = &choice.contact;
+    let Contact { parts: own, shapes, rough } = &choice.contact;
     let of_part = |p: &str| own.get(p).map_or((0.0, 1.0), |c| ((c.offset * 1e-3) as f32, c.friction as f32));
     let (mut offsets, mut friction) = (vec![0.0], vec![1.0]);
     let mut add = |(offset, rough): (f32, f32)| {
@@ -118,6 +124,7 @@ pub(crate) fn skin(figure: &Body, posed: &PosedBody, choice: &BodyChoice, out: &
     };
     let band = if by_bone { MOVING_BAND } else { BAND };
     let mut grid = DistanceGrid::from_regions(&surface.positions, &surface.normals, &surface.triangles, &region, &offsets, CELL, band);
+    let mut things = Vec::new();
     if !shapes.is_empty() {
         let first = friction.len();
         friction.resize(first + shapes.len(), 1.0);
@@ -127,8 +134,21 @@ pub(crate) fn skin(figure: &Body, posed: &PosedBody, choice: &BodyChoice, out: &
         let distances: Vec<_> = solids.iter().map(|(solid, _)| move |p: Vec3| solid.distance(p)).collect();
         let joined: Vec<SolidShape> = solids.iter().zip(&distances).map(|((solid, region), d)| solid.shape(*region, d)).collect();
         grid = grid.joined(&joined, REACH);
+        things = solids.into_iter().map(|(solid, region)| Thing { distance: Arc::new(move |p| solid.distance(p)), region }).collect();
     }
-    Skin { surface, grid, friction }
+    let grips = rough.iter().map(|spot| grip_spot(spot, figure, posed)).collect();
+    Skin { surface, shape: BodyShape { grips, things: things.into(), ..BodyShape::still(Arc::new(grid), friction.into()) } }
+}
+
+/// A rough spot where its bone has taken it.
+fn grip_spot(spot: &RoughSpot, figure: &Body, posed: &PosedBody) -> GripSpot {
+    let at = carried_by(&spot.bone, figure, posed).transform_point3(DVec3::from(spot.at) * 1e-3);
+    GripSpot { centre: at.as_vec3().to_array(), radius: (spot.radius * 1e-3) as f32, factor: spot.friction as f32 }
+}
+
+/// How a bone has moved what it carries from the neutral pose; nothing moves without one.
+fn carried_by(bone: &str, figure: &Body, posed: &PosedBody) -> DAffine3 {
+    figure.rig.skeleton.index(bone).and_then(|b| posed.placed.get(b)).copied().unwrap_or_default()
 }
 
 /// The bones that carry the stand-ins, in the order of their regions, which follow those of the bones.
@@ -151,8 +171,7 @@ impl Solid {
         let turn = s.turn.map(f64::to_radians);
         let own =
             DAffine3::from_rotation_translation(DQuat::from_euler(EulerRot::ZYX, turn[2], turn[1], turn[0]), DVec3::from(s.at) * 1e-3);
-        let by = figure.rig.skeleton.index(&s.bone).and_then(|b| posed.placed.get(b)).copied().unwrap_or_default();
-        let frame = by * own;
+        let frame = carried_by(&s.bone, figure, posed) * own;
         Self { shape: s.shape, inverse: frame.inverse(), frame, half: DVec3::from(s.size) * 1e-3 }
     }
 

@@ -18,8 +18,8 @@ pub struct ContactBody {
     pub skin: Arc<Surface>,
     /// Signed distances to the skin that cloth meets, m.
     pub grid: Arc<DistanceGrid>,
-    /// Factor of the fabric's friction by region of the grid.
-    pub friction: Arc<[f32]>,
+    /// The same as cloth feels it, at rest.
+    shape: BodyShape,
     /// Keys of the parts that cloth passes through.
     pub out: BTreeSet<String>,
     shy: Arc<[ShyPart]>,
@@ -36,8 +36,8 @@ impl ContactBody {
             figure,
             posed: Arc::new(posed),
             skin: Arc::new(skin.surface),
-            grid: Arc::new(skin.grid),
-            friction: skin.friction.into(),
+            grid: skin.shape.grid.clone(),
+            shape: skin.shape,
             out,
         })
     }
@@ -50,7 +50,7 @@ impl ContactBody {
 
     /// This body as cloth meets it, without any movement.
     pub fn still(&self) -> BodyShape {
-        BodyShape::still(self.grid.clone(), self.friction.clone())
+        self.shape.clone()
     }
 
     /// Parts that left themselves out and that some of these points (m) come near.

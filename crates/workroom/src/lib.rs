@@ -28,6 +28,7 @@ mod flat;
 mod form;
 pub mod half_circle;
 mod hanging;
+mod holding;
 mod imported;
 mod issue;
 pub mod laboratory;

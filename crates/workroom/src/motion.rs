@@ -69,7 +69,7 @@ impl PoseMotion {
         let posed = motion.figure.stand(&motion.present());
         let skin = contact::skin(&motion.figure, &posed, choice, &motion.out, true);
         motion.placed = posed.placed;
-        Ok((motion, BodyShape::still(Arc::new(skin.grid), skin.friction.into())))
+        Ok((motion, skin.shape))
     }
 
     /// Cloth passes through these parts from now on.
@@ -116,7 +116,7 @@ impl PoseMotion {
         let carried = contact::carriers(&self.figure, &self.choice).into_iter().map(|b| b.map_or(Motion::default(), |b| moved[b]));
         let motion: Vec<Motion> = std::iter::once(Motion::default()).chain(moved.iter().copied().take(254)).chain(carried).collect();
         self.placed = posed.placed;
-        Some(BodyShape { grid: Arc::new(skin.grid), friction: skin.friction.into(), motion: motion.into() })
+        Some(skin.moving(motion))
     }
 }
 

@@ -99,7 +99,7 @@ fn parts_left_out_and_stand_ins_change_what_the_cloth_meets() {
     // the trunk is 6 mm thicker, and half as rough
     let waist = at(1.05, 0.11);
     assert!((plain.grid.distance(waist) - form.grid.distance(waist) - 0.006).abs() < 1e-3);
-    assert!(form.friction.contains(&0.5));
+    assert!(form.still().friction.contains(&0.5));
     let posed = costume::Costume {
         body: BodyChoice { pose: [("pelvis".to_owned(), [0.0, 0.0, 90.0])].into(), ..costume.body.clone() },
         ..costume.clone()
@@ -381,7 +381,7 @@ fn a_moving_body_knows_how_fast_its_bones_go_and_cloth_stays_outside() {
     assert!((motion.share() - 1.0).abs() < 1e-12);
     let turned = Costume { body: choice, ..tabard(36.0) };
     let form = ContactBody::of(&turned, figure, &BTreeSet::new()).expect("a form");
-    drape.set_body(cloth::BodyShape::still(form.grid.clone(), form.friction.clone()));
+    drape.set_body(form.still());
     (0..60).for_each(|_| assert!(drape.step().time > 0.0));
     let deepest = drape.positions().iter().map(|p| form.grid.distance(glam::Vec3::from(*p))).fold(f32::MAX, f32::min);
     assert!(deepest > -1e-3, "{deepest} m inside");

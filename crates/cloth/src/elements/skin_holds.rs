@@ -33,7 +33,8 @@ pub(crate) fn held(scene: &Scene) -> Vec<Held> {
     let of = |hold: &crate::SkinHold| {
         let (distance, slides, to) = (hold.distance, hold.slides, hold.to);
         let each = hold.vertices.iter().zip(&hold.stiffness).filter(|(_, k)| **k > 0.0);
-        each.map(|(vertex, stiffness)| Held { vertex: *vertex, stiffness: *stiffness, distance, slides, to, spot: None }).collect::<Vec<_>>()
+        each.map(|(vertex, stiffness)| Held { vertex: *vertex, stiffness: *stiffness, distance, slides, to, spot: None })
+            .collect::<Vec<_>>()
     };
     scene.construction.skin_holds.iter().flat_map(of).collect()
 }
@@ -53,13 +54,16 @@ fn surface(body: &BodyShape, to: Option<u32>, p: Vec3) -> Option<(f32, Vec3)> {
 
 /// The nearest point around that lies within the sampled distances.
 fn nearest_around(body: &BodyShape, p: Vec3) -> Option<Vec3> {
-    let ways: Vec<Vec3> = (0..27)
-        .filter(|k| *k != 13)
-        .map(|k| (Vec3::new((k % 3) as f32, (k / 3 % 3) as f32, (k / 9) as f32) - 1.0).normalize())
-        .collect();
+    let ways: Vec<Vec3> =
+        (0..27).filter(|k| *k != 13).map(|k| (Vec3::new((k % 3) as f32, (k / 3 % 3) as f32, (k / 9) as f32) - 1.0).normalize()).collect();
     (1..=RINGS).find_map(|ring| {
         let at = |way: &Vec3| p + *way * (FAR * ring as f32 / RINGS as f32);
-        ways.iter().map(at).map(|q| (body.grid.distance(q), q)).filter(|(d, _)| *d < body.grid.band()).min_by(|a, b| a.0.total_cmp(&b.0)).map(|(_, q)| q)
+        ways.iter()
+            .map(at)
+            .map(|q| (body.grid.distance(q), q))
+            .filter(|(d, _)| *d < body.grid.band())
+            .min_by(|a, b| a.0.total_cmp(&b.0))
+            .map(|(_, q)| q)
     })
 }
 
@@ -79,7 +83,7 @@ fn aim(one: &mut Held, body: &BodyShape, p: Vec3, h: f32) -> Option<(Vec3, Optio
     }
     let Some(spot) = one.spot else {
         // far off: towards the nearest skin that can be found
-        return nearest_around(body, p).map(|aim| (aim, None));
+        return nearest_around(body, p).filter(|_| one.to.is_none()).map(|aim| (aim, None));
     };
     let moved = spot + speed(spot) * h;
     let back = surface(body, one.to, moved.into()).zip(one.distance).map(|(s, d)| on_surface(s, moved.into(), d));

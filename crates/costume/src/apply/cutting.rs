@@ -111,6 +111,7 @@ fn cut(costume: &mut Costume, piece: PieceId, from: Spot, to: Spot, through: &[P
         Mark::DrillHole { at, .. } | Mark::Text { at, .. } => goes(*at),
     };
     (new.marks, rest.marks) = rest.marks.drain(..).partition(on_new);
+    new.paint.clone_from(&rest.paint);
     (new.along, rest.along) = rest.along.drain(..).partition(|a| taken.contains(&a.line));
     (new.lines, rest.lines) = rest.lines.drain(..).partition(|l| taken.contains(&l.id));
     for line in &mut new.lines {
@@ -331,6 +332,7 @@ fn merge(costume: &mut Costume, seam: SeamId) -> Result<(), Refusal> {
     first.inside.append(&mut second.inside);
     first.marks.append(&mut second.marks);
     first.along.append(&mut second.along);
+    first.paint.append(&mut second.paint);
     costume.seams.retain(|s| s.id != seam.id);
     find(costume, one)?.shape = Shape::Drawn(first);
     for run in costume.seams.iter_mut().flat_map(|s| s.runs_mut()).filter(|r| r.piece == two) {

@@ -118,6 +118,7 @@ fn open_one(costume: &mut Costume, id: PieceId) -> Result<Added, Refusal> {
     whole.inside.append(&mut other.inside);
     whole.marks.append(&mut other.marks);
     whole.along.append(&mut other.along);
+    whole.paint.append(&mut other.paint);
     let piece = find(costume, id)?;
     piece.cut.on_fold = None;
     piece.shape = Shape::Drawn(whole);

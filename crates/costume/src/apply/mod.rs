@@ -10,6 +10,7 @@ mod fullness;
 mod inside;
 mod lines;
 mod locks;
+mod painting;
 mod pieces;
 mod references;
 mod seams;
@@ -116,6 +117,7 @@ fn change(costume: &mut Costume, edit: &Edit) -> Result<(), Refusal> {
         Edit::AddInside { .. } | Edit::AddParallel { .. } | Edit::ExtendInside { .. } | Edit::AddSeamNotch { .. } => {
             inside::change(costume, edit)?
         }
+        Edit::Paint { .. } | Edit::SetPaint { .. } | Edit::RemovePaint { .. } => painting::change(costume, edit)?,
         Edit::AddNotch { piece, line, at, double } => {
             let id = MarkId(fresh(costume));
             let (drawing, mirrored) = drawing(costume, *piece)?;

@@ -105,6 +105,7 @@ pub(super) fn transform(drawing: &mut Drawing, image: impl Fn(Point) -> Point) {
             *at = image(*at);
         }
     }
+    drawing.paint.iter_mut().for_each(|p| *p = p.moved(&image));
 }
 
 /// Moves some lines of a drawing with their nodes; what else meets there is drawn along.

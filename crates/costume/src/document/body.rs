@@ -69,12 +69,30 @@ pub struct Contact {
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     #[ts(as = "Option<Vec<StandIn>>", optional)]
     pub shapes: Vec<StandIn>,
+    /// Places of the skin where cloth slides less, or more.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    #[ts(as = "Option<Vec<RoughSpot>>", optional)]
+    pub rough: Vec<RoughSpot>,
+}
+
+/// A round place of the skin, carried by a bone, with a friction of its own.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct RoughSpot {
+    /// Empty: it stays where it is.
+    pub bone: String,
+    /// Its middle in the neutral pose, mm.
+    pub at: [f64; 3],
+    /// mm.
+    pub radius: f64,
+    /// Scales the fabric's friction.
+    pub friction: f64,
 }
 
 impl Contact {
     /// Nothing is changed from how every body meets cloth.
     pub fn is_plain(&self) -> bool {
-        self.parts.is_empty() && self.shapes.is_empty()
+        self.parts.is_empty() && self.shapes.is_empty() && self.rough.is_empty()
     }
 }
 

@@ -1,7 +1,7 @@
 //! What a drafted piece consists of: nodes joined by straight or cubic lines, and what is marked on them. Coordinates are
 //! mm in the piece's own frame, the right side of the cloth towards the reader.
 
-use crate::document::{AlongId, LineId, MarkId, NodeId, PathId, PieceId, Point};
+use crate::document::{AlongId, LineId, MarkId, NodeId, Paint, PathId, PieceId, Point, SkinHold};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -31,6 +31,10 @@ pub struct Drawing {
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     #[ts(as = "Option<Vec<Along>>", optional)]
     pub along: Vec<Along>,
+    /// What is painted on the cloth.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    #[ts(as = "Option<Vec<Paint>>", optional)]
+    pub paint: Vec<Paint>,
 }
 
 /// Whether lines meet at a node at an angle or go on smoothly.
@@ -170,6 +174,10 @@ pub enum Finish {
     Elastic { length: f64 },
     /// Held at its level on the body, as by a waist stay.
     Stay,
+    /// Drawn to a level of the body and held there.
+    Level { at: BandLevel },
+    /// Held to the skin.
+    Skin(SkinHold),
     /// Cloth beyond the line for the seam, mm.
     Allowance {
         width: f64,
@@ -178,6 +186,16 @@ pub enum Finish {
     },
     /// Turned up by this width, mm.
     Hem { width: f64 },
+}
+
+/// A level that a band is drawn to.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "kebab-case", deny_unknown_fields)]
+pub enum BandLevel {
+    Waist,
+    Hips,
+    /// Above the ground, mm.
+    Height(f64),
 }
 
 /// How an allowance ends at a corner.
@@ -205,16 +223,17 @@ pub(super) fn is_end(share: &f64) -> bool {
 impl Finish {
     /// Whether it keeps the cloth from stretching or sinking, unlike a width of cloth.
     pub fn holds(&self) -> bool {
-        matches!(self, Self::StayTape | Self::Elastic { .. } | Self::Stay)
+        !matches!(self, Self::Allowance { .. } | Self::Hem { .. })
     }
 
-    /// Whether another finish takes the place of this one on the same stretch: an edge has one width, one hem, and one
-    /// thing that holds it.
+    /// Whether another finish takes the place of this one on the same stretch: an edge has one width, one hem, one tape,
+    /// and is held in one way.
     pub fn replaces(&self, other: &Self) -> bool {
         let family = |f: &Self| match f {
             Self::Allowance { .. } => 0,
             Self::Hem { .. } => 1,
-            Self::StayTape | Self::Elastic { .. } | Self::Stay => 2,
+            Self::StayTape | Self::Elastic { .. } => 2,
+            Self::Stay | Self::Level { .. } | Self::Skin(_) => 3,
         };
         family(self) == family(other)
     }

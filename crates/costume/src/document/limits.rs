@@ -86,5 +86,21 @@ pub const STITCH: std::ops::RangeInclusive<f64> = 0.5..=50.0;
 pub const HUNG: std::ops::RangeInclusive<f64> = 0.0..=400.0;
 /// Degrees by which a hung piece leans.
 pub const LEAN: std::ops::RangeInclusive<f64> = -60.0..=60.0;
+/// Distance from the skin at which cloth is held (mm).
+pub const HELD_AT: std::ops::RangeInclusive<f64> = 0.0..=200.0;
+/// How firmly it is held, percent.
+pub const STRENGTH: std::ops::RangeInclusive<f64> = 1.0..=100.0;
+/// Height of a band above the ground (mm).
+pub const HEIGHT: std::ops::RangeInclusive<f64> = 0.0..=2500.0;
+/// Factor of friction.
+pub const GRIP: std::ops::RangeInclusive<f64> = 0.0..=10.0;
+/// Maps on one piece.
+pub const PAINTS: usize = 16;
+/// Round places of the skin with a friction of their own.
+pub const ROUGH_SPOTS: usize = 100;
+/// Radius of a brush (mm).
+pub const BRUSH: std::ops::RangeInclusive<f64> = 1.0..=1000.0;
+/// Most points of a stroke of the brush.
+pub const BRUSHED: usize = 2_000;
 /// Mesh edge lengths that may be asked for (mm).
 pub const FINENESS: std::ops::RangeInclusive<f64> = 4.0..=60.0;

@@ -10,7 +10,9 @@ pub use resolve::resolve;
 pub(crate) use resolve::resolve_after;
 pub(crate) use seams::images;
 
-use crate::{Closure, CutPlan, FabricId, Finish, LineId, Mark, NodeId, PathId, PieceId, Placement, Point, Purpose, SeamId, SeamMake};
+use crate::{
+    Closure, CutPlan, FabricId, Finish, LineId, Mark, NodeId, Paint, PathId, PieceId, Placement, Point, Purpose, SeamId, SeamMake,
+};
 use kurbo::{Affine, BezPath, PathSeg, Shape as _};
 
 /// All pieces in the order of the document, and all seams; images of seams follow the seam they mirror.
@@ -59,6 +61,8 @@ pub struct PatternPiece {
     pub marks: Vec<PatternMark>,
     /// What is done along lines.
     pub along: Vec<PatternAlong>,
+    /// What is painted on it.
+    pub paint: Vec<Paint>,
 }
 
 /// Where lines meet: a node of the document, or its image on the half that the fold adds. Nodes on the fold are their own
@@ -231,6 +235,13 @@ impl PatternPiece {
     pub fn outline_path(&self) -> BezPath {
         BezPath::from_path_segments(self.outline.iter().map(|&l| self.lines[l].curve))
     }
+    /// What the maps of a kind mean, and how much they show at a point of the frame, 0 to 1; none where there is no map.
+    pub fn painted(&self, kind: crate::PaintKind) -> Option<(crate::PaintUse, impl Fn(Point) -> f64)> {
+        let maps: Vec<&Paint> = self.paint.iter().filter(|p| p.purpose.kind() == kind).collect();
+        let purpose = maps.first()?.purpose;
+        Some((purpose, move |p| maps.iter().map(|m| m.value(p)).fold(0.0, f64::max)))
+    }
+
     /// From the piece's frame to the table.
     pub fn on_table(&self) -> Affine {
         Affine::translate((self.at.x, self.at.y)) * Affine::rotate(self.angle.to_radians())

@@ -4,7 +4,7 @@ use super::seams;
 use super::{Pattern, PatternAlong, PatternLine, PatternMark, PatternNode, PatternPath, PatternPiece};
 use crate::curve::{arc_length, line_curve};
 use crate::mirror::{about, mirrored, mirrored_station, reflected};
-use crate::{Costume, Drawing, LineId, Mark, Piece, Placement, Point, Shape};
+use crate::{Costume, Drawing, LineId, Mark, Paint, Piece, Placement, Point, Shape};
 use std::collections::HashMap;
 
 /// The plain pattern of a document that obeys the rules. What refers to nothing is left out.
@@ -75,6 +75,7 @@ fn resolved(costume: &Costume, piece: &Piece) -> Option<PatternPiece> {
         inside: drawing.inside,
         marks: drawing.marks,
         along: drawing.along,
+        paint: drawing.paint,
     })
 }
 
@@ -96,6 +97,7 @@ struct Flat {
     inside: Vec<PatternPath>,
     marks: Vec<PatternMark>,
     along: Vec<PatternAlong>,
+    paint: Vec<Paint>,
 }
 
 fn flat(drawing: &Drawing, on_fold: Option<LineId>) -> Option<Flat> {
@@ -144,6 +146,7 @@ fn indexed(drawing: &Drawing, image: bool) -> Option<Flat> {
             .iter()
             .map(|a| Some(PatternAlong { line: *at.get(&a.line)?, from: a.from, to: a.to, finish: a.finish }))
             .collect::<Option<_>>()?,
+        paint: drawing.paint.clone(),
     })
 }
 
@@ -174,6 +177,7 @@ fn opened(drawing: &Drawing, half: Flat, fold: LineId) -> Option<Flat> {
     whole.inside.extend(other.inside.iter().map(|p| PatternPath { lines: shifted(&p.lines), ..p.clone() }));
     whole.marks.extend(other.marks.into_iter().map(|m| PatternMark { line: m.line.map(|l| l + count), ..m }));
     whole.along.extend(other.along.iter().map(|a| PatternAlong { line: a.line + count, ..*a }));
+    whole.paint.extend(other.paint);
     whole.lines.extend(other.lines);
     Some(whole)
 }

@@ -182,6 +182,7 @@ pub enum Thing {
     Pose,
     Block,
     Underlay,
+    Paint,
 }
 
 /// What has limits; the unit is with its words.
@@ -230,6 +231,12 @@ pub enum Quantity {
     Fade,
     Pixels,
     Page,
+    HeldAt,
+    Strength,
+    Height,
+    Brush,
+    Painted,
+    CellSize,
 }
 
 /// What is counted.
@@ -253,6 +260,9 @@ pub enum Counted {
     Cuts,
     Blocks,
     Underlays,
+    Paints,
+    RoughSpots,
+    StrokePoints,
 }
 
 /// Where a line is in its piece, counted from 1.

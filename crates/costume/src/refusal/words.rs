@@ -211,6 +211,12 @@ impl Quantity {
             Self::Fade => ("fading", ""),
             Self::Pixels => ("side", " pixels"),
             Self::Page => ("page number", ""),
+            Self::HeldAt => ("distance from the skin", " mm"),
+            Self::Strength => ("strength", " %"),
+            Self::Height => ("height above the ground", " mm"),
+            Self::Brush => ("radius of the brush", " mm"),
+            Self::Painted => ("painted value", ""),
+            Self::CellSize => ("cell of its map", " mm"),
             Self::CornerShare => ("corner at a share of its length", ""),
         };
         (noun.into(), unit.into())
@@ -237,6 +243,9 @@ impl Counted {
             Self::Cuts => "cut lines",
             Self::Blocks => "blocks",
             Self::Underlays => "pictures under the paper",
+            Self::Paints => "painted maps",
+            Self::RoughSpots => "rough spots",
+            Self::StrokePoints => "points of a stroke",
         }
     }
 }
@@ -258,6 +267,7 @@ impl Thing {
             Self::Pose => "pose",
             Self::Block => "block",
             Self::Underlay => "picture under the paper",
+            Self::Paint => "painted map",
         }
     }
 }

@@ -1,7 +1,7 @@
 //! What the body, its poses, tapes and contact must obey; whether a body has such bones is judged by the workroom.
 
 use super::{Checked, at_most, name, within};
-use crate::{BodyChoice, Costume, Counted, FreeTape, PartContact, Quantity, Refusal, RefusalKind, StandIn, limits};
+use crate::{BodyChoice, Costume, Counted, FreeTape, PartContact, Quantity, Refusal, RefusalKind, RoughSpot, StandIn, limits};
 use std::collections::BTreeMap;
 
 /// Farthest that a point on the stand may be from its middle, mm.
@@ -42,7 +42,18 @@ fn body(body: &BodyChoice) -> Checked {
     at_most("body", Counted::Parts, body.contact.parts.len(), limits::BONES)?;
     at_most("body", Counted::StandIns, body.contact.shapes.len(), limits::SHAPES)?;
     body.contact.parts.iter().try_for_each(|(key, part)| part_contact(key, part))?;
-    body.contact.shapes.iter().try_for_each(stand_in)
+    body.contact.shapes.iter().try_for_each(stand_in)?;
+    at_most("body", Counted::RoughSpots, body.contact.rough.len(), limits::ROUGH_SPOTS)?;
+    body.contact.rough.iter().try_for_each(rough_spot)
+}
+
+fn rough_spot(spot: &RoughSpot) -> Checked {
+    if !spot.bone.is_empty() {
+        name("bone", &spot.bone)?;
+    }
+    spot.at.iter().try_for_each(|v| within("rough spot", Quantity::Size, *v, &(-STAND..=STAND)))?;
+    within("rough spot", Quantity::Brush, spot.radius, &limits::BRUSH)?;
+    within("rough spot", Quantity::Friction, spot.friction, &limits::GRIP)
 }
 
 fn angles(item: &str, bones: &BTreeMap<String, [f64; 3]>) -> Checked {

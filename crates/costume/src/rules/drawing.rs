@@ -1,7 +1,10 @@
 //! What a drawing must obey apart from its geometry: loops close, paths are chains, references exist, numbers are bounded.
 
 use super::{Checked, at_most, on_table, within};
-use crate::{Costume, Counted, Drawing, Finish, LineId, Mark, NodeId, Piece, Purpose, Quantity, Refusal, RefusalKind, limits};
+use crate::{
+    BandLevel, Costume, Counted, Drawing, Finish, LineId, Mark, NodeId, Paint, PaintUse, Piece, Point, Purpose, Quantity, Refusal,
+};
+use crate::{RefusalKind, SkinHold, Stroke, limits};
 use std::collections::{HashMap, HashSet};
 
 pub(super) fn check(costume: &Costume, piece: &Piece, drawing: &Drawing) -> Checked {
@@ -43,6 +46,8 @@ pub(super) fn check(costume: &Costume, piece: &Piece, drawing: &Drawing) -> Chec
         }
         finish(&name, along.finish)?;
     }
+    at_most(item, Counted::Paints, drawing.paint.len(), limits::PAINTS)?;
+    drawing.paint.iter().try_for_each(|p| painted(&format!("{item}, painted map"), p))?;
     match piece.cut.on_fold {
         Some(fold) => on_fold(item, drawing, fold),
         None => Ok(()),
@@ -99,7 +104,48 @@ fn finish(name: &str, finish: Finish) -> Checked {
     match finish {
         Finish::Elastic { length } => within(name, Quantity::Elastic, length, &limits::ELASTIC),
         Finish::Allowance { width, .. } | Finish::Hem { width } => within(name, Quantity::Beyond, width, &(0.0..=limits::WIDTH)),
+        Finish::Level { at: BandLevel::Height(mm) } => within(name, Quantity::Height, mm, &limits::HEIGHT),
+        Finish::Skin(hold) => skin_hold(name, hold),
         _ => Ok(()),
+    }
+}
+
+fn skin_hold(name: &str, hold: SkinHold) -> Checked {
+    within(name, Quantity::Strength, hold.strength, &limits::STRENGTH)?;
+    hold.distance.map_or(Ok(()), |mm| within(name, Quantity::HeldAt, mm, &limits::HELD_AT))
+}
+
+/// Maps have cells of some size, and values within reason.
+fn painted(name: &str, paint: &Paint) -> Checked {
+    on_table(name, paint.at)?;
+    let size = |p: Point| p.x.hypot(p.y);
+    let across = (paint.right.x * paint.up.y - paint.right.y * paint.up.x).abs();
+    for side in [size(paint.right), size(paint.up), across.sqrt()] {
+        within(name, Quantity::CellSize, side, &(1e-3..=limits::TABLE))?;
+    }
+    match paint.purpose {
+        PaintUse::Skin(hold) => skin_hold(name, hold),
+        PaintUse::Grip { factor } => within(name, Quantity::Friction, factor, &limits::GRIP),
+    }
+}
+
+/// What an edit would paint.
+pub(crate) fn stroke(name: &str, stroke: &Stroke) -> Checked {
+    let share = |v: f64| within(name, Quantity::Painted, v, &(0.0..=1.0));
+    match stroke {
+        Stroke::Brush { points, radius, soft, value } => {
+            at_most(name, Counted::StrokePoints, points.len(), limits::BRUSHED)?;
+            points.iter().try_for_each(|p| on_table(name, *p))?;
+            within(name, Quantity::Brush, *radius, &limits::BRUSH)?;
+            [*soft, *value].into_iter().try_for_each(share)
+        }
+        Stroke::Fill { value } => share(*value),
+        Stroke::Gradient { from, to, values } => {
+            [*from, *to].into_iter().try_for_each(|p| on_table(name, p))?;
+            values.iter().copied().try_for_each(share)
+        }
+        Stroke::Smooth { radius } => within(name, Quantity::Brush, *radius, &limits::BRUSH),
+        Stroke::Picture { .. } => Ok(()),
     }
 }
 

@@ -3,7 +3,7 @@
 use super::Checked;
 use crate::curve::from_kurbo;
 
-use crate::{Costume, Finish, LineSpot, Pattern, PatternPiece, Point, Purpose, Refusal, RefusalKind, limits};
+use crate::{Costume, LineSpot, Pattern, PatternPiece, Point, Purpose, Refusal, RefusalKind, limits};
 use kurbo::{ParamCurve, PathSeg, Shape as _};
 
 /// Straight parts that stand for a curved line in tests for crossings.
@@ -103,9 +103,7 @@ impl Pattern {
     pub fn embedded_paths(&self, piece: usize) -> Vec<usize> {
         let p = &self.pieces[piece];
         let sewn = |line: usize| self.seams.iter().flat_map(|s| s.a.iter().chain(&s.b)).any(|r| (r.piece, r.line) == (piece, line));
-        let held = |line: usize| {
-            p.along.iter().any(|a| a.line == line && matches!(a.finish, Finish::StayTape | Finish::Elastic { .. } | Finish::Stay))
-        };
+        let held = |line: usize| p.along.iter().any(|a| a.line == line && a.finish.holds());
         let follows = |purpose: Purpose| matches!(purpose, Purpose::Fold { .. } | Purpose::DartLeg);
         (0..p.inside.len()).filter(|&i| follows(p.inside[i].purpose) || p.inside[i].lines.iter().any(|&l| sewn(l) || held(l))).collect()
     }

@@ -5,6 +5,7 @@ mod drawing;
 mod fabric;
 mod geometry;
 
+pub(crate) use drawing::stroke;
 pub(crate) use geometry::{polygon_crosses, turn};
 mod seams;
 mod size;

@@ -24,10 +24,13 @@ fn things(costume: &Costume) -> usize {
     let drawn = |p: &Piece| {
         p.drawing().map_or(0, |d| d.nodes.len().div_ceil(8) + d.lines.len().div_ceil(4) + d.inside.len() + d.marks.len() + d.along.len())
     };
-    let pieces: usize = costume.pieces.iter().map(|p| 2 + drawn(p)).sum();
+    // a grey picture takes no more than its pixels and a little, half as much again in base64
+    let painted = |p: &crate::Paint| 1 + (p.image.values().len() * 3 / 2).div_ceil(4096);
+    let pieces: usize = costume.pieces.iter().map(|p| 2 + drawn(p) + p.drawing().map_or(0, |d| d.paint.iter().map(painted).sum())).sum();
     let points: usize = costume.tapes.iter().map(|t| 1 + t.points.len()).sum();
     let own: usize = costume.fabrics.iter().map(|f| 2 + f.overrides.len()).sum();
-    bones + runs + pieces + points + own
+    let rough = costume.body.contact.rough.len();
+    rough + bones + runs + pieces + points + own
 }
 
 #[cfg(test)]
