@@ -139,7 +139,7 @@ fn what_is_cut_merged_or_scaled_keeps_its_paint() {
     let from = corner(&wide, id);
     let at = |x: f64, y: f64| (from.0 + 2.0 * (x - before.0), from.1 + y - before.1);
     assert!(value(&wide, id, at(60.0, 120.0)) > 0.99 && value(&wide, id, at(240.0, 380.0)) > 0.99);
-    assert!(value(&wide, id, at(60.0 + 35.0, 120.0)) < 0.01);
+    assert!(value(&wide, id, at(60.0 - 36.0, 120.0)) < 0.01);
     // corners beyond the old map: painted there after it grew
     let longer = done(&painted, Edit::MoveNode { piece: id, node: node(&painted.pieces[0], 2), to: Point::new(300.0, 700.0) });
     let more = paint(&longer, id, brush(&[(280.0, 600.0)], 20.0, 0.2, 1.0));

@@ -239,3 +239,103 @@ fn the_meshes_of_all_demo_costumes_are_as_even_as_promised() {
         }
     }
 }
+
+/// A bib of 24 x 30 cm on the chest that nothing is sewn to.
+fn bib() -> Costume {
+    let mut costume = tabard();
+    for piece in tabard().pieces {
+        costume = done(&costume, Edit::RemovePiece { piece: piece.id });
+    }
+    let corners = [(-120.0, 0.0), (120.0, 0.0), (120.0, 300.0), (-120.0, 300.0)];
+    let points = corners.map(|(x, y)| Point::new(x, y).into()).to_vec();
+    costume = done(&costume, Edit::AddPiece { name: "Bib".into(), at: Point::new(0.0, 0.0), points, fold: None });
+    let piece = costume.pieces[0].id;
+    costume = done(&costume, Edit::Place { piece, placement: Some(costume::Placement::at("chest-front")) });
+    costume.fineness = Fineness::Custom(20.0);
+    costume
+}
+
+/// How the vertices of the bib above a height lie: mean height and farthest from the skin, m.
+fn above(assembly: &Assembly, drape: &Drape, mm: f64) -> (f32, f32) {
+    let of = |k: &usize| assembly.pieces[0].flat.points[*k][1] > mm;
+    let x = drape.positions();
+    let those: Vec<[f32; 3]> = (0..x.len()).filter(of).map(|k| x[k]).collect();
+    let off = those.iter().map(|p| assembly.form.grid.distance(glam::Vec3::from(*p))).fold(0.0, f32::max);
+    (those.iter().map(|p| p[1]).sum::<f32>() / those.len() as f32, off)
+}
+
+#[test]
+fn a_bib_is_held_by_paint_by_its_edge_and_by_a_level_and_falls_without() {
+    let costume = bib();
+    let piece = costume.pieces[0].id;
+    let line = costume.pieces[0].drawing().expect("drawn").outline[2];
+    let finish = |f| done(&costume, Edit::FinishLine { piece, line, from: 0.0, to: 1.0, finish: Some(f) });
+    let draped = |costume: &Costume| {
+        let assembly = assemble(costume, &WOMAN).expect("it hangs");
+        let mut drape = Drape::new(assembly.scene.clone()).expect("a scene");
+        let steps = |drape: &mut Drape, n: usize| (0..n).for_each(|_| _ = drape.step());
+        // once it is drawn to the skin it stays there
+        steps(&mut drape, 60);
+        let before = above(&assembly, &drape, 281.0);
+        steps(&mut drape, 180);
+        let after = above(&assembly, &drape, 281.0);
+        (before.0 - after.0, after.1, assembly, drape)
+    };
+    let (fell, ..) = draped(&costume);
+    assert!(fell > 0.3, "nothing holds it: it fell on by {fell:.2} m");
+    let snug = costume::SkinHold { distance: Some(6.0), strength: 60.0, slides: false, to: None };
+    let brush = |y: f64| [Point::new(-120.0, y), Point::new(120.0, y)].to_vec();
+    let stroke = costume::Stroke::Brush { points: brush(285.0), radius: 30.0, soft: 0.3, value: 1.0 };
+    let painted = done(&costume, Edit::Paint { piece, kind: costume::PaintKind::Skin, stroke });
+    let painted = done(&painted, Edit::SetPaint { piece, purpose: costume::PaintUse::Skin(snug) });
+    for (what, held) in [("paint", painted), ("its edge", finish(Finish::Skin(snug)))] {
+        let (fell, off, ..) = draped(&held);
+        assert!(fell.abs() < 0.006 && off < 0.02, "{what} holds it: {fell:.3} m lower, {off:.3} m off the skin");
+    }
+    // drawn to the waist, and to a height
+    let waist = WOMAN.posed.station("waist-front").expect("a waist").centre.y as f32;
+    for (level, height) in [(costume::BandLevel::Waist, waist), (costume::BandLevel::Height(1200.0), 1.2)] {
+        let (.., assembly, drape) = draped(&finish(Finish::Level { at: level }));
+        let at = above(&assembly, &drape, 299.0).0;
+        assert!((at - height).abs() < 8e-3, "{level:?}: {at:.3} of {height:.3} m");
+    }
+}
+
+#[test]
+fn what_is_held_goes_with_the_body_into_a_pose() {
+    let snug = costume::SkinHold { distance: Some(6.0), strength: 80.0, slides: false, to: None };
+    let costume = bib();
+    let line = costume.pieces[0].drawing().expect("drawn").outline[2];
+    let edit = Edit::FinishLine { piece: costume.pieces[0].id, line, from: 0.0, to: 1.0, finish: Some(Finish::Skin(snug)) };
+    let costume = done(&costume, edit);
+    let assembly = assemble(&costume, &WOMAN).expect("it hangs");
+    let mut drape = Drape::new(assembly.scene.clone()).expect("a scene");
+    for _ in 0..120 {
+        drape.step();
+    }
+    let before = above(&assembly, &drape, 299.0).0;
+    // a bow from the waist
+    let mut bowed = costume.body.clone();
+    for spine in ["spine-1", "spine-2"] {
+        bowed.pose.insert(spine.into(), [25.0, 0.0, 0.0]);
+    }
+    let out = WOMAN.out.clone();
+    let mut motion = workroom::PoseMotion::new(WOMAN.figure.clone(), &costume.body, &bowed, out.clone(), 0).expect("a pose");
+    while let Some(body) = motion.advance(1.0 / 60.0) {
+        drape.set_body(body);
+        for _ in 0..workroom::STEPS_A_FRAME {
+            drape.step();
+        }
+    }
+    let arrived = ContactBody::new(WOMAN.figure.clone(), &bowed, out).expect("a form");
+    drape.set_body(arrived.still());
+    for _ in 0..60 {
+        drape.step();
+    }
+    let x = drape.positions();
+    let top = assembly.pieces[0].line_vertices(2);
+    let off = top.iter().map(|v| arrived.grid.distance(glam::Vec3::from(x[*v as usize]))).fold(0.0, f32::max);
+    let after = top.iter().map(|v| x[*v as usize][1]).sum::<f32>() / top.len() as f32;
+    assert!(off < 0.014, "{off:.3} m off the skin that has bowed");
+    assert!(before - after > 0.03, "it went along: {before:.3} to {after:.3} m");
+}

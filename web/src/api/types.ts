@@ -106,7 +106,11 @@ parts?: { [key in string]?: PartContact },
 /**
  * Stand-ins that cloth meets besides the skin.
  */
-shapes?: Array<StandIn>, };
+shapes?: Array<StandIn>, 
+/**
+ * Places of the skin where cloth slides less, or more.
+ */
+rough?: Array<RoughSpot>, };
 export type PartContact = { 
 /**
  * Left out: the cloth passes through.
@@ -142,6 +146,66 @@ turn: [number, number, number],
  */
 size: [number, number, number], };
 export type StandInShape = "capsule" | "ellipsoid" | "box";
+export type RoughSpot = { 
+/**
+ * Empty: it stays where it is.
+ */
+bone: string, 
+/**
+ * Its middle in the neutral pose, mm.
+ */
+at: [number, number, number], 
+/**
+ * mm.
+ */
+radius: number, 
+/**
+ * Scales the fabric's friction.
+ */
+friction: number, };
+export type BandLevel = "waist" | "hips" | { "height": number };
+export type SkinHold = { 
+/**
+ * Distance from the skin that the cloth is drawn to, mm; as it lies when its seams are closed, without one.
+ */
+distance?: number, 
+/**
+ * How firmly, percent: at 100 every centimetre of a line pulls 1 N when it is 1 mm off.
+ */
+strength: number, 
+/**
+ * It may slide along the skin; otherwise it keeps its spot.
+ */
+slides: boolean, 
+/**
+ * A stand-in of the body in place of the nearest skin, counted from 0.
+ */
+to?: number, };
+export type PaintUse = { "skin": SkinHold } | { "grip": { factor: number, } };
+export type PaintKind = "skin" | "grip";
+export type Paint = { 
+/**
+ * What it is for.
+ */
+use: PaintUse, 
+/**
+ * Corner of the picture where its last row begins, mm in the frame of the piece.
+ */
+at: Point, 
+/**
+ * From one column to the next, mm.
+ */
+right: Point, 
+/**
+ * From one row to the one above it, mm.
+ */
+up: Point, 
+/**
+ * How much is painted: a grey picture, white in full.
+ */
+image: Raster, };
+export type Raster = string;
+export type Stroke = { "with": "brush", points: Array<Point>, radius: number, soft: number, value: number, } | { "with": "fill", value: number, } | { "with": "gradient", from: Point, to: Point, values: [number, number], } | { "with": "smooth", radius: number, } | { "with": "picture", image: Raster, };
 export type Fineness = "toile" | "sample" | "final" | { "custom": number };
 export type Fabric = { 
 /**
@@ -228,7 +292,7 @@ lines: Array<LineId>,
 use: Purpose, };
 export type Mark = { "notch": { id: MarkId, line: LineId, at: number, double?: boolean, } } | { "drill-hole": { id: MarkId, at: Point, } } | { "text": { id: MarkId, at: Point, text: string, } };
 export type AllowanceCorner = "pointed" | "square" | "mirrored";
-export type Finish = "stay-tape" | { "elastic": { length: number, } } | "stay" | { "allowance": { width: number, corner: AllowanceCorner, } } | { "hem": { width: number, } };
+export type Finish = "stay-tape" | { "elastic": { length: number, } } | "stay" | { "level": { at: BandLevel, } } | { "skin": SkinHold } | { "allowance": { width: number, corner: AllowanceCorner, } } | { "hem": { width: number, } };
 export type Along = { 
 /**
  * Its own within the costume.
@@ -278,7 +342,11 @@ marks?: Array<Mark>,
 /**
  * What is done along lines: tapes, elastics, stays, allowances, hems.
  */
-along?: Array<Along>, };
+along?: Array<Along>, 
+/**
+ * What is painted on the cloth.
+ */
+paint?: Array<Paint>, };
 export type Shape = { "drawn": Drawing } | { "twin": { of: PieceId, } };
 export type Placement = { 
 /**
@@ -611,10 +679,10 @@ depth: number,
 /**
  * From one pleat to the next.
  */
-spacing: number, pleat: Pleat, } | { "do": "add-parallel", piece: PieceId, line: LineId, distance: number, purpose: Purpose, } | { "do": "extend-inside", piece: PieceId, path: PathId, end: LineEnd, } | { "do": "add-seam-notch", seam: SeamId, at: number, double?: boolean, } | { "do": "add-cutout", piece: PieceId, points: Array<LoopPoint>, } | { "do": "remove-cutout", piece: PieceId, line: LineId, } | { "do": "add-inside", piece: PieceId, points: Array<Anchor>, purpose: Purpose, } | { "do": "set-purpose", piece: PieceId, path: PathId, purpose: Purpose, } | { "do": "remove-inside", piece: PieceId, path: PathId, } | { "do": "add-notch", piece: PieceId, line: LineId, at: number, double?: boolean, } | { "do": "add-drill-hole", piece: PieceId, at: Point, } | { "do": "add-text", piece: PieceId, at: Point, text: string, } | { "do": "change-mark", piece: PieceId, mark: Mark, } | { "do": "remove-mark", piece: PieceId, mark: MarkId, } | { "do": "set-grain", piece: PieceId, degrees: number, } | { "do": "set-fabric", piece: PieceId, fabric: FabricId, } | { "do": "add-fabric", name: string, swatch: string, colour: string, } | { "do": "change-fabric", fabric: FabricId, name: string, swatch: string, colour: string, print: Print | null, own?: { [key in string]?: number }, } | { "do": "join", a: LineRef, b: LineRef, } | { "do": "sew", a: Array<Run>, b: Array<Run>, } | { "do": "sew-together", a: Array<Run>, b: Array<Run>, } | { "do": "sew-parts", a: Array<Run>, b: Array<Run>, } | { "do": "sew-anew", seam: SeamId, a: Array<Run>, b: Array<Run>, } | { "do": "make-seam", seam: SeamId, make: SeamMake, } | { "do": "flip-seam", seam: SeamId, } | { "do": "unpick", seam: SeamId, } | { "do": "fold-seam", seam: SeamId, fold: number | null, } | { "do": "close-seam", seam: SeamId, closure: Closure | null, } | { "do": "ease-seam", seam: SeamId, ease: Ease, } | { "do": "finish-line", piece: PieceId, line: LineId, from?: number, to?: number, finish: Finish | null, } | { "do": "set-cut", piece: PieceId, cut: CutPlan, } | { "do": "set-wear", piece: PieceId, wear: number, } | { "do": "place", piece: PieceId, placement: Placement | null, } | { "do": "park", piece: PieceId, parked: boolean, };
-export type Thing = "piece" | "drawing" | "corner" | "edge" | "cut-out" | "inside-line" | "mark" | "seam" | "fabric" | "tape" | "pose" | "block" | "underlay";
-export type Quantity = "measure" | "clearance" | "friction" | { "joint-angle": { bone: string, } } | "half-size" | "fineness" | "grain" | "table-angle" | "station-turn" | "wear-order" | "print-repeat" | { "cloth-value": { key: string, } } | "pressed-angle" | "elastic" | "beyond" | "open-share" | "press" | "gather" | "lap" | "lacing-width" | "steps" | "buttons" | "rows" | "stitch" | "hung-at" | "lean" | "corner-share" | "line-length" | "line-angle" | "parts" | "tolerance" | "size" | "sector-angle" | "scale" | "dart-share" | "pleats" | "seam-length" | { "block-value": { name: string, } } | "dpi" | "fade" | "pixels" | "page";
-export type Counted = "poses" | "tapes" | "measures" | "parts" | "stand-ins" | "bones" | "lines" | "corners" | "marks" | "pieces" | "seams" | "fabrics" | "runs" | "edits" | "cuts" | "blocks" | "underlays";
+spacing: number, pleat: Pleat, } | { "do": "add-parallel", piece: PieceId, line: LineId, distance: number, purpose: Purpose, } | { "do": "extend-inside", piece: PieceId, path: PathId, end: LineEnd, } | { "do": "add-seam-notch", seam: SeamId, at: number, double?: boolean, } | { "do": "add-cutout", piece: PieceId, points: Array<LoopPoint>, } | { "do": "remove-cutout", piece: PieceId, line: LineId, } | { "do": "add-inside", piece: PieceId, points: Array<Anchor>, purpose: Purpose, } | { "do": "set-purpose", piece: PieceId, path: PathId, purpose: Purpose, } | { "do": "remove-inside", piece: PieceId, path: PathId, } | { "do": "add-notch", piece: PieceId, line: LineId, at: number, double?: boolean, } | { "do": "add-drill-hole", piece: PieceId, at: Point, } | { "do": "add-text", piece: PieceId, at: Point, text: string, } | { "do": "change-mark", piece: PieceId, mark: Mark, } | { "do": "remove-mark", piece: PieceId, mark: MarkId, } | { "do": "set-grain", piece: PieceId, degrees: number, } | { "do": "set-fabric", piece: PieceId, fabric: FabricId, } | { "do": "add-fabric", name: string, swatch: string, colour: string, } | { "do": "change-fabric", fabric: FabricId, name: string, swatch: string, colour: string, print: Print | null, own?: { [key in string]?: number }, } | { "do": "join", a: LineRef, b: LineRef, } | { "do": "sew", a: Array<Run>, b: Array<Run>, } | { "do": "sew-together", a: Array<Run>, b: Array<Run>, } | { "do": "sew-parts", a: Array<Run>, b: Array<Run>, } | { "do": "sew-anew", seam: SeamId, a: Array<Run>, b: Array<Run>, } | { "do": "make-seam", seam: SeamId, make: SeamMake, } | { "do": "flip-seam", seam: SeamId, } | { "do": "unpick", seam: SeamId, } | { "do": "fold-seam", seam: SeamId, fold: number | null, } | { "do": "close-seam", seam: SeamId, closure: Closure | null, } | { "do": "ease-seam", seam: SeamId, ease: Ease, } | { "do": "finish-line", piece: PieceId, line: LineId, from?: number, to?: number, finish: Finish | null, } | { "do": "paint", piece: PieceId, kind: PaintKind, stroke: Stroke, } | { "do": "set-paint", piece: PieceId, purpose: PaintUse, } | { "do": "remove-paint", piece: PieceId, kind: PaintKind, } | { "do": "set-cut", piece: PieceId, cut: CutPlan, } | { "do": "set-wear", piece: PieceId, wear: number, } | { "do": "place", piece: PieceId, placement: Placement | null, } | { "do": "park", piece: PieceId, parked: boolean, };
+export type Thing = "piece" | "drawing" | "corner" | "edge" | "cut-out" | "inside-line" | "mark" | "seam" | "fabric" | "tape" | "pose" | "block" | "underlay" | "paint";
+export type Quantity = "measure" | "clearance" | "friction" | { "joint-angle": { bone: string, } } | "half-size" | "fineness" | "grain" | "table-angle" | "station-turn" | "wear-order" | "print-repeat" | { "cloth-value": { key: string, } } | "pressed-angle" | "elastic" | "beyond" | "open-share" | "press" | "gather" | "lap" | "lacing-width" | "steps" | "buttons" | "rows" | "stitch" | "hung-at" | "lean" | "corner-share" | "line-length" | "line-angle" | "parts" | "tolerance" | "size" | "sector-angle" | "scale" | "dart-share" | "pleats" | "seam-length" | { "block-value": { name: string, } } | "dpi" | "fade" | "pixels" | "page" | "held-at" | "strength" | "height" | "brush" | "painted" | "cell-size";
+export type Counted = "poses" | "tapes" | "measures" | "parts" | "stand-ins" | "bones" | "lines" | "corners" | "marks" | "pieces" | "seams" | "fabrics" | "runs" | "edits" | "cuts" | "blocks" | "underlays" | "paints" | "rough-spots" | "stroke-points";
 export type LineSpot = { "edge": number } | { "cut-out": number } | "inside";
 export type RefusalKind = { "is": "elsewhere" } | { "is": "gone", what: Thing, } | { "is": "out-of-range", of: Quantity, value: number, low: number, high: number, } | { "is": "too-many", of: Counted, count: number, most: number, } | { "is": "name", longest: number, } | { "is": "text", longest: number, } | { "is": "two-poses" } | { "is": "straight" } | { "is": "on-the-fold" } | { "is": "end-of-fold" } | { "is": "too-few-corners", removing: boolean, } | { "is": "no-length", shortest: number, } | { "is": "no-room-to-round", radius: number, } | { "is": "cut-not-across" } | { "is": "not-to-merge" } | { "is": "edges-differ", most: number, } | { "is": "not-on-fold" } | { "is": "halves-differ", most: number, } | { "is": "no-dart" } | { "is": "dart-nowhere" } | { "is": "dart-too-wide", width: number, line: number, } | { "is": "no-room-for-pleat", line: number, } | { "is": "no-recipe", key: string, } | { "is": "no-block-value", key: string, } | { "is": "no-measure", key: string, } | { "is": "block-differs" } | { "is": "locked" } | { "is": "crosses", lines: [LineId, LineId], spots: [LineSpot, LineSpot], } | { "is": "inside-out" } | { "is": "cutout-outside" } | { "is": "path-outside", purpose: Purpose, } | { "is": "path-on-itself", along: boolean, } | { "is": "paths-meet", other: Purpose, along: boolean, } | { "is": "path-points", count: number, most: number, } | { "is": "notch-nowhere" } | { "is": "finish-nowhere" } | { "is": "placement-of-nothing", of: PieceId, } | { "is": "no-fold" } | { "is": "broken-chains" } | { "is": "broken-piece" } | { "is": "cut-no-times" } | { "is": "no-fabric" } | { "is": "twin-of-twin" } | { "is": "twin-of-undrawn" } | { "is": "no-twin" } | { "is": "twin-on-fold" } | { "is": "no-swatch", key: string, } | { "is": "no-cloth-value", key: string, } | { "is": "no-colour", text: string, } | { "is": "no-hash" } | { "is": "stand-in-away" } | { "is": "tape-points", count: number, most: number, } | { "is": "tape-away" } | { "is": "underlay-locked" } | { "is": "no-rectangle" } | { "is": "off-table", metres: number, } | { "is": "sewn-to-itself", whole: boolean, } | { "is": "tag-twice" } | { "is": "empty-side" } | { "is": "run-nowhere" } | { "is": "run-beyond" } | { "is": "sews-the-fold" } | { "is": "ratio", ratio: number, most: number, } | { "is": "sewn-already", tag: string, } | { "is": "half-twist" } | { "is": "no-parts" } | { "is": "run-too-short", shortest: number, } | { "is": "nested" } | { "is": "too-large", bytes: number, most: number, made: boolean, } | { "is": "unreadable", found: string, } | { "is": "unwritten", found: string, } | { "is": "format", found: number, newest: number, } | { "is": "id-twice", id: number, } | { "is": "ids-beyond", next: number, most: number, };
 export type Refusal = { 
@@ -948,14 +1016,27 @@ own_node: boolean, from: Point, to: Point, handles: [Point, Point] | null,
  */
 length: number, 
 /**
- * What holds the whole line.
+ * The tape along it.
  */
 finish: Finish | null, 
+/**
+ * How it is held to the body.
+ */
+held: Finish | null, 
 /**
  * Cloth beyond the whole line: an allowance, and a hem.
  */
 allowance: number | null, hem: number | null, };
 export type PathView = { path: PathId, purpose: Purpose, lines: Array<LineView>, };
+export type PaintView = { purpose: PaintUse, 
+/**
+ * Its lower left corner; from there to the lower right and to the upper left one.
+ */
+at: Point, across: Point, tall: Point, 
+/**
+ * PNG in base64, white where it is painted in full.
+ */
+image: string, };
 export type NotchView = { mark: MarkId, at: Point, inwards: Point, double: boolean, };
 export type MarkView = { mark: MarkId, at: Point, text: string | null, };
 export type PieceView = { piece: PieceId, at: Point, 
@@ -979,6 +1060,10 @@ cutouts: Array<Array<LineView>>, inside: Array<PathView>, notches: Array<NotchVi
  * Drill holes and texts.
  */
 marks: Array<MarkView>, 
+/**
+ * What is painted on it.
+ */
+paint: Array<PaintView>, 
 /**
  * Along which it is cut, the outline first; none without cloth beyond its lines.
  */

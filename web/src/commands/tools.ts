@@ -4,6 +4,7 @@ import {
   Egg,
   Frame,
   MoveHorizontal,
+  Paintbrush,
   PencilRuler,
   ScanLine,
   Route,
@@ -80,6 +81,7 @@ export const TOOLS: Command[] = [
   tool("straighten", "Straighten", undefined, "Draft", DRAFT, "Click the four corners of a rectangle in a picture and tell its sides", Frame),
   tool("seam", "Seam", "S", "Join", ["join"], "Click an edge, then its partner", PenLine),
   tool("flip", "Flip", "F", "Join", ["join"], "Click a seam to sew it the other way round", ArrowLeftRight),
+  tool("paint", "Paint", "M", "Join", ["join"], "Paint on a piece where it is held to the skin, or slides less", Paintbrush),
   tool("unpick", "Unpick", "U", "Join", ["join"], "Click a seam to take it out", Scissors),
 ];
 

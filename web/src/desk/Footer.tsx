@@ -35,6 +35,7 @@ const SAYS: Record<Tool, string> = {
   straighten: "Click four corners of a rectangle, then type its sides.",
   seam: "Click the edge to join, then its partner; drag along an edge for a part of it, Shift takes several.",
   flip: "Click a seam to sew it the other way round.",
+  paint: "Draw on a piece; what the brush does and what the paint means is in the docket.",
   unpick: "Click a seam to take it out.",
 };
 

@@ -36,7 +36,8 @@ export type Tool =
   | "straighten"
   | "seam"
   | "flip"
-  | "unpick";
+  | "unpick"
+  | "paint";
 
 /** What is selected; of several things of one kind, the last. */
 export type Selection =

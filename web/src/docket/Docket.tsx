@@ -8,6 +8,7 @@ import { DeliverCard } from "./DeliverCard";
 import { DrapeCards } from "./DrapeCards";
 import { LeftOutCard } from "./FilesCard";
 import { JoiningCard } from "./JoiningCard";
+import { PaintCard } from "./PaintCard";
 import { PieceCards } from "./PieceCards";
 import { HangingCard, ProposalsCard } from "./ProposalsCard";
 import type { DocketProps } from "./props";
@@ -30,6 +31,7 @@ export function Docket(props: DocketProps) {
       {stage === "check" && <CheckCards {...props} />}
       {stage === "deliver" && <DeliverCard {...props} />}
       {selection && selection.kind !== "seam" && stage !== "check" && stage !== "deliver" && <PieceCards {...props} selection={selection} />}
+      {stage === "join" && tool === "paint" && <PaintCard {...props} />}
       {stage === "join" && <JoiningCard {...props} />}
       {stage === "join" && <SeamCards {...props} />}
       {stage === "join" && <Faults state={props.state} actions={props.actions} />}

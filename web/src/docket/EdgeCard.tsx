@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { CostumeActions } from "../api/costume";
-import type { CostumeState, Finish, LineEnd } from "../api/types";
+import type { CostumeState, Edit, Finish, LineEnd } from "../api/types";
 import { useDeskOf } from "../desk/store";
 import { purposeOf, useDraft } from "../table/draft";
 import { seamAt } from "../table/find";
@@ -9,15 +9,15 @@ import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { NumberField } from "../ui/NumberField";
 import { Card, Row } from "./Card";
+import { HeldChoice } from "./HeldChoice";
 
-type FinishKey = "none" | "stay-tape" | "stay" | "elastic";
+type FinishKey = "none" | "stay-tape" | "elastic";
 const FINISHES: [FinishKey, string][] = [
   ["none", "none"],
   ["stay-tape", "stay tape, keeps its length"],
   ["elastic", "elastic, gathers"],
-  ["stay", "stay, holds its level"],
 ];
-const finishKey = (finish: Finish | null): FinishKey => (finish === null ? "none" : typeof finish === "object" ? "elastic" : finish);
+const finishKey = (finish: Finish | null): FinishKey => (finish === null ? "none" : typeof finish === "object" ? "elastic" : "stay-tape");
 const finishOf = (key: FinishKey): Finish | null => (key === "none" ? null : key === "elastic" ? { elastic: { length: 70 } } : key);
 
 /** "Edge 3" as the table counts them. */
@@ -92,26 +92,30 @@ export function EdgeCard({ state, actions, piece, line: id }: Props) {
         </div>
         <Button onClick={() => actions.edit({ do: "add-parallel", ...on, distance: aside, purpose: purposeOf(useDraft.getState()) })}>Draw</Button>
       </div>
-      <Along actions={actions} piece={piece} id={id} />
+      <Along state={state} actions={actions} piece={piece} id={id} />
     </Card>
   );
 }
 
 /** What lies along the whole edge: cloth beyond it, and what holds it. */
-function Along({ actions, piece, id }: Omit<Props, "state" | "line"> & { id: number }) {
+function Along({ state, actions, piece, id }: Omit<Props, "line"> & { id: number }) {
   const { unit } = useDeskOf("unit");
   const [corners, setCorners] = useState<(typeof CORNERS)[number][0]>("pointed");
   const line = allLines(piece.view).find((l) => l.line === id && !l.image);
   if (!line) return null;
-  const finish = (next: Finish | null) => actions.edit({ do: "finish-line", piece: piece.id, line: id, finish: next });
+  const laid = (next: Finish | null): Edit => ({ do: "finish-line", piece: piece.id, line: id, finish: next });
+  const finish = (next: Finish | null) => actions.edit(laid(next));
+  // taking off takes off all that holds: what is to stay is laid again
+  const instead = (next: Finish | null, stays: Finish | null) => (next === null && stays !== null ? actions.edit({ do: "batch", edits: [laid(null), laid(stays)] }) : finish(next));
   const elastic = line.finish !== null && typeof line.finish === "object" && "elastic" in line.finish ? line.finish.elastic.length : null;
   return (
     <div className="mt-2 border-edge border-t pt-2">
       <NumberField label="Seam allowance" value={line.allowance ?? 0} unit={unit} onChange={(width) => finish({ allowance: { width, corner: corners } })} />
       <Choice label="Its corners" value={corners} options={CORNERS} onChange={(c) => (setCorners(c), line.allowance ? finish({ allowance: { width: line.allowance, corner: c } }) : undefined)} />
       <NumberField label="Hem" value={line.hem ?? 0} unit={unit} onChange={(width) => finish({ hem: { width } })} />
-      <Choice label="Finish" value={finishKey(line.finish)} options={FINISHES} onChange={(key) => finish(finishOf(key))} />
+      <Choice label="Tape" value={finishKey(line.finish)} options={FINISHES} onChange={(key) => instead(finishOf(key), line.held)} />
       {elastic !== null && <NumberField label="Elastic" value={elastic} unit={unit} plain="%" step={5} onChange={(percent) => finish({ elastic: { length: percent } })} />}
+      <HeldChoice held={line.held} unit={unit} shapes={state.costume.body.contact?.shapes ?? []} change={(held) => instead(held, line.finish)} />
     </div>
   );
 }

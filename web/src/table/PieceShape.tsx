@@ -2,6 +2,7 @@ import { memo, type ReactNode } from "react";
 import { useDesk } from "../desk/store";
 import { format } from "../ui/units";
 import { type Camera, toScreen } from "./camera";
+import { Painted } from "./Painted";
 import { middle, nameLine, nameSpot } from "./nameSpot";
 import { clothPath, drawn, type LineShape, lineShape, outward, pointOn } from "./shape";
 import { foldsOf, nodesOf, type ShownPiece, toTableFrame } from "./shown";
@@ -41,6 +42,7 @@ export const PieceShape = memo(function PieceShape({ piece, camera, sewn }: Prop
         className={picking ? "cursor-grab" : undefined}
       />
       {piece.fabric && filled && <path d={cloth} fill={piece.fabric.colour} fillRule="evenodd" fillOpacity={0.55} pointerEvents="none" />}
+      {piece.view.paint.length > 0 && <Painted piece={piece} camera={camera} cloth={cloth} />}
       {!single && (filled || piece.view.inside.length > 0) && <path d={shapes.map((e) => e.path).join(" ")} fill="none" stroke="var(--color-ink)" pointerEvents="none" />}
       {single && shapes.map((e) => {
         const inside = piece.view.inside.find((p) => p.lines.includes(e.view));

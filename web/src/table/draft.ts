@@ -1,8 +1,11 @@
 import { create } from "zustand";
-import type { Pleat, Purpose, SpreadBy } from "../api/types";
+import type { PaintKind, Pleat, Purpose, SpreadBy } from "../api/types";
 
 /** What a new inside line is for; a fold has its angle beside it. */
 export type NewPurpose = "style-line" | "stitching" | "dart-leg" | "fold";
+
+/** With what a map is painted. */
+export type PaintWith = "brush" | "rub-out" | "gradient";
 
 /** What the drafting tools do when they are used next. Lengths in mm, angles in degrees. */
 interface Draft {
@@ -25,6 +28,12 @@ interface Draft {
   text: string;
   /** Corners within this distance of the ones that are moved go along; 0 for none. */
   softReach: number;
+  /** The map that is painted, with what, and the brush: mm, percent of its radius, percent. */
+  paintKind: PaintKind;
+  paintWith: PaintWith;
+  brush: number;
+  brushSoft: number;
+  brushValue: number;
   /** Nothing snaps. */
   free: boolean;
   /** Snaps to the ruled paper. */
@@ -48,6 +57,11 @@ export const useDraft = create<Draft>(() => ({
   bothSides: true,
   text: "Straight grain",
   softReach: 0,
+  paintKind: "skin",
+  paintWith: "brush",
+  brush: 30,
+  brushSoft: 50,
+  brushValue: 100,
   free: false,
   ruled: false,
 }));

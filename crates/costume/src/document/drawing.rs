@@ -226,14 +226,19 @@ impl Finish {
         !matches!(self, Self::Allowance { .. } | Self::Hem { .. })
     }
 
+    /// Whether it holds the cloth to the body, by a level or to the skin.
+    pub fn holds_to_body(&self) -> bool {
+        matches!(self, Self::Stay | Self::Level { .. } | Self::Skin(_))
+    }
+
     /// Whether another finish takes the place of this one on the same stretch: an edge has one width, one hem, one tape,
     /// and is held in one way.
     pub fn replaces(&self, other: &Self) -> bool {
         let family = |f: &Self| match f {
             Self::Allowance { .. } => 0,
             Self::Hem { .. } => 1,
-            Self::StayTape | Self::Elastic { .. } => 2,
-            Self::Stay | Self::Level { .. } | Self::Skin(_) => 3,
+            held if held.holds_to_body() => 3,
+            _ => 2,
         };
         family(self) == family(other)
     }

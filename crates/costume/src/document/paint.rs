@@ -169,6 +169,8 @@ impl Raster {
         let mut encoder = png::Encoder::new(&mut bytes, self.columns, self.rows);
         encoder.set_color(png::ColorType::Grayscale);
         encoder.set_depth(png::BitDepth::Eight);
+        // told anew while a brush is drawn
+        encoder.set_compression(png::Compression::Fast);
         // writing into memory cannot fail
         let written = encoder.write_header().and_then(|mut w| w.write_image_data(&self.values));
         debug_assert!(written.is_ok());

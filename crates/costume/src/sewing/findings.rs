@@ -3,7 +3,7 @@
 use super::joints::{Joints, half_twists, node_at};
 use super::judge::{SeamKind, judge};
 use crate::diagnostics::finding::{DiagnosticKind, Mend, MendKind};
-use crate::{Costume, Ease, Edit, LineEnd, LineId, LineRef, Pattern, PatternPiece, PatternRun, PatternSeam, Piece, PieceId};
+use crate::{Costume, Ease, Edit, LineEnd, LineId, LineRef, PaintKind, Pattern, PatternPiece, PatternRun, PatternSeam, Piece, PieceId};
 use crate::{Refusal, RefusalKind, Run, Seam, limits};
 
 /// Stretches of a line between two seams that are left open by less than this are meant to meet, mm.
@@ -250,7 +250,7 @@ fn open_tubes(costume: &Costume, pattern: &Pattern) -> Found {
 /// Pieces that hang and that nothing holds; where nothing is sewn yet there is nothing to say.
 fn held_by_nothing(pattern: &Pattern) -> Found {
     let sewn = |p: usize| pattern.seams.iter().flat_map(|s| s.a.iter().chain(&s.b)).any(|r| r.piece == p);
-    let held = |p: &PatternPiece| p.along.iter().any(|a| a.finish.holds());
+    let held = |p: &PatternPiece| p.along.iter().any(|a| a.finish.holds()) || p.painted(PaintKind::Skin).is_some();
     let loose = |(k, p): (usize, &PatternPiece)| (!p.parked && p.placement.is_some() && !sewn(k) && !held(p)).then_some(p.id);
     let all = pattern.pieces.iter().enumerate().filter(|_| !pattern.seams.is_empty()).filter_map(loose);
     all.map(|piece| (DiagnosticKind::HeldByNothing { piece }, Vec::new())).collect()

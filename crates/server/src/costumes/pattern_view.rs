@@ -1,8 +1,8 @@
 //! The plain pattern as the browser draws it: control points, lengths and seams; no rule is left to the browser.
 
 use costume::{
-    Costume, Finish, LineId, Mark, MarkId, NodeId, PathId, Pattern, PatternPiece, PieceId, Placement, Point, Purpose, SeamId, SeamKind,
-    judge, point_at,
+    Costume, Finish, LineId, Mark, MarkId, NodeId, PaintUse, PathId, Pattern, PatternPiece, PieceId, Placement, Point, Purpose, SeamId,
+    SeamKind, judge, point_at,
 };
 use kurbo::{ParamCurve, PathSeg};
 use serde::Serialize;
@@ -35,8 +35,22 @@ pub struct PieceView {
     pub notches: Vec<NotchView>,
     /// Drill holes and texts.
     pub marks: Vec<MarkView>,
+    /// What is painted on it.
+    pub paint: Vec<PaintView>,
     /// Along which it is cut, the outline first; none without cloth beyond its lines.
     pub cutting: Vec<Vec<Point>>,
+}
+
+/// A map on a piece: a grey picture and where it lies, mm.
+#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+pub struct PaintView {
+    pub purpose: PaintUse,
+    /// Its lower left corner; from there to the lower right and to the upper left one.
+    pub at: Point,
+    pub across: Point,
+    pub tall: Point,
+    /// PNG in base64, white where it is painted in full.
+    pub image: String,
 }
 
 /// A drill hole, or a text.
@@ -65,8 +79,10 @@ pub struct LineView {
     pub handles: Option<[Point; 2]>,
     /// Arc length.
     pub length: f64,
-    /// What holds the whole line.
+    /// The tape along it.
     pub finish: Option<Finish>,
+    /// How it is held to the body.
+    pub held: Option<Finish>,
     /// Cloth beyond the whole line: an allowance, and a hem.
     pub allowance: Option<f64>,
     pub hem: Option<f64>,
@@ -164,8 +180,15 @@ pub fn piece_view(piece: &PatternPiece) -> PieceView {
         inside: piece.inside.iter().map(|p| PathView { path: p.id, purpose: p.purpose, lines: lines(&p.lines) }).collect(),
         notches: piece.marks.iter().filter_map(|m| notch(piece, m.line?, &m.mark)).collect(),
         marks: piece.marks.iter().filter_map(|m| mark(&m.mark)).collect(),
+        paint: piece.paint.iter().map(paint_view).collect(),
         cutting: piece.cutting_lines(),
     }
+}
+
+fn paint_view(paint: &costume::Paint) -> PaintView {
+    let times = |p: Point, n: u32| Point::new(p.x * f64::from(n), p.y * f64::from(n));
+    let (across, tall) = (times(paint.right, paint.image.columns()), times(paint.up, paint.image.rows()));
+    PaintView { purpose: paint.purpose, at: paint.at, across, tall, image: paint.image.clone().into() }
 }
 
 fn point(p: kurbo::Point) -> Point {
@@ -178,7 +201,9 @@ fn line(piece: &PatternPiece, index: usize) -> LineView {
         PathSeg::Cubic(c) => Some([point(c.p1), point(c.p2)]),
         _ => None,
     };
-    let finish = piece.along.iter().find(|a| a.line == index && a.finish.holds()).map(|a| a.finish);
+    let laid = |is: fn(&Finish) -> bool| piece.along.iter().find(|a| a.line == index && is(&a.finish)).map(|a| a.finish);
+    let finish = laid(|f| f.holds() && !f.holds_to_body());
+    let held = laid(Finish::holds_to_body);
     let whole = |a: &&costume::PatternAlong| a.line == index && a.from <= 0.0 && a.to >= 1.0;
     let width = |of: fn(&Finish) -> Option<f64>| piece.along.iter().filter(whole).find_map(|a| of(&a.finish));
     let allowance = width(|f| if let Finish::Allowance { width, .. } = f { Some(*width) } else { None });
@@ -196,6 +221,7 @@ fn line(piece: &PatternPiece, index: usize) -> LineView {
         handles,
         length: line.length,
         finish,
+        held,
         allowance,
         hem,
     }

@@ -3,6 +3,7 @@ import { cut, inside, pleats, spread, turnDart } from "./across";
 import type { TableTool } from "./bench";
 import { bow, corner, dart, hole, notch, text } from "./edges";
 import { measure } from "./measure";
+import { paint } from "./painting";
 import { pen } from "./pen";
 import { flip, seam, unpick } from "./sewing";
 import { band, disc, freehand, oval } from "./shapes";
@@ -30,6 +31,7 @@ export const TABLE_TOOLS: Record<Exclude<Tool, "pick">, TableTool> = {
   spread,
   "turn-dart": turnDart,
   measure,
+  paint,
   trace,
   "two-points": twoPoints,
   ruler,
