@@ -233,6 +233,8 @@ pub enum Event {
         pieces: Vec<PieceSpan>,
         /// The seams whose numbers stand in the binary layout, in their order; twins' seams have the id of their partner.
         seams: Vec<SeamId>,
+        /// Vertices that are held to the body.
+        held: Vec<u32>,
     },
     Checked {
         generation: u32,

@@ -36,6 +36,16 @@ impl Assembly {
     }
 }
 
+impl Assembly {
+    /// Vertices of the scene that are held to the body, each once.
+    pub fn held_vertices(&self) -> Vec<u32> {
+        let made = &self.scene.construction;
+        let skin = made.skin_holds.iter().flat_map(|h| &h.vertices);
+        let held: BTreeSet<u32> = made.stays.iter().flat_map(|s| &s.vertices).chain(skin).copied().collect();
+        held.into_iter().collect()
+    }
+}
+
 /// Cuts and hangs a costume on its body. `form` makes the body when cloth has reached some of its parts; a part that a
 /// piece hangs near is taken in, and all pieces are hung clear of it.
 pub fn hang(costume: &Costume, mut form: impl FnMut(&BTreeSet<String>) -> Result<ContactBody, Refusal>) -> Result<Assembly, Refusal> {

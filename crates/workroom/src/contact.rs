@@ -140,10 +140,14 @@ pub(crate) fn skin(figure: &Body, posed: &PosedBody, choice: &BodyChoice, out: &
     Skin { surface, shape: BodyShape { grips, things: things.into(), ..BodyShape::still(Arc::new(grid), friction.into()) } }
 }
 
-/// A rough spot where its bone has taken it.
+/// A rough spot where the skin that it lies on has taken it.
 fn grip_spot(spot: &RoughSpot, figure: &Body, posed: &PosedBody) -> GripSpot {
-    let at = carried_by(&spot.bone, figure, posed).transform_point3(DVec3::from(spot.at) * 1e-3);
-    GripSpot { centre: at.as_vec3().to_array(), radius: (spot.radius * 1e-3) as f32, factor: spot.friction as f32 }
+    let at = (DVec3::from(spot.at) * 1e-3).as_vec3();
+    let away = |p: &[f32; 3]| Vec3::from(*p).distance_squared(at);
+    let rest = &figure.surface.positions;
+    let nearest = (0..rest.len()).min_by(|a, b| away(&rest[*a]).total_cmp(&away(&rest[*b])));
+    let moved = nearest.map_or(Vec3::ZERO, |v| Vec3::from(posed.surface.positions[v]) - Vec3::from(rest[v]));
+    GripSpot { centre: (at + moved).to_array(), radius: (spot.radius * 1e-3) as f32, factor: spot.friction as f32 }
 }
 
 /// How a bone has moved what it carries from the neutral pose; nothing moves without one.

@@ -148,10 +148,6 @@ size: [number, number, number], };
 export type StandInShape = "capsule" | "ellipsoid" | "box";
 export type RoughSpot = { 
 /**
- * Empty: it stays where it is.
- */
-bone: string, 
-/**
  * Its middle in the neutral pose, mm.
  */
 at: [number, number, number], 
@@ -1544,4 +1540,8 @@ export type Event = { "is": "status", status: Status, } | { "is": "layout", gene
 /**
  * The seams whose numbers stand in the binary layout, in their order; twins' seams have the id of their partner.
  */
-seams: Array<SeamId>, } | { "is": "checked", generation: number, crossings: Array<CrossingPlace>, strain_mean: number, strain_p99: number, strain_max: number, } | { "is": "kept", fitting: number, } | { "is": "refused", refusal: Refusal, } | { "is": "trial", number: number, pattern: PatternView | null, refusal: Refusal | null, } | { "is": "changed", change: CostumeChange, };
+seams: Array<SeamId>, 
+/**
+ * Vertices that are held to the body.
+ */
+held: Array<number>, } | { "is": "checked", generation: number, crossings: Array<CrossingPlace>, strain_mean: number, strain_p99: number, strain_max: number, } | { "is": "kept", fitting: number, } | { "is": "refused", refusal: Refusal, } | { "is": "trial", number: number, pattern: PatternView | null, refusal: Refusal | null, } | { "is": "changed", change: CostumeChange, };

@@ -1,7 +1,7 @@
 import * as THREE from "three";
 import type { OrbitControls } from "three/examples/jsm/controls/OrbitControls.js";
 import { TransformControls } from "three/examples/jsm/controls/TransformControls.js";
-import type { StandIn } from "../api/types";
+import type { RoughSpot, StandIn } from "../api/types";
 import { Press } from "../pointer/press";
 import { Joints, RingDrag } from "./joints";
 import { Landmarks, type Mark } from "./landmarks";
@@ -21,6 +21,8 @@ export interface BodyHand {
   reshape: (index: number, shape: StandIn, done: boolean) => void;
   /** A point of the skin, mm on the neutral pose. */
   layAt: (point: Point3) => void;
+  /** Points of the skin over which the brush has gone so far, and once more when it is lifted. */
+  roughen: (points: Point3[], done: boolean) => void;
   /** What was tried out is not kept. */
   cancel: () => void;
   /** A landmark is dragged to a place, mm, and once more when it is let go. */
@@ -35,10 +37,14 @@ export interface BodyLook {
   shape: number | null;
   handling: "move" | "turn" | "scale";
   laying: Point3[] | null;
+  /** The brush in hand, mm, and all rough places of the skin. */
+  roughing: { radius: number } | null;
+  rough: RoughSpot[];
   landmarks: Mark[];
 }
 
 const PALE = new THREE.Color(token("white"));
+const ROUGH = new THREE.Color(token("moss"));
 const FADED = new THREE.Color(token("faded"));
 const MODES = { move: "translate", turn: "rotate", scale: "scale" } as const;
 
@@ -54,8 +60,9 @@ export class BodyStand {
   private landmarks = new Landmarks();
   private handles: TransformControls;
   private view: BodyView | null = null;
-  private look: BodyLook = { tab: null, joint: null, angles: {}, shapes: [], shape: null, handling: "move", laying: null, landmarks: [] };
+  private look: BodyLook = { tab: null, joint: null, angles: {}, shapes: [], shape: null, handling: "move", laying: null, roughing: null, rough: [], landmarks: [] };
   private drag: RingDrag | null = null;
+  private stroke: Point3[] | null = null;
   private dragged: { key: string; plane: THREE.Plane } | null = null;
   private pressed: Press | null = null;
 
@@ -81,7 +88,7 @@ export class BodyStand {
     canvas.addEventListener("pointermove", this.onMove);
     canvas.addEventListener("pointerup", this.onUp);
     canvas.addEventListener("pointercancel", this.onLost);
-    this.forget = known({ active: () => Boolean(this.drag || this.dragged), cancel: () => this.onLost() });
+    this.forget = known({ active: () => Boolean(this.drag || this.dragged || this.stroke), cancel: () => this.onLost() });
   }
 
   show(view: BodyView | null, look: BodyLook) {
@@ -106,12 +113,20 @@ export class BodyStand {
   }
 
   /** Colours that show which parts cloth passes through. */
-  tint(geometry: THREE.BufferGeometry, view: BodyView, on: boolean) {
+  tint(geometry: THREE.BufferGeometry, view: BodyView, look: BodyLook) {
+    const on = look.tab === "contact";
     const colour = geometry.getAttribute("color");
     const out = view.head.parts.map((p) => on && p.out);
     for (let v = 0; v < view.head.vertices; v++) {
       const c = out[view.parts[v] ?? 0] ? FADED : PALE;
       colour.setXYZ(v, c.r, c.g, c.b);
+    }
+    for (const { at, radius } of on ? look.rough : []) {
+      const [x, y, z, reach] = [at[0], at[1], at[2], radius].map((mm) => mm / 1000) as [number, number, number, number];
+      for (let v = 0; v < view.head.vertices; v++) {
+        const away = Math.hypot((view.neutral[3 * v] ?? 0) - x, (view.neutral[3 * v + 1] ?? 0) - y, (view.neutral[3 * v + 2] ?? 0) - z);
+        if (away < reach) colour.setXYZ(v, ROUGH.r, ROUGH.g, ROUGH.b);
+      }
     }
     colour.needsUpdate = true;
   }
@@ -144,6 +159,7 @@ export class BodyStand {
     this.pressed = new Press(e);
     this.takeLandmark(e);
     if (!this.busy) return;
+    if (this.look.tab === "contact" && this.look.roughing) return this.beginStroke(e);
     if (this.look.tab !== "pose") return;
     const [x, y] = this.place(e);
     const { bone } = this.joints;
@@ -154,6 +170,25 @@ export class BodyStand {
     this.controls.enabled = false;
     this.canvas.setPointerCapture(e.pointerId);
   };
+
+  private beginStroke(e: PointerEvent) {
+    const at = this.skinAt(e);
+    if (!at) return;
+    this.stroke = [at];
+    this.controls.enabled = false;
+    this.canvas.setPointerCapture(e.pointerId);
+    this.hand?.roughen(this.stroke, false);
+  }
+
+  /** A spot for every half radius of the way. */
+  private strokeTo(e: PointerEvent) {
+    const at = this.skinAt(e);
+    const last = this.stroke?.at(-1);
+    if (!at || !last || !this.stroke || !this.look.roughing) return;
+    if (Math.hypot(at[0] - last[0], at[1] - last[1], at[2] - last[2]) < this.look.roughing.radius / 2) return;
+    this.stroke = [...this.stroke, at];
+    this.hand?.roughen(this.stroke, false);
+  }
 
   private takeLandmark(e: PointerEvent) {
     const key = this.landmarks.at(...this.place(e), this.project);
@@ -181,6 +216,7 @@ export class BodyStand {
   private onMove = (e: PointerEvent) => {
     const shaken = this.pressed !== null && !this.pressed.moved(e);
     if (this.drag) return shaken ? undefined : this.turnTo(e, false);
+    if (this.stroke) return shaken ? undefined : this.strokeTo(e);
     if (this.dragged) {
       if (shaken) return;
       const at = this.ray(e).ray.intersectPlane(this.dragged.plane, new THREE.Vector3());
@@ -198,7 +234,11 @@ export class BodyStand {
   private onUp = (e: PointerEvent) => {
     const { pressed } = this;
     this.pressed = null;
-    if (this.dragged) {
+    if (this.stroke) {
+      this.hand?.roughen(this.stroke, true);
+      this.stroke = null;
+      this.controls.enabled = true;
+    } else if (this.dragged) {
       const { key } = this.dragged;
       this.dragged = null;
       this.controls.enabled = true;
@@ -213,7 +253,8 @@ export class BodyStand {
   /** The pointer was lost, Escape was pressed or a second finger came: all is as before. */
   private onLost = () => {
     this.pressed = null;
-    if (this.drag || this.dragged) this.hand?.cancel();
+    if (this.drag || this.dragged || this.stroke) this.hand?.cancel();
+    this.stroke = null;
     this.drag = null;
     this.dragged = null;
     this.controls.enabled = true;

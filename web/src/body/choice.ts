@@ -1,4 +1,4 @@
-import type { BodyChoice, Contact, PartContact, StandIn } from "../api/types";
+import type { BodyChoice, Contact, PartContact, RoughSpot, StandIn } from "../api/types";
 import type { Point3 } from "./store";
 
 /** Changes of a body choice, each leaving out what is as it was made. */
@@ -33,8 +33,8 @@ export const samePose = (a: Record<string, Point3> = {}, b: Record<string, Point
 
 function withContact(body: BodyChoice, contact: Contact): BodyChoice {
   const { contact: _, ...rest } = body;
-  const { parts = {}, shapes = [] } = contact;
-  const kept: Contact = { ...(Object.keys(parts).length > 0 ? { parts } : {}), ...(shapes.length > 0 ? { shapes } : {}) };
+  const { parts = {}, shapes = [], rough = [] } = contact;
+  const kept: Contact = { ...(Object.keys(parts).length > 0 ? { parts } : {}), ...(shapes.length > 0 ? { shapes } : {}), ...(rough.length > 0 ? { rough } : {}) };
   return Object.keys(kept).length > 0 ? { ...rest, contact: kept } : rest;
 }
 
@@ -50,3 +50,5 @@ export function withShape(body: BodyChoice, index: number, shape: StandIn | null
   else shapes.splice(index, 1);
   return withContact(body, { ...body.contact, shapes });
 }
+
+export const withRough = (body: BodyChoice, rough: RoughSpot[]): BodyChoice => withContact(body, { ...body.contact, rough });

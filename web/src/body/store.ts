@@ -1,6 +1,7 @@
 import { create } from "zustand";
 import { entriesOf } from "../ui/pick";
 import type { BodyChoice, CostumeState } from "../api/types";
+import { withRough } from "./choice";
 import { type BodyView, bodyView } from "./view";
 
 export const BODY_TABS = ["measures", "pose", "tape", "contact"] as const;
@@ -27,6 +28,8 @@ interface BodyState {
   /** Points of the tape that is being laid, mm on the neutral pose; null when none is. */
   laying: Point3[] | null;
   tape: { follows: boolean; closed: boolean };
+  /** The brush that makes the skin rough, mm and factor; null when it is put down. */
+  roughing: { radius: number; friction: number } | null;
 }
 
 const fresh: BodyState = {
@@ -41,6 +44,7 @@ const fresh: BodyState = {
   handling: "move",
   laying: null,
   tape: { follows: true, closed: false },
+  roughing: null,
 };
 
 export const useBody = create<BodyState>(() => fresh);
@@ -49,7 +53,7 @@ export const useBodyOf = entriesOf(useBody);
 
 export const bodyDesk = {
   reset: () => useBody.setState(fresh),
-  go: (tab: BodyTab) => useBody.setState({ tab, joint: null, shape: null, laying: null, motion: null, trial: null, settled: false, rough: false }),
+  go: (tab: BodyTab) => useBody.setState({ tab, joint: null, shape: null, laying: null, roughing: null, motion: null, trial: null, settled: false, rough: false }),
   /** Shows a choice on the stand without keeping it. */
   attempt: (trial: BodyChoice | null, rough = false) => useBody.setState({ trial, rough, settled: false }),
   /** The trial goes out as an edit; it is shown until that is answered, whatever the answer. */
@@ -69,8 +73,9 @@ export class BodyKeeper {
   want(state: CostumeState) {
     const { trial, rough, motion, laying, tape } = useBody.getState();
     const next = (state.costume.tapes ?? []).length;
+    // how rough the skin is changes nothing of its shape
     const asked = {
-      body: trial ?? state.costume.body,
+      body: withRough(trial ?? state.costume.body, []),
       quick: rough,
       ...(motion ? { from: motion.from, share: motion.share } : { share: 0 }),
       ...(laying && laying.length > 1 ? { trial: { id: 0, name: "tape", points: laying, ...tape } } : {}),

@@ -4,7 +4,7 @@ import { useOutbox } from "../api/outbox";
 import type { BodyChoice, CostumeState } from "../api/types";
 import { useDesk } from "../desk/store";
 import type { StandScene } from "../stand/StandScene";
-import { poseOf, withAngle, withShape } from "./choice";
+import { poseOf, withAngle, withRough, withShape } from "./choice";
 import { trials } from "../desk/trial";
 import { useFigure, useFigureWork } from "./figure";
 import { markOf, steered, useGrips } from "./grips";
@@ -12,7 +12,7 @@ import { BodyKeeper, bodyDesk, useBody, useBodyOf } from "./store";
 
 /** Keeps the body of the costume, or the one that is tried out, on the stand, and lets the pointer pose it. */
 export function useBodyOnStand(scene: StandScene | null, state: CostumeState, actions: CostumeActions) {
-  const { view, trial, settled, rough, motion, joint, shape, handling, laying, tape, tab } = useBodyOf("view", "trial", "settled", "rough", "motion", "joint", "shape", "handling", "laying", "tape", "tab");
+  const { view, trial, settled, rough, motion, joint, shape, handling, laying, tape, tab, roughing } = useBodyOf("view", "trial", "settled", "rough", "motion", "joint", "shape", "handling", "laying", "tape", "tab", "roughing");
   const stage = useDesk((s) => s.stage);
   const keeper = useMemo(() => new BodyKeeper(state.id), [state.id]);
   const { body, tapes, pieces } = state.costume;
@@ -36,8 +36,8 @@ export function useBodyOnStand(scene: StandScene | null, state: CostumeState, ac
 
   useEffect(() => {
     if (!scene || !view) return;
-    scene.setBody(view, { tab: stage === "body" ? tab : null, joint, angles: poseOf(chosen), shapes: chosen.contact?.shapes ?? [], shape, handling, laying, landmarks: marks });
-  }, [scene, view, stage, tab, joint, chosen, shape, handling, laying, marks]);
+    scene.setBody(view, { tab: stage === "body" ? tab : null, joint, angles: poseOf(chosen), shapes: chosen.contact?.shapes ?? [], shape, handling, laying, roughing, rough: chosen.contact?.rough ?? [], landmarks: marks });
+  }, [scene, view, stage, tab, joint, chosen, shape, handling, laying, roughing, marks]);
 
   useEffect(() => {
     if (!scene) return;
@@ -59,6 +59,10 @@ export function useBodyOnStand(scene: StandScene | null, state: CostumeState, ac
         trials.clear();
       },
       layAt: bodyDesk.layAt,
+      roughen: (points, done) => {
+        const { roughing } = useBody.getState();
+        if (roughing) settle(withRough(body, [...(body.contact?.rough ?? []), ...points.map((at) => ({ at, ...roughing }))]), done);
+      },
       moveLandmark: async (key, at, done) => {
         const steer = steered(state, grips, key, at);
         if (steer && !done) return trials.show(steer);

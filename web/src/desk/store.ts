@@ -86,7 +86,7 @@ const fresh: DeskState = {
   tension: false,
   filled: false,
   clothed: true,
-  overlays: ["seams"],
+  overlays: ["seams", "held"],
   fits: 0,
   fitsTo: [],
   flight: null,

@@ -2,7 +2,7 @@ import { ChevronDown, ChevronRight, Plus, Trash2 } from "lucide-react";
 import { Switch } from "radix-ui";
 import { useState } from "react";
 import type { BodyChoice, PartContact, PartShown, StandIn, StandInShape } from "../api/types";
-import { withPart, withShape } from "../body/choice";
+import { withPart, withRough, withShape } from "../body/choice";
 import { bodyDesk, useBody, useBodyOf } from "../body/store";
 import { useDesk } from "../desk/store";
 import { Button } from "../ui/Button";
@@ -35,6 +35,7 @@ export function ContactCards({ state, actions }: DocketProps) {
         {view?.head.parts.length === 0 && <p>All of this figure counts.</p>}
       </Card>
       <StandInsCard body={body} take={take} />
+      <RoughCard body={body} take={take} />
     </>
   );
 }
@@ -72,6 +73,35 @@ function Part({ part, own, change }: { part: PartShown; own: PartContact | undef
         </div>
       )}
     </div>
+  );
+}
+
+/** Places of the skin where cloth slides less, or more, drawn with a brush. */
+function RoughCard({ body, take }: { body: BodyChoice; take: (next: BodyChoice) => void }) {
+  const { roughing } = useBodyOf("roughing");
+  const unit = useDesk((s) => s.unit);
+  const spots = body.contact?.rough ?? [];
+  const brush = roughing ?? { radius: 40, friction: 3 };
+  return (
+    <Card title="Rough skin">
+      <p className="mb-2 text-ink-soft">{roughing ? "Draw on the body. Cloth slides there as much less as the friction says." : "Where cloth slides less, or more, than on the rest of the skin."}</p>
+      {roughing && (
+        <>
+          <NumberField label="Radius" value={brush.radius} unit={unit} onChange={(radius) => useBody.setState({ roughing: { ...brush, radius: Math.min(1000, Math.max(1, radius)) } })} />
+          <NumberField label="Friction" value={brush.friction} unit={unit} plain="×" step={0.5} onChange={(friction) => useBody.setState({ roughing: { ...brush, friction: Math.min(10, Math.max(0, friction)) } })} />
+        </>
+      )}
+      <div className="mt-1 flex flex-wrap gap-2">
+        <Button data-roughen aria-pressed={roughing !== null} onClick={() => useBody.setState({ roughing: roughing ? null : brush, shape: null })}>
+          {roughing ? "Done" : "Draw on the body"}
+        </Button>
+        {spots.length > 0 && (
+          <Button data-smooth-skin onClick={() => take(withRough(body, []))}>
+            All smooth again
+          </Button>
+        )}
+      </div>
+    </Card>
   );
 }
 

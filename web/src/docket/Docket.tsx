@@ -22,6 +22,7 @@ export function Docket(props: DocketProps) {
   const { stage, selection, tool } = useDeskOf("stage", "selection", "tool");
   return (
     <aside className="isolate flex w-[288px] shrink-0 flex-col gap-2.5 overflow-y-auto overflow-x-hidden border-edge [&>*]:shrink-0 border-l border-dashed bg-paper p-3" aria-label="Docket">
+      {stage === "join" && tool === "paint" && <PaintCard {...props} />}
       {stage === "body" && <BodyCard {...props} />}
       {stage === "draft" && (tool === "band" || tool === "oval" || tool === "disc") && <SizesCard {...props} />}
       {stage === "draft" && <LeftOutCard {...props} />}
@@ -31,7 +32,6 @@ export function Docket(props: DocketProps) {
       {stage === "check" && <CheckCards {...props} />}
       {stage === "deliver" && <DeliverCard {...props} />}
       {selection && selection.kind !== "seam" && stage !== "check" && stage !== "deliver" && <PieceCards {...props} selection={selection} />}
-      {stage === "join" && tool === "paint" && <PaintCard {...props} />}
       {stage === "join" && <JoiningCard {...props} />}
       {stage === "join" && <SeamCards {...props} />}
       {stage === "join" && <Faults state={props.state} actions={props.actions} />}

@@ -29,6 +29,7 @@ const VIEWS: [ViewName, string][] = [
 const OVERLAYS: [Overlay, string, string][] = [
   ["mesh", "Mesh", "Draw the triangles over the cloth"],
   ["grain", "Grain", "Draw lines along the warp, 5 cm apart"],
+  ["held", "Held", "Mark where the cloth is held to the body"],
   ["seams", "Edges", "Draw the edges and seams of all pieces"],
 ];
 
@@ -39,7 +40,7 @@ export function Stand({ state, actions, socket }: Props) {
   const hand = useRef(0);
   const book = useSwatches();
   const { tension, flight, tugging, pinning, stage, clothed, overlays } = useDeskOf("tension", "flight", "tugging", "pinning", "stage", "clothed", "overlays");
-  const { spans, sewn, generation, checked, status } = useDrapeOf("spans", "sewn", "generation", "checked", "status");
+  const { spans, sewn, held, generation, checked, status } = useDrapeOf("spans", "sewn", "held", "generation", "checked", "status");
   const seam = useDesk((s) => (s.selection?.kind === "seam" ? s.selection.seam : null));
 
   useEffect(() => {
@@ -71,6 +72,7 @@ export function Stand({ state, actions, socket }: Props) {
   useEffect(() => scene?.setPieces(state.costume, spans, swatches), [scene, spans, generation, look, swatches]);
   useEffect(() => scene?.showOverlays(new Set(overlays)), [scene, overlays]);
   const joins = stage === "join";
+  useEffect(() => scene?.setHeld(held), [scene, held]);
   useEffect(() => scene?.showThreads({ chosen: sewn.flatMap((id, k) => (id === seam ? [k] : [])), all: joins }), [scene, sewn, seam, joins]);
   const trouble = JSON.stringify(stage === "drape" ? (status?.trouble?.at ?? null) : null);
   useEffect(() => scene?.setTrouble(JSON.parse(trouble)), [scene, trouble]);

@@ -52,6 +52,7 @@ export class StandScene {
   private showsTension = false;
   private groups: { start: number; count: number; material: number }[] = [];
   private spans: PieceSpan[] = [];
+  private heldAt: number[] = [];
   private marks = { selected: new PieceOutline(token("thread")), hovered: new PieceOutline(token("ink")) };
   private marked: { selected: PieceId | null; hovered: PieceId | null } = { selected: null, hovered: null };
   private pins = new THREE.Points(new THREE.BufferGeometry(), new THREE.PointsMaterial({ color: token("thread"), size: 9, sizeAttenuation: false, depthTest: false, map: headTexture(), transparent: true }));
@@ -159,7 +160,7 @@ export class StandScene {
       this.frame(view);
       this.shownBody = view;
     }
-    if (this.body) this.bodyStand.tint(this.body.geometry, view, look.tab === "contact");
+    if (this.body) this.bodyStand.tint(this.body.geometry, view, look);
     this.bodyStand.show(view, look);
     this.stir();
   }
@@ -321,11 +322,18 @@ export class StandScene {
     const drawable = this.cloth.geometry.getAttribute("normal") !== undefined;
     for (const g of drawable ? this.groups : []) this.cloth.geometry.addGroup(g.start, g.count, g.material);
     this.wear();
-    this.overlays.follow(this.cloth.geometry, this.spans);
+    this.overlays.follow(this.cloth.geometry, this.spans, this.heldAt);
     this.threads.follow(this.cloth.geometry);
     this.rims.follow(this.cloth.geometry, this.spans, this.rimLooks);
     this.mark(this.marked.selected, this.marked.hovered);
     this.showCloth(this.cloth.visible);
+  }
+
+  /** Vertices that are held to the body. */
+  setHeld(held: number[]) {
+    this.heldAt = held;
+    this.overlays.follow(this.cloth.geometry, this.spans, held);
+    this.touch();
   }
 
   /** Mesh, grain and seams drawn over the cloth. */
@@ -431,7 +439,7 @@ export class StandScene {
     this.cloth.geometry.dispose();
     this.cloth.geometry = new THREE.BufferGeometry();
     this.rims.follow(this.cloth.geometry, [], []);
-    this.overlays.follow(this.cloth.geometry, []);
+    this.overlays.follow(this.cloth.geometry, [], []);
     this.mark(null, null);
   }
 

@@ -61,8 +61,8 @@ export class PieceOutline {
   }
 }
 
-/** Frees the lines' own index; the positions belong to the cloth. */
-export function forget(lines: THREE.LineSegments) {
+/** Frees the own index of lines or points; the positions belong to the cloth. */
+export function forget(lines: THREE.LineSegments | THREE.Points) {
   lines.geometry.deleteAttribute("position");
   lines.geometry.dispose();
 }

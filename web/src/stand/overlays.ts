@@ -1,16 +1,19 @@
 import * as THREE from "three";
 import type { PieceSpan } from "../api/types";
+import { headTexture } from "./marks";
 import { boundary, forget, lineMaterial } from "./outlines";
 import { token } from "../ui/token";
 
 /** What can be drawn over the cloth. */
-export type Overlay = "mesh" | "grain" | "seams";
+export type Overlay = "mesh" | "grain" | "seams" | "held";
 
-/** Lines over the cloth that share its moving positions: the mesh, and the edges of all pieces. */
+/** What lies over the cloth and shares its moving positions: the mesh, the edges of all pieces, and where it is held. */
 export class Overlays {
   readonly group = new THREE.Group();
   private mesh = new THREE.LineSegments(new THREE.BufferGeometry(), lineMaterial(token("ink"), 0.35));
   private seams = new THREE.LineSegments(new THREE.BufferGeometry(), lineMaterial(token("seam-line"), 0.5));
+  private held = new THREE.Points(new THREE.BufferGeometry(), new THREE.PointsMaterial({ color: token("thread"), size: 5, sizeAttenuation: false, map: headTexture(), transparent: true, alphaTest: 0.4 }));
+  private heldAt: number[] = [];
   private shown: ReadonlySet<Overlay> = new Set();
   private cloth: THREE.BufferGeometry | null = null;
   private spans: PieceSpan[] = [];
@@ -20,12 +23,15 @@ export class Overlays {
       lines.frustumCulled = false;
       this.group.add(lines);
     }
+    this.held.frustumCulled = false;
+    this.group.add(this.held);
   }
 
-  follow(cloth: THREE.BufferGeometry, spans: PieceSpan[]) {
+  follow(cloth: THREE.BufferGeometry, spans: PieceSpan[], held: number[]) {
     this.cloth = cloth;
+    this.heldAt = held;
     this.spans = spans;
-    for (const lines of [this.mesh, this.seams]) {
+    for (const lines of [this.mesh, this.seams, this.held]) {
       forget(lines);
       lines.geometry = new THREE.BufferGeometry();
     }
@@ -37,6 +43,8 @@ export class Overlays {
       forget(lines);
       lines.material.dispose();
     }
+    forget(this.held);
+    this.held.material.dispose();
   }
 
   show(shown: ReadonlySet<Overlay>) {
@@ -45,7 +53,12 @@ export class Overlays {
     const position = this.cloth?.getAttribute("position");
     this.mesh.visible = shown.has("mesh") && Boolean(index);
     this.seams.visible = shown.has("seams") && Boolean(index);
+    this.held.visible = shown.has("held") && this.heldAt.length > 0 && Boolean(position);
     if (!index || !position) return;
+    if (this.held.visible && !this.held.geometry.getIndex()) {
+      this.held.geometry.setAttribute("position", position);
+      this.held.geometry.setIndex(this.heldAt.filter((v) => v < position.count));
+    }
     const draw = (lines: THREE.LineSegments, edges: () => number[]) => {
       if (!lines.visible || lines.geometry.getIndex()) return;
       lines.geometry.setAttribute("position", position);

@@ -20,6 +20,8 @@ interface DrapeState {
   spans: PieceSpan[];
   /** The seams by their numbers in the layout; twins' seams have the id of their partner. */
   sewn: SeamId[];
+  /** Vertices that are held to the body. */
+  held: number[];
   generation: number;
   checked: Checked | null;
   kept: number;
@@ -27,7 +29,7 @@ interface DrapeState {
   rate: number;
 }
 
-const fresh: DrapeState = { connected: false, status: null, spans: [], sewn: [], generation: 0, checked: null, kept: 0, rate: 0 };
+const fresh: DrapeState = { connected: false, status: null, spans: [], sewn: [], held: [], generation: 0, checked: null, kept: 0, rate: 0 };
 
 export const useDrape = create<DrapeState>(() => fresh);
 
@@ -79,7 +81,7 @@ export class DrapeSocket {
         useDrape.setState({ status: event.status });
         break;
       case "layout":
-        useDrape.setState({ spans: event.pieces, sewn: event.seams, generation: event.generation, checked: null });
+        useDrape.setState({ spans: event.pieces, sewn: event.seams, held: event.held, generation: event.generation, checked: null });
         break;
       case "checked":
         useDrape.setState({ checked: event });

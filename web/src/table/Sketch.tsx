@@ -1,7 +1,8 @@
 import type { Edit, Point } from "../api/types";
-import { type Tool, useDesk } from "../desk/store";
+import { type Tool, useDesk, usePointer } from "../desk/store";
 import { format } from "../ui/units";
 import { type Camera, toScreen } from "./camera";
+import { useDraft } from "./draft";
 import { useMarquee } from "./marquee";
 import { type AskedOf, type Drawn, useSketch } from "./sketch";
 import { halfOf } from "./tools/pen";
@@ -21,6 +22,7 @@ export function Sketch({ camera }: { camera: Camera }) {
       {tool === "freehand" && stroke.length > 1 && <path d={line(camera, stroke)} fill="none" stroke="var(--color-thread)" strokeWidth={1.6} />}
       {tool === "through" && begun.length > 1 && <Way camera={camera} points={[...begun.slice(1).map((b) => b.at), ...(at ? [at] : [])]} dots />}
       {tool !== "through" && begun.length > 0 && <Way camera={camera} points={[...begun.map((b) => b.at), ...(at ? [at] : [])]} dots />}
+      {tool === "paint" && <Brush camera={camera} />}
       {tool === "measure" && <Measured camera={camera} points={measured ?? (nodes[0] && at ? [nodes[0].at, at] : null)} />}
       {MARKING.includes(tool) && <Marked camera={camera} points={nodes.map((n) => n.at)} at={at} asked={asked} closes={tool === "straighten"} />}
       {traced && <Found camera={camera} edit={traced.edit} />}
@@ -35,6 +37,15 @@ export function Sketch({ camera }: { camera: Camera }) {
       )}
     </g>
   );
+}
+
+/** The rim of the brush around the pointer. */
+function Brush({ camera }: { camera: Camera }) {
+  const at = usePointer((s) => s.at);
+  const { brush, paintWith } = useDraft();
+  if (!at || paintWith === "gradient") return null;
+  const p = toScreen(camera, at);
+  return <circle cx={p.x} cy={p.y} r={brush * camera.scale} fill="none" stroke="var(--color-thread)" strokeWidth={1.4} strokeDasharray={paintWith === "rub-out" ? "4 3" : undefined} data-brush />;
 }
 
 const MARKING: Tool[] = ["two-points", "ruler", "straighten"];

@@ -75,12 +75,10 @@ pub struct Contact {
     pub rough: Vec<RoughSpot>,
 }
 
-/// A round place of the skin, carried by a bone, with a friction of its own.
+/// A round place of the skin with a friction of its own; it goes where the skin goes that it lies on.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(deny_unknown_fields)]
 pub struct RoughSpot {
-    /// Empty: it stays where it is.
-    pub bone: String,
     /// Its middle in the neutral pose, mm.
     pub at: [f64; 3],
     /// mm.

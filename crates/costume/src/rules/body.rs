@@ -48,9 +48,6 @@ fn body(body: &BodyChoice) -> Checked {
 }
 
 fn rough_spot(spot: &RoughSpot) -> Checked {
-    if !spot.bone.is_empty() {
-        name("bone", &spot.bone)?;
-    }
     spot.at.iter().try_for_each(|v| within("rough spot", Quantity::Size, *v, &(-STAND..=STAND)))?;
     within("rough spot", Quantity::Brush, spot.radius, &limits::BRUSH)?;
     within("rough spot", Quantity::Friction, spot.friction, &limits::GRIP)

@@ -26,6 +26,7 @@ impl Worker {
                 generation,
                 pieces: hung.assembly.pieces.iter().map(span).collect(),
                 seams: hung.assembly.seam_ids.clone(),
+                held: hung.assembly.held_vertices(),
             };
             Arc::new(Layout { generation, event, bytes: frames::layout(generation, &hung.assembly) })
         });
