@@ -159,3 +159,58 @@ async fn a_piece_is_carried_to_a_spot_of_the_body_and_slides_there() {
     desk.until_step(5).await;
     assert_eq!(placed(chosen)["clearance"].as_f64(), Some(50.0));
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_stay_is_painted_an_edge_drawn_snug_and_the_skin_made_rough() {
+    let desk = desk().await;
+    let id = desk.unsewn().await;
+    desk.stage("join").await;
+    let front = || desk.document(id)["pieces"][0].clone();
+    let drawing = || front()["shape"]["drawn"].clone();
+    // a stroke of the brush across the piece, seen while it is drawn
+    desk.key('m').await;
+    let (x, y) = desk.middle("[data-piece='101'] [data-hit='piece']").await;
+    desk.hold((x - 25.0, y), (x + 25.0, y + 4.0)).await;
+    desk.until("document.querySelector('[data-piece=\"101\"] [data-painted=\"skin\"] image')").await;
+    desk.release().await;
+    desk.until_step(1).await;
+    let image = drawing()["paint"][0]["image"].as_str().expect("a picture").to_owned();
+    // what it means, and how firmly
+    desk.fill("[data-paint-means] input[aria-label='Strength']", "80").await;
+    desk.until_step(2).await;
+    assert_eq!(drawing()["paint"][0]["use"]["skin"]["strength"].as_f64(), Some(80.0));
+    // the stand marks the vertices that are held there
+    desk.until("Number(document.querySelector('[data-held]').dataset.held) > 0").await;
+    desk.click("[data-paint-fill]").await;
+    desk.until_step(3).await;
+    assert_ne!(drawing()["paint"][0]["image"].as_str(), Some(image.as_str()));
+    // a picture comes in as a map
+    let file = std::env::temp_dir().join(format!("ourlet-map-{}.png", std::process::id()));
+    std::fs::write(&file, GREY).expect("a file");
+    desk.choose_file("[data-paint-picture]", &file).await;
+    desk.until_step(4).await;
+    std::fs::remove_file(&file).expect("the file goes");
+
+    // an edge is drawn snug to the skin
+    desk.key('p').await;
+    desk.click_at(desk.on_edge(101, 102, 0.5).await).await;
+    desk.click("[aria-label='Held']").await;
+    desk.click_text("[role=option]", "snug to the skin").await;
+    desk.until_step(5).await;
+    let along = drawing()["along"].as_array().expect("finishes").clone();
+    assert!(along.iter().any(|a| a["line"] == 102 && a["finish"]["skin"]["distance"] == 4.0), "{along:?}");
+
+    // and the skin is made rough with a brush on the body
+    desk.stage("body").await;
+    desk.click("[data-body-tab='contact']").await;
+    desk.click("[data-roughen]").await;
+    desk.click("[data-clothed]").await;
+    let (x, y) = desk.middle("[data-stand]").await;
+    desk.drag((x - 20.0, y - 60.0), (x + 20.0, y - 60.0)).await;
+    desk.until_step(6).await;
+    let rough = desk.document(id)["body"]["contact"]["rough"].as_array().expect("rough spots").clone();
+    assert!(!rough.is_empty() && rough.iter().all(|r| r["friction"] == 3.0 && r["radius"] == 40.0), "{rough:?}");
+}
+
+/// A grey picture of 2 x 2 pixels.
+const GREY: &[u8] = b"\x89\x50\x4e\x47\x0d\x0a\x1a\x0a\x00\x00\x00\x0d\x49\x48\x44\x52\x00\x00\x00\x02\x00\x00\x00\x02\x08\x00\x00\x00\x00\x57\xdd\x52\xf8\x00\x00\x00\x0e\x49\x44\x41\x54\x78\x9c\x63\xf8\xdf\xc0\xc0\xe0\x00\x00\x07\x41\x01\xc0\xb5\x2e\xb6\x46\x00\x00\x00\x00\x49\x45\x4e\x44\xae\x42\x60\x82";

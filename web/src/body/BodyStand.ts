@@ -44,7 +44,7 @@ export interface BodyLook {
 }
 
 const PALE = new THREE.Color(token("white"));
-const ROUGH = new THREE.Color(token("moss"));
+const ROUGH = PALE.clone().lerp(new THREE.Color(token("moss")), 0.55);
 const FADED = new THREE.Color(token("faded"));
 const MODES = { move: "translate", turn: "rotate", scale: "scale" } as const;
 

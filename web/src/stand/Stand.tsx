@@ -132,7 +132,7 @@ export function Stand({ state, actions, socket }: Props) {
 
   return (
     <section className="relative isolate h-full overflow-hidden bg-sheet" aria-label="Stand">
-      <canvas ref={canvas} data-stand data-pins={status?.pins.length ?? 0} className={`absolute inset-0 h-full w-full ${tugging ? "cursor-grab" : pinning ? "cursor-crosshair" : ""}`} />
+      <canvas ref={canvas} data-stand data-pins={status?.pins.length ?? 0} data-held={held.length} className={`absolute inset-0 h-full w-full ${tugging ? "cursor-grab" : pinning ? "cursor-crosshair" : ""}`} />
       <h2 className="pointer-events-none absolute top-3 left-4 font-heading font-semibold text-[13px] text-ink-soft">Stand</h2>
       <div className="absolute top-2 right-3 flex items-center gap-0.5 rounded-lg border border-edge bg-card/90 p-0.5" role="toolbar" aria-label="View">
         {VIEWS.map(([view, name]) => (

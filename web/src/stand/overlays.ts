@@ -24,6 +24,10 @@ export class Overlays {
       this.group.add(lines);
     }
     this.held.frustumCulled = false;
+    // a little towards the eye, so that the cloth they lie on does not cover half of them
+    this.held.material.onBeforeCompile = (shader) => {
+      shader.vertexShader = shader.vertexShader.replace("#include <fog_vertex>", "gl_Position.z -= 0.0006 * gl_Position.w;\n#include <fog_vertex>");
+    };
     this.group.add(this.held);
   }
 
