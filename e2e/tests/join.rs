@@ -214,3 +214,80 @@ async fn a_stay_is_painted_an_edge_drawn_snug_and_the_skin_made_rough() {
 
 /// A grey picture of 2 x 2 pixels.
 const GREY: &[u8] = b"\x89\x50\x4e\x47\x0d\x0a\x1a\x0a\x00\x00\x00\x0d\x49\x48\x44\x52\x00\x00\x00\x02\x00\x00\x00\x02\x08\x00\x00\x00\x00\x57\xdd\x52\xf8\x00\x00\x00\x0e\x49\x44\x41\x54\x78\x9c\x63\xf8\xdf\xc0\xc0\xe0\x00\x00\x07\x41\x01\xc0\xb5\x2e\xb6\x46\x00\x00\x00\x00\x49\x45\x4e\x44\xae\x42\x60\x82";
+
+/// Walks on with Tab until the docket tells of a piece and an edge of it.
+async fn walk_to(desk: &e2e::Desk, piece: &str, edge: &str) {
+    let titles = "[...document.querySelectorAll('aside h3')].map(h => h.innerText).join('|')";
+    // out of whatever is selected, then from the first piece on
+    for _ in 0..3 {
+        desk.key(fantoccini::key::Key::Escape.into()).await;
+    }
+    let shown = async |title: &str| desk.see(titles).await.as_str().is_some_and(|all| all.split('|').any(|t| t == title));
+    for _ in 0..12 {
+        desk.key(fantoccini::key::Key::Tab.into()).await;
+        if shown(piece).await {
+            break;
+        }
+    }
+    assert!(shown(piece).await, "{piece} is reached");
+    desk.key(fantoccini::key::Key::Enter.into()).await;
+    for _ in 0..24 {
+        if shown(edge).await {
+            return;
+        }
+        desk.key(fantoccini::key::Key::Tab.into()).await;
+    }
+    panic!("{edge} of {piece} is not reached");
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn the_keyboard_alone_sews_hangs_and_drapes_a_t_shirt() {
+    let desk = desk().await;
+    let id = desk.server.import(include_str!("../data/bare-tee.ourlet.json"));
+    desk.client.refresh().await.expect("a reload");
+    desk.until(&format!("document.querySelector(\"[data-costume='{id}']\")")).await;
+    // from the rail to the table with Tab and Enter
+    let focused = |what: &str| format!("document.activeElement?.closest(\"{what}\") != null");
+    let tab_to = async |what: &str| {
+        for _ in 0..80 {
+            if desk.see(&focused(what)).await == serde_json::json!(true) {
+                return;
+            }
+            desk.key(fantoccini::key::Key::Tab.into()).await;
+        }
+        panic!("{what} is not reached with Tab");
+    };
+    tab_to(&format!("[data-costume='{id}']")).await;
+    desk.key(fantoccini::key::Key::Enter.into()).await;
+    desk.until("document.querySelector('[data-piece]') && document.querySelector('[data-activity]')?.dataset.activity").await;
+    desk.key('3').await;
+    tab_to("[data-table-focus]").await;
+    // shoulder, side, both halves of the armhole to the sleeve, and the sleeve to itself; twins and halves follow
+    let seams = [
+        (("Front", "Edge 2"), ("Back", "Edge 4")),
+        (("Front", "Edge 4"), ("Back", "Edge 2")),
+        (("Front", "Edge 3"), ("Sleeve", "Edge 4")),
+        (("Back", "Edge 3"), ("Sleeve", "Edge 3")),
+        (("Sleeve", "Edge 2"), ("Sleeve", "Edge 5")),
+    ];
+    for (k, (a, b)) in seams.into_iter().enumerate() {
+        for (piece, edge) in [a, b] {
+            walk_to(&desk, piece, edge).await;
+            desk.key('j').await;
+        }
+        desk.until_step(k as i64 + 1).await;
+    }
+    assert_eq!(desk.document(id)["seams"].as_array().map(Vec::len), Some(5));
+    // hung by its seams, and draped
+    tab_to("[data-hang-all]").await;
+    desk.key(fantoccini::key::Key::Enter.into()).await;
+    desk.until("document.querySelector('[data-take-hangings]')").await;
+    tab_to("[data-take-hangings]").await;
+    desk.key(fantoccini::key::Key::Enter.into()).await;
+    desk.until_step(6).await;
+    desk.until_activity(&["hung"]).await;
+    desk.key('d').await;
+    desk.until_activity(&["at-rest"]).await;
+    let words = desk.text("[data-stage='drape'] [data-words]").await;
+    assert!(!words.contains("open"), "{words}");
+}

@@ -105,6 +105,7 @@ pub fn typescript() -> String {
         crate::costumes::pattern_view::LineView,
         crate::costumes::pattern_view::PathView,
         crate::costumes::pattern_view::PaintView,
+        crate::costumes::pattern_view::StitchView,
         crate::costumes::pattern_view::NotchView,
         crate::costumes::pattern_view::MarkView,
         crate::costumes::pattern_view::PieceView,

@@ -1024,6 +1024,7 @@ held: Finish | null,
  */
 allowance: number | null, hem: number | null, };
 export type PathView = { path: PathId, purpose: Purpose, lines: Array<LineView>, };
+export type StitchView = { piece: PieceId, points: Array<Point>, length: number, };
 export type PaintView = { purpose: PaintUse, 
 /**
  * Its lower left corner; from there to the lower right and to the upper left one.
@@ -1089,7 +1090,10 @@ ease_limit: number, stretch_limit: number,
 /**
  * Pairs of notches that meet, as shares of side a and side b.
  */
-notches: Array<[number, number]>, runs_a: Array<RunView>, runs_b: Array<RunView>, };
+notches: Array<[number, number]>, /**
+ * Rows of top-stitching.
+ */
+stitches: Array<StitchView>, runs_a: Array<RunView>, runs_b: Array<RunView>, };
 export type PatternView = { pieces: Array<PieceView>, seams: Array<SeamView>, };
 export type CostumeState = { id: number, production: number, costume: Costume, step: number, 
 /**

@@ -73,6 +73,8 @@ export function Stand({ state, actions, socket }: Props) {
   useEffect(() => scene?.showOverlays(new Set(overlays)), [scene, overlays]);
   const joins = stage === "join";
   useEffect(() => scene?.setHeld(held), [scene, held]);
+  const stitches = JSON.stringify(state.pattern.seams.flatMap((s) => s.stitches));
+  useEffect(() => scene?.setStitches(JSON.parse(stitches)), [scene, stitches]);
   useEffect(() => scene?.showThreads({ chosen: sewn.flatMap((id, k) => (id === seam ? [k] : [])), all: joins }), [scene, sewn, seam, joins]);
   const trouble = JSON.stringify(stage === "drape" ? (status?.trouble?.at ?? null) : null);
   useEffect(() => scene?.setTrouble(JSON.parse(trouble)), [scene, trouble]);

@@ -6,6 +6,7 @@ import type { Costume, CrossingPlace, PieceId, PieceSpan, StationShown, Swatch }
 import type { ClothFrame, LayoutFrame } from "./frames";
 import { frugalMaterial, lightStudio } from "./light";
 import { PieceOutline } from "./outlines";
+import { type StitchRow, Stitches } from "./stitches";
 import { type ShownThreads, Threads } from "./threads";
 import { Pointing } from "./pointing";
 import { clothMaterial, grainLines } from "./looks";
@@ -62,6 +63,8 @@ export class StandScene {
   private overlays = new Overlays();
   private rims = new Rims();
   private threads = new Threads();
+  private stitches = new Stitches();
+  private stitched: StitchRow[] = [];
   private rimLooks: Rim[] = [];
   readonly pointing: Pointing;
   readonly bodyStand: BodyStand;
@@ -85,7 +88,7 @@ export class StandScene {
       points.frustumCulled = false;
     }
     this.trouble.visible = false;
-    this.scene.add(this.cloth, this.rims.mesh, this.flags, this.pins, this.hands, this.trouble, this.overlays.group, this.threads.group, this.marks.hovered.lines, this.marks.selected.lines);
+    this.scene.add(this.cloth, this.rims.mesh, this.flags, this.pins, this.hands, this.trouble, this.overlays.group, this.threads.group, this.stitches.lines, this.marks.hovered.lines, this.marks.selected.lines);
     this.controls = new OrbitControls(this.camera, canvas);
     this.controls.target.set(0, 0.8, 0);
     this.controls.minDistance = 0.3;
@@ -288,6 +291,7 @@ export class StandScene {
     this.cloth.geometry.dispose();
     this.cloth.geometry = geometry;
     this.threads.read(layout.pairs);
+    this.stitches.read(layout.flat, layout.triangles);
     this.dress();
   }
 
@@ -324,9 +328,18 @@ export class StandScene {
     this.wear();
     this.overlays.follow(this.cloth.geometry, this.spans, this.heldAt);
     this.threads.follow(this.cloth.geometry);
+    this.stitches.show(this.stitched, this.spans);
     this.rims.follow(this.cloth.geometry, this.spans, this.rimLooks);
     this.mark(this.marked.selected, this.marked.hovered);
     this.showCloth(this.cloth.visible);
+  }
+
+  /** Rows of top-stitching on the cloth. */
+  setStitches(rows: StitchRow[]) {
+    this.stitched = rows;
+    this.stitches.show(rows, this.spans);
+    this.stitches.follow(this.cloth.geometry, this.cloth.visible);
+    this.touch();
   }
 
   /** Vertices that are held to the body. */
@@ -365,6 +378,7 @@ export class StandScene {
     this.cloth.visible = on;
     this.overlays.group.visible = on;
     this.threads.group.visible = on;
+    this.stitches.follow(this.cloth.geometry, on);
     this.rims.mesh.visible = on && !this.showsTension;
     for (const { lines } of [this.marks.selected, this.marks.hovered]) lines.visible = on && lines.geometry.getIndex() !== null;
     this.touch();
@@ -397,6 +411,7 @@ export class StandScene {
     normal.needsUpdate = true;
     geometry.boundingSphere = null;
     this.rims.move(geometry);
+    this.stitches.follow(geometry, this.cloth.visible);
     this.setPins(this.pinned);
     this.stir();
   }
@@ -498,6 +513,7 @@ export class StandScene {
     this.controls.dispose();
     this.overlays.dispose();
     this.threads.dispose();
+    this.stitches.dispose();
     this.marks.selected.dispose();
     this.marks.hovered.dispose();
     for (const m of [...this.fabrics, this.linen, this.tensionMaterial]) {

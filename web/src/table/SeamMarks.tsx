@@ -1,9 +1,9 @@
 import { memo, useMemo, useRef } from "react";
 import type { RunView, SeamView } from "../api/types";
 import { desk, useDesk } from "../desk/store";
-import type { Camera } from "./camera";
+import { type Camera, toScreen } from "./camera";
 import { drawn, type LineShape, lineKey, pointOn, stretchPath } from "./shape";
-import type { ShownPattern } from "./shown";
+import { type ShownPattern, toTableFrame } from "./shown";
 import { DOT, type Placed, placeTags, seamKey, TAG, type Tag } from "./tags";
 
 interface Props {
@@ -21,6 +21,7 @@ export const SeamMarks = memo(function SeamMarks({ pattern, camera }: Props) {
   const shape = (run: RunView) => shapes.get(run.piece)?.get(lineKey(run.line, run.image));
   return (
     <g data-seams>
+      <Stitching pattern={pattern} camera={camera} />
       {pattern.seams.map((seam) => {
         const tags = placed.tags.get(seamKey(seam)) ?? [null, null];
         return <SeamMark key={seamKey(seam)} seam={seam} chosen={chosen === seam.seam} edges={[...seam.runs_a, ...seam.runs_b].map(shape)} tags={tags} />;
@@ -28,6 +29,30 @@ export const SeamMarks = memo(function SeamMarks({ pattern, camera }: Props) {
     </g>
   );
 });
+
+/** Rows of top-stitching, stitch by stitch. */
+function Stitching({ pattern, camera }: Props) {
+  return pattern.seams.flatMap((seam) =>
+    seam.stitches.map((row, k) => {
+      const piece = pattern.pieces.find((p) => p.id === row.piece);
+      const points = piece ? row.points.map((p) => toScreen(camera, toTableFrame(piece.view, p))) : [];
+      const long = row.length * camera.scale;
+      return (
+        <path
+          key={`${seamKey(seam)} ${k}`}
+          d={`M ${points.map((p) => `${p.x.toFixed(2)} ${p.y.toFixed(2)}`).join(" L ")}`}
+          fill="none"
+          stroke="var(--color-ink)"
+          strokeWidth={1}
+          strokeDasharray={long > 3 ? `${0.62 * long} ${0.38 * long}` : undefined}
+          strokeOpacity={0.75}
+          pointerEvents="none"
+          data-top-stitch={seam.seam}
+        />
+      );
+    }),
+  );
+}
 
 /** Lines shorter than one stitch show none, px. */
 const STITCH = 7;

@@ -5,6 +5,7 @@ mod direction;
 mod findings;
 mod joints;
 mod judge;
+mod stitching;
 mod walking;
 
 pub use direction::together;
@@ -12,4 +13,5 @@ pub(crate) use direction::turned;
 pub(crate) use findings::{findings, refuse};
 pub use joints::Joints;
 pub use judge::{Judgement, LEAST_GATHER, SeamKind, ease_limit, judge, stretch_limit};
+pub use stitching::{StitchRow, top_stitching};
 pub use walking::{Walked, walk};

@@ -124,8 +124,18 @@ pub struct SeamView {
     pub stretch_limit: f64,
     /// Pairs of notches that meet, as shares of side a and side b.
     pub notches: Vec<[f64; 2]>,
+    /// Rows of top-stitching.
+    pub stitches: Vec<StitchView>,
     pub runs_a: Vec<RunView>,
     pub runs_b: Vec<RunView>,
+}
+
+/// A row of stitches in the frame of its piece, and how long one is, mm.
+#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+pub struct StitchView {
+    pub piece: PieceId,
+    pub points: Vec<Point>,
+    pub length: f64,
 }
 
 /// A stretch of a line as it is shown, in shares of its length in the direction shown.
@@ -246,6 +256,12 @@ fn notch(piece: &PatternPiece, line: usize, mark: &Mark) -> Option<NotchView> {
     Some(NotchView { mark: *id, at: place, inwards, double: *double })
 }
 
+fn stitches(pattern: &Pattern, seam: &costume::PatternSeam) -> Vec<StitchView> {
+    let length = seam.make.top_stitch.map_or(0.0, |s| s.length);
+    let row = |r: costume::StitchRow| StitchView { piece: pattern.pieces[r.piece].id, points: r.points, length };
+    costume::top_stitching(pattern, seam).into_iter().map(row).collect()
+}
+
 fn seam(costume: &Costume, pattern: &Pattern, index: usize) -> SeamView {
     let seam = &pattern.seams[index];
     let runs = |side: &[costume::PatternRun]| {
@@ -269,6 +285,7 @@ fn seam(costume: &Costume, pattern: &Pattern, index: usize) -> SeamView {
         ease_limit: judged.ease_limit,
         stretch_limit: judged.stretch_limit,
         notches: seam.notches.clone(),
+        stitches: stitches(pattern, seam),
         runs_a: runs(&seam.a),
         runs_b: runs(&seam.b),
     }
