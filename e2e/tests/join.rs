@@ -219,8 +219,8 @@ const GREY: &[u8] = b"\x89\x50\x4e\x47\x0d\x0a\x1a\x0a\x00\x00\x00\x0d\x49\x48\x
 async fn walk_to(desk: &e2e::Desk, piece: &str, edge: &str) {
     let titles = "[...document.querySelectorAll('aside h3')].map(h => h.innerText).join('|')";
     // out of whatever is selected, then from the first piece on
-    for _ in 0..3 {
-        desk.key(fantoccini::key::Key::Escape.into()).await;
+    for _ in 0..2 {
+        desk.key_with(fantoccini::key::Key::Shift, fantoccini::key::Key::Enter.into()).await;
     }
     let shown = async |title: &str| desk.see(titles).await.as_str().is_some_and(|all| all.split('|').any(|t| t == title));
     for _ in 0..12 {

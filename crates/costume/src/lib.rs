@@ -62,6 +62,7 @@ pub use rules::{fabric as check_fabric, is_name};
 pub use sewing::Joints as Joined;
 pub use sewing::together as sewn_together;
 pub use sewing::{Judgement, LEAST_GATHER, SeamKind, ease_limit, judge, stretch_limit};
+pub use sewing::{StitchRow, top_stitching};
 pub use sewing::{Walked, walk};
 pub use swatch::{CLOTH_VALUES, ClothValue, Look, SWATCHES, Swatch, swatch};
 

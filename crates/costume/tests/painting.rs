@@ -162,7 +162,7 @@ fn settings_are_changed_and_maps_removed() {
 #[test]
 fn strokes_and_maps_beyond_their_limits_are_refused_whole() {
     let (costume, id) = panel();
-    let many: Vec<(f64, f64)> = (0..2001).map(|k| (f64::from(k) / 10.0, 9.0)).collect();
+    let many: Vec<(f64, f64)> = (0..501).map(|k| (f64::from(k) / 10.0, 9.0)).collect();
     let bad = [
         brush(&[(1.0, 1.0)], f64::NAN, 0.5, 1.0),
         brush(&[(1.0, 1.0)], 0.0, 0.5, 1.0),
@@ -179,6 +179,8 @@ fn strokes_and_maps_beyond_their_limits_are_refused_whole() {
         assert!(apply(&costume, &edit).is_err(), "{edit:?}");
     }
     assert!(apply(&costume, &Edit::Paint { piece: PieceId(9999), kind: PaintKind::Grip, stroke: Stroke::Fill { value: 1.0 } }).is_err());
+    let half = Edit::Paint { piece: id, kind: PaintKind::Skin, stroke: brush(&many[..251], 10.0, 0.5, 1.0) };
+    assert!(apply(&costume, &Edit::Batch { edits: vec![half.clone(), half] }).is_err(), "no more in a batch than in one");
     // nothing where nothing was drawn
     let none = paint(&costume, id, brush(&[], 10.0, 0.5, 1.0));
     assert_eq!(value(&none, id, (10.0, 10.0)), 0.0);

@@ -106,7 +106,8 @@ fn wearer(wearer: &Wearer, costume: &mut Costume) -> ContactBody {
             form(costume)
         }
         Wearer::FromElsewhere(preset) => {
-            let surface = workroom::figure(&costume::BodyChoice::size(preset)).expect("a size").surface;
+            costume.body = costume::BodyChoice::size(preset);
+            let surface = workroom::figure(&costume.body).expect("a size").surface;
             let mut text = String::new();
             for [x, y, z] in &surface.positions {
                 text += &format!("v {} {} {}\n", x * 100.0, -z * 100.0, y * 100.0);

@@ -151,6 +151,8 @@ fn change(costume: &mut Costume, edit: &Edit) -> Result<(), Refusal> {
 
 fn batch(costume: &mut Costume, edits: &[Edit]) -> Result<(), Refusal> {
     rules::at_most("batch", Counted::Edits, edits.len(), limits::BATCH)?;
+    let brushed = |e: &Edit| if let Edit::Paint { stroke: crate::Stroke::Brush { points, .. }, .. } = e { points.len() } else { 0 };
+    rules::at_most("batch", Counted::StrokePoints, edits.iter().map(brushed).sum(), limits::BRUSHED)?;
     for edit in edits {
         if matches!(edit, Edit::Batch { .. }) {
             return Err(Refusal::of("batch", RefusalKind::Nested));

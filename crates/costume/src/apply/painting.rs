@@ -164,21 +164,28 @@ impl Canvas {
 
     /// Draws a brush along a way: to the value in full within its firm middle, less towards its rim.
     fn brush(&mut self, way: &[Point], radius: f64, soft: f64, value: f64) {
-        let (mut low, mut high) = (way[0], way[0]);
-        for p in way {
-            (low, high) = (Point::new(low.x.min(p.x), low.y.min(p.y)), Point::new(high.x.max(p.x), high.y.max(p.y)));
+        let mut off = vec![f64::INFINITY; self.values.len()];
+        for k in 0..way.len() {
+            self.reached_by(way[k.saturating_sub(1)], way[k], radius, &mut off);
         }
+        let firm = 1.0 - soft;
+        for k in (0..off.len()).filter(|k| off[*k] < radius && self.cloth[*k]) {
+            let off = off[k] / radius;
+            let t = if off <= firm { 1.0 } else { ((1.0 - off) / soft.max(1e-9)).clamp(0.0, 1.0) };
+            // smooth at both ends
+            self.values[k] += (value - self.values[k]) * t * t * (3.0 - 2.0 * t);
+        }
+    }
+
+    /// Notes how near the cells around a straight way are to it.
+    fn reached_by(&self, a: Point, b: Point, radius: f64, off: &mut [f64]) {
         let index = |v: f64, most: usize| (v / self.cell).clamp(0.0, most as f64) as usize;
-        let columns = index(low.x - radius - self.low.x, self.columns)..index(high.x + radius - self.low.x + self.cell, self.columns);
-        let rows = index(low.y - radius - self.low.y, self.rows)..index(high.y + radius - self.low.y + self.cell, self.rows);
-        for row in rows {
-            for k in columns.clone().map(|c| row * self.columns + c).filter(|k| self.cloth[*k]) {
-                let p = self.at(k);
-                let off = way.windows(2).map(|w| off_segment(p, w[0], w[1])).fold(p.distance(way[0]), f64::min) / radius;
-                let firm = 1.0 - soft;
-                let t = if off <= firm { 1.0 } else { ((1.0 - off) / soft.max(1e-9)).clamp(0.0, 1.0) };
-                // smooth at both ends
-                self.values[k] += (value - self.values[k]) * t * t * (3.0 - 2.0 * t);
+        let within =
+            |a: f64, b: f64, low: f64, most: usize| index(a.min(b) - radius - low, most)..index(a.max(b) + radius - low + self.cell, most);
+        let columns = within(a.x, b.x, self.low.x, self.columns);
+        for row in within(a.y, b.y, self.low.y, self.rows) {
+            for k in columns.clone().map(|c| row * self.columns + c) {
+                off[k] = off[k].min(off_segment(self.at(k), a, b));
             }
         }
     }

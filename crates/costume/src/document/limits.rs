@@ -100,7 +100,7 @@ pub const PAINTS: usize = 16;
 pub const ROUGH_SPOTS: usize = 100;
 /// Radius of a brush (mm).
 pub const BRUSH: std::ops::RangeInclusive<f64> = 1.0..=1000.0;
-/// Most points of a stroke of the brush.
-pub const BRUSHED: usize = 2_000;
+/// Most points of a stroke of the brush, and of all in one batch.
+pub const BRUSHED: usize = 500;
 /// Mesh edge lengths that may be asked for (mm).
 pub const FINENESS: std::ops::RangeInclusive<f64> = 4.0..=60.0;

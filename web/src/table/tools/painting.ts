@@ -9,6 +9,9 @@ import type { Bench, Place, TableTool } from "./bench";
 /** Points nearer than this to the last one are left out, px. */
 const STEP = 4;
 
+/** Most points of a stroke; fewer than the document takes. */
+const MOST = 400;
+
 let way: Point[] = [];
 let onto: ShownPiece | undefined;
 
@@ -42,6 +45,8 @@ export const paint: TableTool = {
     const at = toPieceFrame(onto.view, place.table);
     if (Math.hypot(at.x - last.x, at.y - last.y) * bench.camera.scale < STEP) return;
     way = [...way, at];
+    // a long stroke is told by fewer points
+    if (way.length > MOST) way = way.filter((_, k) => k % 2 === 0 || k === way.length - 1);
     const edit = painted(onto);
     if (edit) trials.show(edit);
   },
