@@ -1024,7 +1024,6 @@ held: Finish | null,
  */
 allowance: number | null, hem: number | null, };
 export type PathView = { path: PathId, purpose: Purpose, lines: Array<LineView>, };
-export type StitchView = { piece: PieceId, points: Array<Point>, length: number, };
 export type PaintView = { purpose: PaintUse, 
 /**
  * Its lower left corner; from there to the lower right and to the upper left one.
@@ -1034,6 +1033,7 @@ at: Point, across: Point, tall: Point,
  * PNG in base64, white where it is painted in full.
  */
 image: string, };
+export type StitchView = { piece: PieceId, points: Array<Point>, length: number, };
 export type NotchView = { mark: MarkId, at: Point, inwards: Point, double: boolean, };
 export type MarkView = { mark: MarkId, at: Point, text: string | null, };
 export type PieceView = { piece: PieceId, at: Point, 
@@ -1090,7 +1090,8 @@ ease_limit: number, stretch_limit: number,
 /**
  * Pairs of notches that meet, as shares of side a and side b.
  */
-notches: Array<[number, number]>, /**
+notches: Array<[number, number]>, 
+/**
  * Rows of top-stitching.
  */
 stitches: Array<StitchView>, runs_a: Array<RunView>, runs_b: Array<RunView>, };
