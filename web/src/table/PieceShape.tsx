@@ -19,6 +19,8 @@ export const PieceShape = memo(function PieceShape({ piece, camera, sewn }: Prop
   const { id } = piece;
   const chosen = useDesk((s) => (s.selection !== null && s.selection.kind !== "seam" && s.selection.piece === id ? s.selection : null));
   const picking = useDesk((s) => s.tool === "pick");
+  // lengths would lie over what is painted
+  const painting = useDesk((s) => s.tool === "paint");
   const drafting = useDesk((s) => s.stage === "draft" || s.stage === "body");
   const filled = useDesk((s) => s.filled);
   const further = useDesk((s) => s.also.flatMap((o) => (o.kind === "corner" && o.piece === id ? [o.node] : [])).join(" "));
@@ -54,7 +56,7 @@ export const PieceShape = memo(function PieceShape({ piece, camera, sewn }: Prop
       <Notches piece={piece} camera={camera} />
       <Grain piece={piece} camera={camera} />
       <Name piece={piece} camera={camera} />
-      {selected && shapes.filter(isLong).map((e) => <Length key={e.key} shape={e} outside={!own.includes(e.key)} />)}
+      {selected && !painting && shapes.filter(isLong).map((e) => <Length key={e.key} shape={e} outside={!own.includes(e.key)} />)}
       {drafting && selected && shapes.filter((e) => e.leave && !e.view.image).map((e) => <Handles key={e.key} shape={e} />)}
       {chosen?.kind === "corner" && around.map((e, k) => {
         // where corners lie close their numbers would cover each other
