@@ -1,5 +1,5 @@
 import type { BodyChoice, Contact, PartContact, RoughSpot, StandIn } from "../api/types";
-import type { Point3 } from "./store";
+import type { Point3 } from "./point";
 
 /** Changes of a body choice, each leaving out what is as it was made. */
 

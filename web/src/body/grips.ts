@@ -3,7 +3,7 @@ import { get } from "../api/http";
 import type { CostumeState, Edit, GripShown } from "../api/types";
 import { selectedPiece, useDesk } from "../desk/store";
 import type { Mark } from "./landmarks";
-import type { Point3 } from "./store";
+import type { Point3 } from "./point";
 
 const nothing: GripShown[] = [];
 

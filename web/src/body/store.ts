@@ -2,11 +2,11 @@ import { create } from "zustand";
 import { entriesOf } from "../ui/pick";
 import type { BodyChoice, CostumeState } from "../api/types";
 import { withRough } from "./choice";
+import type { Point3 } from "./point";
 import { type BodyView, bodyView } from "./view";
 
 export const BODY_TABS = ["measures", "pose", "tape", "contact"] as const;
 export type BodyTab = (typeof BODY_TABS)[number];
-export type Point3 = [number, number, number];
 
 interface BodyState {
   tab: BodyTab;

@@ -1,5 +1,5 @@
 import * as THREE from "three";
-import type { Point3 } from "./store";
+import type { Point3 } from "./point";
 import type { BodyView } from "./view";
 import { token } from "../ui/token";
 

@@ -1,7 +1,7 @@
 import { useBodies } from "../api/costume";
 import type { Costume } from "../api/types";
 import { poseOf, samePose } from "./choice";
-import type { Point3 } from "./store";
+import type { Point3 } from "./point";
 
 /** What the pose of a costume is called: one that ships, one that was kept, or an own one. */
 export function usePoseName(costume: Costume): string {

@@ -11,7 +11,7 @@ export interface StitchRow {
 }
 
 /** Share of a stitch that lies on top. */
-const ON_TOP = 0.62;
+export const ON_TOP = 0.62;
 /** Most stitches that are drawn. */
 const MOST = 12_000;
 
@@ -26,7 +26,6 @@ export class Stitches {
   readonly lines = new THREE.LineSegments(new THREE.BufferGeometry(), lineMaterial(token("paper")));
   private flat: Float32Array = new Float32Array();
   private triangles: Uint32Array = new Uint32Array();
-  private rows: StitchRow[] = [];
   private anchors: Anchor[] = [];
 
   constructor() {
@@ -42,9 +41,8 @@ export class Stitches {
 
   /** Finds the places of all stitches on the cut cloth. */
   show(rows: StitchRow[], spans: PieceSpan[]) {
-    this.rows = rows;
     this.anchors = [];
-    for (const row of this.rows) {
+    for (const row of rows) {
       const span = spans.find((s) => s.piece === row.piece);
       if (!span || 3 * (span.first_triangle + span.triangles) > this.triangles.length) continue;
       const cloth = new FlatCloth(this.flat, this.triangles, span);

@@ -1,6 +1,7 @@
 import { memo, useMemo, useRef } from "react";
 import type { RunView, SeamView } from "../api/types";
 import { desk, useDesk } from "../desk/store";
+import { ON_TOP } from "../stand/stitches";
 import { type Camera, toScreen } from "./camera";
 import { drawn, type LineShape, lineKey, pointOn, stretchPath } from "./shape";
 import { type ShownPattern, toTableFrame } from "./shown";
@@ -44,7 +45,7 @@ function Stitching({ pattern, camera }: Props) {
           fill="none"
           stroke="var(--color-ink)"
           strokeWidth={1}
-          strokeDasharray={long > 3 ? `${0.62 * long} ${0.38 * long}` : undefined}
+          strokeDasharray={long > 3 ? `${ON_TOP * long} ${(1 - ON_TOP) * long}` : undefined}
           strokeOpacity={0.75}
           pointerEvents="none"
           data-top-stitch={seam.seam}

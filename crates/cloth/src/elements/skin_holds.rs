@@ -54,11 +54,12 @@ fn surface(body: &BodyShape, to: Option<u32>, p: Vec3) -> Option<(f32, Vec3)> {
 
 /// The nearest point around that lies within the sampled distances.
 fn nearest_around(body: &BodyShape, p: Vec3) -> Option<Vec3> {
-    let ways: Vec<Vec3> =
-        (0..27).filter(|k| *k != 13).map(|k| (Vec3::new((k % 3) as f32, (k / 3 % 3) as f32, (k / 9) as f32) - 1.0).normalize()).collect();
+    let way = |k: i32| (Vec3::new((k % 3) as f32, (k / 3 % 3) as f32, (k / 9) as f32) - 1.0).normalize();
     (1..=RINGS).find_map(|ring| {
-        let at = |way: &Vec3| p + *way * (FAR * ring as f32 / RINGS as f32);
-        ways.iter()
+        let at = |k: i32| p + way(k) * (FAR * ring as f32 / RINGS as f32);
+        // all ways but the one to the point itself
+        (0..27)
+            .filter(|k| *k != 13)
             .map(at)
             .map(|q| (body.grid.distance(q), q))
             .filter(|(d, _)| *d < body.grid.band())

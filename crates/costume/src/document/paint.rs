@@ -101,12 +101,6 @@ impl Paint {
         (row(j) * (1.0 - t) + row(j + 1.0) * t) / 255.0
     }
 
-    /// The middle of a cell in the frame of the piece, mm; rows are counted from above.
-    pub fn middle(&self, column: u32, row: u32) -> Point {
-        let (x, y) = (f64::from(column) + 0.5, f64::from(self.image.rows() - 1 - row) + 0.5);
-        Point::new(self.at.x + self.right.x * x + self.up.x * y, self.at.y + self.right.y * x + self.up.y * y)
-    }
-
     /// Where it lies when the frame is moved by an affine map.
     pub(crate) fn moved(&self, image: impl Fn(Point) -> Point) -> Self {
         let at = image(self.at);

@@ -1,6 +1,6 @@
 import type { Edit, Point } from "../../api/types";
 import { desk, selectedPiece, useDesk } from "../../desk/store";
-import { trials, useTrial } from "../../desk/trial";
+import { trials } from "../../desk/trial";
 import { useDraft } from "../draft";
 import { toPieceFrame } from "../shown";
 import type { ShownPiece } from "../shown";
@@ -54,7 +54,6 @@ export const paint: TableTool = {
     const edit = onto ? painted(onto) : null;
     [way, onto] = [[], undefined];
     if (!edit) return trials.clear();
-    useTrial.setState({ edit });
     actions.edit(edit);
     trials.settle();
   },
