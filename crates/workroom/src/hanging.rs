@@ -19,6 +19,9 @@ const FAR: f64 = 900.0;
 /// What a station that the name speaks against costs, m of thread.
 const AGAINST: f64 = 0.25;
 
+/// Upper edge of a bib, as a share of the way from the chest to the neck.
+const BIB: f64 = 0.45;
+
 /// A place that is proposed for a piece.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
 pub struct Hanging {
@@ -66,15 +69,14 @@ const PLACES: [(&[&str], &[&str]); 16] = [
 
 fn said(costume: &Costume, piece: &PatternPiece) -> Said {
     let name = piece.name.to_lowercase();
-    let word = |text: &str, word: &str| text.split(|c: char| !c.is_alphabetic()).any(|w| w == word);
     let find = |text: &str, among: &[(&[&str], &'static [&'static str])]| {
         among.iter().find(|(words, _)| words.iter().any(|w| text.contains(w))).map(|(_, stations)| stations.to_vec())
     };
     let special = find(&name, &PLACES[..15]);
     // what only says front or back hangs where the costume is worn
     let whole = || find(&costume.name.to_lowercase(), &PLACES[8..11]);
-    let face = ["front", "back"].into_iter().find(|f| word(&name, f));
-    let side = ["left", "right"].into_iter().find(|s| word(&name, s));
+    let face = ["front", "back"].into_iter().find(|f| words(&name, f));
+    let side = ["left", "right"].into_iter().find(|s| words(&name, s));
     let stations = special.or_else(whole).or_else(|| find(&name, &PLACES[15..])).unwrap_or_default();
     Said { stations, face, side }
 }
@@ -202,9 +204,9 @@ fn place(costume: &Costume, pattern: &Pattern, form: &ContactBody, k: usize) -> 
     for station in &form.posed.stations {
         let cost = AGAINST * against(&said, station.key);
         let (shift, threads) = if others.is_empty() {
-            (alone(form, piece, station, &said), 0.0)
+            (alone(form, pattern, piece, station, &said), 0.0)
         } else {
-            shortest(form, piece, station, &ties, &others, &said)
+            shortest(form, pattern, piece, station, &ties, &others, &said)
         };
         // of stations that do alike the first that the name speaks for
         let order = said.stations.iter().position(|s| station.key.starts_with(s)).unwrap_or(said.stations.len()) as f64;
@@ -241,31 +243,59 @@ fn on_its_line(pattern: &Pattern, form: &ContactBody, piece: &PatternPiece) -> O
 }
 
 /// Where a piece hangs of which nothing else tells: its upper edge at the neck, the waist or the middle of its station.
-fn alone(form: &ContactBody, piece: &PatternPiece, station: &Station, said: &Said) -> Point {
+fn alone(form: &ContactBody, pattern: &Pattern, piece: &PatternPiece, station: &Station, said: &Said) -> Point {
     let size = piece.outline_path().bounding_box();
     let level = |key: &str| form.posed.station(key).map(|s| (s.centre.y - station.centre.y) * 1000.0);
     let top = match station.key {
+        // a bib ends below its straps
+        key if key.starts_with("chest") && piece.name.to_lowercase().contains("bib") => level("neck-back").map(|y| BIB * y),
         key if key.starts_with("chest") => level("neck-back").map(|y| y - 15.0),
         key if key.starts_with("waist") => Some(20.0),
         key if key.starts_with("hips") => level("waist-front").map(|y| y + 10.0),
         _ => None,
     };
     let y = top.map_or(0.0, |top| top - 0.5 * size.height());
-    // a half hangs beside the middle
+    // a half hangs beside the middle, what is named for the side beside the piece in the middle
     let trunk = ["chest", "waist", "hips"].iter().any(|k| station.key.starts_with(k));
-    let half = 0.5 * size.width() + 12.0;
+    let has_twin = pattern.pieces.iter().any(|p| p.twin_of == Some(piece.id));
+    let inner = if has_twin && words(&piece.name, "side") { middle_width(pattern, piece) } else { 0.0 };
+    let half = if inner > 0.0 { 0.5 * (mean_width(piece) + inner) } else { 0.5 * size.width() + 12.0 };
     let left = if station.key.ends_with("back") { -half } else { half };
     let x = match said.side {
         Some("left") if trunk => left,
         Some("right") if trunk => -left,
+        // of a piece and its twin the drawn one is the wearer's left
+        None if trunk && has_twin => left,
         _ => 0.0,
     };
     Point::new(x, y)
 }
 
+/// Whether a name has this word in it.
+fn words(name: &str, word: &str) -> bool {
+    name.to_lowercase().split(|c: char| !c.is_alphabetic()).any(|w| w == word)
+}
+
+/// Area by height, mm.
+fn mean_width(piece: &PatternPiece) -> f64 {
+    let path = piece.outline_path();
+    path.area().abs() / path.bounding_box().height().max(1.0)
+}
+
+/// Mean width of the widest piece without a twin that is named for the same face, mm: the panel in the middle.
+fn middle_width(pattern: &Pattern, piece: &PatternPiece) -> f64 {
+    let is_twinned = |p: &PatternPiece| p.twin_of.is_some() || pattern.pieces.iter().any(|q| q.twin_of == Some(p.id));
+    let same_face = |p: &PatternPiece| ["front", "back"].iter().all(|f| words(&p.name, f) == words(&piece.name, f));
+    let height = |p: &PatternPiece| p.outline_path().bounding_box().height();
+    // a band lies across, it is not beside anything
+    let beside = |p: &&PatternPiece| !p.parked && !is_twinned(p) && same_face(p) && height(p) > 0.5 * height(piece);
+    pattern.pieces.iter().filter(beside).map(mean_width).fold(0.0, f64::max)
+}
+
 /// The shift at a station for which the threads to what hangs are shortest, and their mean length, m.
 fn shortest(
     form: &ContactBody,
+    pattern: &Pattern,
     piece: &PatternPiece,
     station: &Station,
     ties: &[Tie],
@@ -279,7 +309,7 @@ fn shortest(
         let sum: f64 = ties.iter().zip(others).map(|(t, o)| (0..SAMPLES).map(|k| lies.at(t.own[k]).distance(o[k])).sum::<f64>()).sum();
         sum / (ties.len() * SAMPLES) as f64
     };
-    let mut at = alone(form, piece, station, said);
+    let mut at = alone(form, pattern, piece, station, said);
     let mut least = cost(at);
     let start = Point::default();
     if cost(start) < least {

@@ -1,7 +1,7 @@
 //! Proposals of seams, and places found for pieces: from the bare pieces of the demo costumes back to what their makers sewed.
 
 use costume::{Costume, Run, resolve};
-use std::collections::BTreeSet;
+use std::collections::{BTreeMap, BTreeSet};
 use std::sync::Arc;
 use workroom::ContactBody;
 
@@ -15,12 +15,28 @@ const DEMOS: [&str; 7] = [
     include_str!("../../../demo/gull-skirt.ourlet.json"),
 ];
 
+const BLOCKS: [&str; 13] = [
+    "bodice",
+    "tee",
+    "tunic",
+    "cape",
+    "straight-skirt",
+    "panelled-skirt",
+    "gathered-skirt",
+    "circle-skirt",
+    "trousers",
+    "leggings",
+    "two-piece-sleeve",
+    "hood",
+    "shirt-collar",
+];
+
 fn form(costume: &Costume) -> ContactBody {
     let figure = Arc::new(workroom::figure(&costume.body).expect("a preset"));
     ContactBody::of(costume, figure, &BTreeSet::new()).expect("a form")
 }
 
-/// The pairs of lines that a seam brings together, by thirds of its length: enough to tell any two seams apart.
+/// The pairs of lines that a seam brings together, at places that are the same from either end: enough to tell any two seams apart.
 fn joined(costume: &Costume, a: &[Run], b: &[Run]) -> BTreeSet<[(u32, u32); 2]> {
     let pattern = resolve(costume);
     let length = |r: &Run| {
@@ -36,7 +52,10 @@ fn joined(costume: &Costume, a: &[Run], b: &[Run]) -> BTreeSet<[(u32, u32); 2]> 
         let r = found.unwrap_or(&side[side.len() - 1]);
         (r.piece.0, r.line.0)
     };
-    [0.08, 0.46, 0.92].iter().map(|&s| [on(a, s), on(b, s)]).map(|[p, q]| [p.min(q), p.max(q)]).collect()
+    // where lines meet the places of two ways to sew the same may differ by a little: a pair counts that is met twice
+    let met: Vec<_> =
+        (0..32).map(|k| (f64::from(k) + 0.5) / 32.0).map(|s| [on(a, s), on(b, s)]).map(|[p, q]| [p.min(q), p.max(q)]).collect();
+    met.windows(2).filter(|w| w[0] == w[1]).map(|w| w[0]).collect()
 }
 
 /// All that seams of a costume join, with the images on twins.
@@ -52,45 +71,116 @@ fn all_joined(costume: &Costume) -> BTreeSet<[(u32, u32); 2]> {
     pattern.seams.iter().flat_map(|s| joined(costume, &side(&s.a), &side(&s.b))).collect()
 }
 
-#[test]
-fn what_fits_finds_the_seams_of_the_demos_from_their_bare_pieces_and_sews_nothing_wrong() {
-    let (mut there, mut found, mut shown, mut wrong) = (0, 0, 0, Vec::new());
-    for text in DEMOS {
-        let costume = costume::read(text).expect("a demo");
-        let mut bare = costume.clone();
-        bare.seams.clear();
-        let proposals = workroom::what_fits(&bare, &form(&costume));
-        let mut taken = bare.clone();
-        for p in proposals.iter().filter(|p| p.sure) {
-            taken = workroom::apply(&taken, &costume::Edit::Sew { a: p.a.clone(), b: p.b.clone() }).expect("it is sewn");
-        }
-        let (meant, got) = (all_joined(&costume), all_joined(&taken));
-        // what is shown besides waits for the designer's tick: each by itself
-        let mut offered = got.clone();
-        for p in proposals.iter().filter(|p| !p.sure) {
-            if let Ok(sewn) = workroom::apply(&taken, &costume::Edit::Sew { a: p.a.clone(), b: p.b.clone() }) {
-                offered.extend(all_joined(&sewn));
-            }
-        }
-        shown += meant.intersection(&offered).count();
-        let hits = meant.iter().filter(|j| got.contains(*j)).count();
-        there += meant.len();
-        found += hits;
-        let offers = meant.intersection(&offered).count();
-        println!("{}: {hits} of {} joins, {offers} with those shown, {} proposals", costume.name, meant.len(), proposals.len());
-        let name = |(piece, line): &(u32, u32)| costume.line_name(costume::PieceId(*piece), costume::LineId(*line));
-        for j in meant.iter().filter(|j| !offered.contains(*j)) {
+/// What was found of the seams that were meant, over several costumes.
+#[derive(Default)]
+struct Tally {
+    there: usize,
+    found: usize,
+    wrong: Vec<String>,
+}
+
+impl Tally {
+    fn count(&mut self, meant: &Costume, taken: &Costume) {
+        let (m, got) = (all_joined(meant), all_joined(taken));
+        let hits = m.intersection(&got).count();
+        self.there += m.len();
+        self.found += hits;
+        println!("{}: {hits} of {} joins", meant.name, m.len());
+        let name = |(piece, line): &(u32, u32)| meant.line_name(costume::PieceId(*piece), costume::LineId(*line));
+        for j in m.difference(&got) {
             println!("   missed {} with {}", name(&j[0]), name(&j[1]));
         }
-        for j in got.iter().filter(|j| !meant.contains(*j)) {
+        for j in got.difference(&m) {
             println!("   WRONG {} with {}", name(&j[0]), name(&j[1]));
-            wrong.push(format!("{}: {} with {}", costume.name, name(&j[0]), name(&j[1])));
+            self.wrong.push(format!("{}: {} with {}", meant.name, name(&j[0]), name(&j[1])));
         }
     }
-    assert!(wrong.is_empty(), "{wrong:?}");
-    // what the pieces alone do not tell stays for the designer: which front is closed, what opens
-    println!("{found} taken, {shown} shown of {there}");
-    assert!(found * 100 >= there * 65 && shown * 100 >= there * 65, "{found} taken, {shown} shown of {there}");
+
+    /// Nothing wrong, and so many percent found at least. What the pieces alone do not tell stays for the designer: which front
+    /// is closed, what opens.
+    fn is_good(&self, percent: usize) {
+        println!("{} of {}", self.found, self.there);
+        assert!(self.wrong.is_empty(), "{:?}", self.wrong);
+        assert!(self.found * 100 >= self.there * percent, "{} of {}", self.found, self.there);
+    }
+}
+
+fn demos() -> impl Iterator<Item = Costume> {
+    DEMOS.iter().map(|text| costume::read(text).expect("a demo"))
+}
+
+/// Blocks as they come, with their places and seams.
+fn blocks() -> impl Iterator<Item = Costume> {
+    BLOCKS.iter().map(|recipe| {
+        let lay = costume::Edit::AddBlock {
+            recipe: (*recipe).into(),
+            values: BTreeMap::new(),
+            measures: BTreeMap::new(),
+            at: costume::Point::new(0.0, 0.0),
+        };
+        workroom::apply(&Costume::new(recipe), &lay).expect("it is laid")
+    })
+}
+
+/// The same pieces, not joined and, if asked, hung nowhere.
+fn bare(costume: &Costume, places: bool) -> Costume {
+    let mut bare = costume.clone();
+    bare.seams.clear();
+    if !places {
+        bare.pieces.iter_mut().for_each(|p| p.placement = None);
+    }
+    bare
+}
+
+/// All sure proposals taken; whether there were any.
+fn join(costume: &mut Costume, form: &ContactBody) -> bool {
+    let sure: Vec<_> = workroom::what_fits(costume, form).into_iter().filter(|p| p.sure).collect();
+    for p in &sure {
+        *costume = workroom::apply(costume, &costume::Edit::Sew { a: p.a.clone(), b: p.b.clone() }).expect("it is sewn");
+    }
+    !sure.is_empty()
+}
+
+#[test]
+fn what_fits_finds_the_seams_of_the_demos_from_their_bare_pieces_and_sews_nothing_wrong() {
+    let mut tally = Tally::default();
+    for costume in demos() {
+        let mut bare = bare(&costume, true);
+        join(&mut bare, &form(&costume));
+        tally.count(&costume, &bare);
+    }
+    tally.is_good(90);
+}
+
+/// Hangs what can be hung and joins what surely fits by turns until nothing more is found, as a designer does who begins with
+/// bare pieces.
+fn hang_and_join(bare: &mut Costume, form: &ContactBody) {
+    for _ in 0..6 {
+        for p in workroom::hang_by_seams(bare, form, false) {
+            let place = costume::Edit::Place { piece: p.piece, placement: Some(p.placement) };
+            *bare = workroom::apply(bare, &place).expect("it is placed");
+        }
+        if !join(bare, form) {
+            break;
+        }
+    }
+}
+
+fn hung_and_joined(costumes: impl Iterator<Item = Costume>) -> Tally {
+    let mut tally = Tally::default();
+    for costume in costumes {
+        let mut bare = bare(&costume, false);
+        hang_and_join(&mut bare, &form(&costume));
+        tally.count(&costume, &bare);
+    }
+    tally
+}
+
+#[test]
+fn from_pieces_without_places_hanging_and_joining_by_turns_sews_nothing_wrong() {
+    hung_and_joined(demos()).is_good(90);
+    // names of blocks say less: what is not sure is not taken
+    hung_and_joined(blocks()).is_good(60);
 }
 
 /// Whom the pieces are hung on: a size, or a figure read from a file (a mannequin of another size in cm, Z upwards).

@@ -70,6 +70,11 @@ impl Joints {
         }
     }
 
+    /// A number that all corners share which are one once sewn; none for what is no corner of the pattern.
+    pub fn class(&self, corner: (usize, PatternNode)) -> Option<usize> {
+        self.number.get(&corner).map(|&k| self.root(k))
+    }
+
     /// Whether two corners are one once sewn.
     pub fn are_one(&self, a: (usize, PatternNode), b: (usize, PatternNode)) -> bool {
         match (self.number.get(&a), self.number.get(&b)) {

@@ -1,7 +1,9 @@
 //! What a seam could join: likely partners of a stretch by length, notches, place on the body and shape, and a proposal for
 //! all that fits in a costume. Nothing is sewn here: each is shown before it is taken.
 
+mod along;
 mod bones;
+mod chains;
 mod marked;
 mod proposal;
 mod several;
@@ -11,6 +13,7 @@ mod table;
 pub use proposal::Proposal;
 
 use crate::ContactBody;
+use along::{along_edges, closed_ends};
 use costume::{Costume, Edit, Pattern, PieceId, Run, resolve};
 use marked::sewn_on;
 use proposal::proposal;
@@ -55,10 +58,11 @@ pub fn what_fits(costume: &Costume, form: &ContactBody) -> Vec<Proposal> {
             let pattern = resolve(&scratch);
             let next = sewn_on(&scratch, &pattern).or_else(|| {
                 let table = Table::new(&scratch, &pattern, form, whole).with_holes(&holes);
-                match (best(&scratch, &pattern, &table), over_several(&scratch, &pattern, &table)) {
-                    (Some(p), Some(q)) => Some(if q.sure && q.cost < p.cost { q } else { p }),
-                    (one, other) => one.or(other.filter(|q| q.sure)),
-                }
+                // the surest of all ways
+                let pair = best(&scratch, &pattern, &table);
+                let along = along_edges(&scratch, &pattern, form, &holes);
+                let several = over_several(&scratch, &pattern, &table).filter(|q| q.sure);
+                [pair, along, several, closed_ends(&scratch, &pattern)].into_iter().flatten().min_by(|p, q| p.cost.total_cmp(&q.cost))
             });
             let Some(next) = next else { break };
             let Ok((sewn, _)) = costume::apply_on(&scratch, &pattern, &Edit::Sew { a: next.a.clone(), b: next.b.clone() }) else { break };

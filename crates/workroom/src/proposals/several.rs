@@ -21,6 +21,11 @@ pub(super) fn over_several(costume: &Costume, pattern: &Pattern, table: &Table) 
     let mut found: Option<(f64, Proposal)> = None;
     for a in table.stretches.iter().filter(|s| s.hangs.is_some() && !s.is_twin && s.length > 150.0) {
         let Some(p) = a.hangs.map(|h| h.map(|h| h[0])) else { continue };
+        // a band lies across
+        let way = p[SAMPLES - 1] - p[0];
+        if way.y.abs() > 0.5 * way.length() && way.length() > 0.05 {
+            continue;
+        }
         // where along `a` another stretch begins and ends, and how far from it it hangs
         let along = |s: &Stretch| -> Option<(f64, f64, f64)> {
             let q = s.hangs?.map(|h| h[0]);
@@ -36,7 +41,7 @@ pub(super) fn over_several(costume: &Costume, pattern: &Pattern, table: &Table) 
             Some((nearest(q[0]).1, nearest(q[SAMPLES - 1]).1, middle))
         };
         let mut parts: Vec<(f64, f64, &Stretch)> = Vec::new();
-        for s in table.stretches.iter().filter(|s| s.piece != a.piece && s.on_loop) {
+        for s in table.stretches.iter().filter(|s| s.piece != a.piece && s.on_loop && !table.are_twins(a, s)) {
             if let Some((from, to, apart)) = along(s)
                 && apart < NEAR
                 && faces(a, s)

@@ -1,7 +1,7 @@
 //! Stretches of edges: whole lines of a piece that go on smoothly, with where they hang and which way leads out of the cloth.
 
 use crate::lying::Lying;
-use costume::{Mark, Pattern};
+use costume::{Mark, Pattern, Point};
 use glam::DVec3;
 use std::f64::consts::PI;
 
@@ -50,11 +50,20 @@ pub(super) fn smooth_chains(pattern: &Pattern, piece: usize, loop_: &[usize], fr
 /// Whether one line goes on smoothly as the next.
 fn goes_on(pattern: &Pattern, piece: usize, line: usize, next: usize) -> bool {
     let [a, b] = [line, next].map(|l| &pattern.pieces[piece].lines[l].curve);
-    let way = |from: costume::Point, to: costume::Point| (to.y - from.y).atan2(to.x - from.x);
+    let way = |from: Point, to: Point| (to.y - from.y).atan2(to.x - from.x);
     let before = way(costume::point_at(a, 0.98), costume::point_at(a, 1.0));
     let after = way(costume::point_at(b, 0.0), costume::point_at(b, 0.02));
     let turn = (after - before + 3.0 * PI).rem_euclid(2.0 * PI) - PI;
     turn.abs() < SMOOTH
+}
+
+/// Where a point of an edge hangs, m, and the way that leads out of its cloth; with a point before and one after it.
+pub(super) fn hung(lies: &Lying, [before, p, after]: [Point; 3]) -> [DVec3; 2] {
+    // loops have the cloth on their left; a small step to the right leads away from it
+    let (x, y) = (after.x - before.x, after.y - before.y);
+    let step = 5.0 / x.hypot(y).max(1e-9);
+    let here = lies.at(p);
+    [here, (lies.at(Point::new(p.x + y * step, p.y - x * step)) - here).normalize_or_zero()]
 }
 
 pub(super) fn stretch(pattern: &Pattern, piece: usize, lines: Vec<usize>, lies: Option<&Lying>, on_loop: bool) -> Stretch {
@@ -80,13 +89,7 @@ pub(super) fn stretch(pattern: &Pattern, piece: usize, lines: Vec<usize>, lies: 
     let hangs = lies.map(|lies| {
         std::array::from_fn(|k| {
             let share = k as f64 / (SAMPLES - 1) as f64;
-            let (p, before, after) = (at(share), at((share - 0.02).max(0.0)), at((share + 0.02).min(1.0)));
-            // loops have the cloth on their left; a small step to the right leads away from it
-            let (x, y) = (after.x - before.x, after.y - before.y);
-            let step = 5.0 / x.hypot(y).max(1e-9);
-            let aside = costume::Point::new(p.x + y * step, p.y - x * step);
-            let here = lies.at(p);
-            [here, (lies.at(aside) - here).normalize_or_zero()]
+            hung(lies, [at((share - 0.02).max(0.0)), at(share), at((share + 0.02).min(1.0))])
         })
     });
     // loops run counter-clockwise: to the right it turns around what is cut away

@@ -11,6 +11,10 @@ use glam::DVec3;
 const SHORT: f64 = 0.03;
 /// A sleeve hangs so much farther down the arm than its armhole, m.
 const ARM: f64 = 0.15;
+/// What it costs to sew two edges to each other that a third piece would bridge.
+const BRIDGED: f64 = 0.45;
+/// Edges of front and back may hang so far apart and yet lie side by side, m.
+const DEEP: f64 = 0.15;
 /// Longest edge of an opening for an arm, mm.
 const ARM_HOLE: f64 = 450.0;
 
@@ -25,6 +29,8 @@ pub(super) struct Table<'a> {
     holes: Vec<[Vec<(usize, usize)>; 2]>,
     /// Height at which the legs part, m.
     fork: f64,
+    /// Half the width of the chest, m.
+    width: f64,
 }
 
 impl<'a> Table<'a> {
@@ -58,8 +64,9 @@ impl<'a> Table<'a> {
             }
         }
         let wear = pattern.pieces.iter().map(|p| p.wear).collect();
+        let width = posed.station("chest-front").map_or(0.0, |s| s.radii.0);
         let leg = posed.station("thigh-left").map_or(0.0, |s| s.centre.y);
-        Self { pattern, stretches, wear, form, bones: bones(form), holes: Vec::new(), fork: leg + 0.05 }
+        Self { pattern, stretches, wear, form, bones: bones(form), holes: Vec::new(), fork: leg + 0.05, width }
     }
 
     /// How badly two stretches fit, and what speaks for them; none when they cannot be sewn.
@@ -108,6 +115,15 @@ impl<'a> Table<'a> {
             }
             _ => cost += 0.3,
         }
+        if self.mirror(a, b) {
+            if !self.is_middle(a, 0.16) {
+                return None;
+            }
+            if !self.opens_in_front(a, b) {
+                cost -= 0.3;
+                reasons.push("one edge and its twin".into());
+            }
+        }
         if !a.notches.is_empty() || !b.notches.is_empty() {
             let from_there: Vec<f64> =
                 if a.on_loop && b.on_loop { b.notches.iter().rev().map(|s| 1.0 - s).collect() } else { b.notches.clone() };
@@ -127,8 +143,60 @@ impl<'a> Table<'a> {
         Some((cost.max(0.0), reasons))
     }
 
-    /// All pairs that cost less than this.
+    /// It is far out at the side and leads farther out.
+    fn ends_a_sleeve(&self, s: &Stretch) -> bool {
+        let on_chest = self.pattern.pieces[s.piece].placement.as_ref().is_some_and(|p| p.station.starts_with("chest"));
+        let Some(h) = s.hangs.filter(|_| on_chest) else { return false };
+        h.iter().all(|[at, out]| at.x.abs() > 2.0 * self.width && out.x * at.x.signum() > 0.5)
+    }
+
+    /// It runs up or down where the body's left and right meet, on average within so many m.
+    fn is_middle(&self, s: &Stretch, near: f64) -> bool {
+        let Some(h) = s.hangs.filter(|_| !self.on_arm(s)) else { return false };
+        let way = h[SAMPLES - 1][0] - h[0][0];
+        let aside = h.iter().map(|h| h[0].x.abs()).sum::<f64>() / (SAMPLES as f64);
+        let level = h.iter().map(|h| h[0].y).sum::<f64>() / SAMPLES as f64;
+        aside < near && level > self.fork && way.y.abs() > 0.35 * way.length()
+    }
+
+    /// They are on a piece and its twin.
+    pub fn are_twins(&self, a: &Stretch, b: &Stretch) -> bool {
+        let (p, q) = (&self.pattern.pieces[a.piece], &self.pattern.pieces[b.piece]);
+        p.twin_of == Some(q.id) || q.twin_of == Some(p.id)
+    }
+
+    /// The same edge of a piece and of its twin.
+    fn mirror(&self, a: &Stretch, b: &Stretch) -> bool {
+        let ids =
+            |s: &Stretch| s.lines.iter().map(|&l| self.pattern.pieces[s.piece].lines[l].id).collect::<std::collections::BTreeSet<_>>();
+        self.are_twins(a, b) && ids(a) == ids(b)
+    }
+
+    /// All pairs that cost less than this. Two edges that a third piece would bridge, as a strap does from front to back, cost
+    /// more: sewn to each other they would leave it over.
     pub fn pairs(&self, most: f64) -> Vec<(f64, usize, usize, Vec<String>)> {
+        let mut pairs = self.all_pairs(most + BRIDGED);
+        let fits = |i: usize, j: usize| (self.stretches[i].length / self.stretches[j].length - 1.0).abs() < 0.005;
+        let bridges: Vec<[usize; 2]> = pairs.iter().filter(|p| fits(p.1, p.2)).flat_map(|p| [[p.1, p.2], [p.2, p.1]]).collect();
+        let piece = |k: usize| self.stretches[k].piece;
+        let bridged: Vec<bool> = pairs
+            .iter()
+            .map(|&(_, i, j, _)| {
+                let on_third = |k: usize| bridges.iter().filter(move |b| b[0] == k && piece(b[1]) != piece(i) && piece(b[1]) != piece(j));
+                let other_end = |s: usize, t: usize| {
+                    piece(s) == piece(t) && self.stretches[s].lines.iter().all(|l| !self.stretches[t].lines.contains(l))
+                };
+                fits(i, j) && on_third(i).any(|s| on_third(j).any(|t| other_end(s[1], t[1])))
+            })
+            .collect();
+        for (pair, _) in pairs.iter_mut().zip(bridged).filter(|(_, b)| *b) {
+            pair.0 += BRIDGED;
+        }
+        pairs.retain(|p| p.0 < most);
+        pairs
+    }
+
+    fn all_pairs(&self, most: f64) -> Vec<(f64, usize, usize, Vec<String>)> {
         let all = &self.stretches;
         let mut pairs = Vec::new();
         for (i, a) in all.iter().enumerate() {
@@ -170,9 +238,14 @@ impl<'a> Table<'a> {
         self.holes.iter().any(|[p, q]| (within(a, p) && within(b, q)) || (within(a, q) && within(b, p)))
     }
 
-    /// Both edges are at the middle of the chest, where garments open.
+    /// Both edges are at the middle of chest or face, where garments open.
     pub fn opens_in_front(&self, a: &Stretch, b: &Stretch) -> bool {
-        let at = |s: &Stretch| self.pattern.pieces[s.piece].placement.as_ref().is_some_and(|p| p.station.starts_with("chest-front"));
+        let face = self.form.posed.station("head").map_or(0.0, |s| s.centre.z);
+        let at = |s: &Stretch| {
+            let in_front = s.hangs.is_some_and(|h| h.iter().map(|h| h[0].z).sum::<f64>() / SAMPLES as f64 > face);
+            let station = self.pattern.pieces[s.piece].placement.as_ref().map_or("", |p| p.station.as_str());
+            station.starts_with("chest-front") || (station.starts_with("head") && in_front)
+        };
         let middle = |s: &Stretch| s.hangs.is_some_and(|h| h.iter().map(|h| h[0].x.abs()).sum::<f64>() / (SAMPLES as f64) < 0.08);
         a.piece != b.piece && at(a) && at(b) && middle(a) && middle(b)
     }
@@ -219,15 +292,32 @@ impl<'a> Table<'a> {
         let opposite = out(a).zip(out(b)).is_some_and(|(p, q)| p.dot(q) < -0.5);
         // upper edges meet over the shoulders only, lower ones under the arms only; hollow edges are holes for neck and arms
         let height = |key: &str| self.form.posed.station(key).map_or(0.0, |s| s.centre.y);
-        let no_place = (up > 0.8 && level < height("chest-front") + 0.08) || (up < -0.7 && level < height("waist-front") + 0.02);
+        let apart = if opposite { mean(&|(a, b)| (a[0] - b[0]).with_z(0.0).length()) } else { whole };
+        // a sleeve that is cut in one, or a cape, goes on past the shoulder, above and below
+        let out_there =
+            |f: &dyn Fn(f64, f64) -> f64, start: f64| threads.iter().map(|(a, b)| a[0].x.abs().min(b[0].x.abs())).fold(start, f);
+        if opposite && self.ends_a_sleeve(a) && self.ends_a_sleeve(b) {
+            return None;
+        }
+        let beyond = apart < SHORT && out_there(&f64::max, 0.0) > 2.2 * self.width;
+        let aside = beyond && out_there(&f64::min, f64::MAX) > 0.8 * self.width;
+        let no_place =
+            (up > 0.8 && !beyond && level < height("chest-front") + 0.08) || (up < -0.7 && !aside && level < height("waist-front") + 0.02);
         if opposite && ((along > 0.3 && no_place) || (a.hollow && b.hollow && level > height("waist-front"))) {
+            return None;
+        }
+        // what is above its edge is not sewn to what is below its own across the body, nor the middles of front and back
+        let rises = mean(&|(a, b)| a[1].y * b[1].y);
+        if opposite && (rises < -0.3 || (self.is_middle(a, 0.1) && self.is_middle(b, 0.1))) {
             return None;
         }
         if !opposite && a.piece != b.piece && facing < -0.3 && whole > SHORT && self.on_arm(a) == self.on_arm(b) {
             return None;
         }
-        let apart = if opposite { mean(&|(a, b)| (a[0] - b[0]).with_z(0.0).length()) } else { whole };
-        Some(Threads { apart, penalty: if crosses_legs { 1.0 } else { 0.0 } + if opposite { 0.02 } else { 0.0 } })
+        Some(Threads {
+            apart,
+            penalty: if crosses_legs { 1.0 } else { 0.0 } + if opposite { 0.02 + (whole - DEEP).clamp(0.0, DEEP) } else { 0.0 },
+        })
     }
 
     /// Whether a bone goes through the strip between two stretches: then it is an opening, for the neck, an arm, the legs.
