@@ -1,6 +1,7 @@
 //! From the document to the simulator's scene, with the way back from every vertex to its piece.
 
 use crate::construct::construct;
+use crate::folding::folded;
 use crate::form::ContactBody;
 use crate::piece_range::PieceRange;
 use crate::place::{self, Offset, Surroundings};
@@ -146,7 +147,15 @@ fn hang_piece<'a>(
     let placement = piece.placement.as_ref().ok_or_else(no_station)?;
     let station = form.posed.station(&placement.station).ok_or_else(no_station)?;
     let near = Surroundings { grid: &form.grid, positions: &scene.positions, triangles: &scene.triangles };
-    let hung = place::hang(&piece.name, &flat, placement, station, &near, standoffs.get(station.key).copied())?;
+    let hung = place::hang(
+        &piece.name,
+        &flat,
+        folded(piece, &flat.points).as_ref(),
+        placement,
+        station,
+        &near,
+        standoffs.get(station.key).copied(),
+    )?;
     standoffs.insert(station.key, hung.standoff);
     let swatch = costume
         .fabric(piece.fabric)

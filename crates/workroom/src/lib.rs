@@ -25,6 +25,7 @@ mod draping;
 mod figures;
 mod fitting;
 mod flat;
+mod folding;
 mod form;
 pub mod half_circle;
 mod hanging;

@@ -4,6 +4,7 @@
 //! the body, such as one with sleeves, the cylinder first grows in width alone, so that the piece hangs close, like a
 //! card; then it grows all around until the piece is clear of the body and outside of what hangs already.
 
+use crate::folding::Folded;
 use body::{Limb, Reach, Station};
 use cloth::DistanceGrid;
 use costume::{Placement, Refusal};
@@ -13,6 +14,8 @@ use mesh::PlanarMesh;
 /// Gap of the first piece at a station, and of each further one from the one below it, m.
 const FIRST: f64 = 0.02;
 const LAYER: f64 = 0.012;
+/// Between the layers of a folded piece, m.
+const BETWEEN: f64 = 0.008;
 /// Least distance from the body when hung, m.
 const CLEAR: f32 = 0.015;
 /// Farthest that a one-sided piece may go around, radians.
@@ -56,12 +59,14 @@ pub(crate) struct Surroundings<'a> {
 pub(crate) fn hang(
     name: &str,
     flat: &PlanarMesh,
+    folded: Option<&Folded>,
     placement: &Placement,
     station: &Station,
     near: &Surroundings,
     inner: Option<Offset>,
 ) -> Result<Hung, Refusal> {
-    let local = local_points(&flat.points, placement);
+    let local = local_points(&flat.points, folded.map_or(&flat.points, |f| &f.points), placement);
+    let sheet = Sheet { local: &local, outside: folded.map_or(&[], |f| &f.outside) };
     // as near as is asked, but outside of what hangs there
     let asked = placement.clearance.map_or(FIRST, |mm| mm / 1000.0);
     let least = inner.map_or(Offset { gap: asked, wider: 0.0 }, |i| Offset { gap: asked.max(i.gap + LAYER), ..i });
@@ -72,10 +77,11 @@ pub(crate) fn hang(
     for way in ways.into_iter().flatten() {
         let mut gap = least.gap;
         while gap < LIMIT {
-            if let Some(hung) = around(&local, way, near.grid, Offset { gap, ..least }, placement.lean)
+            if let Some(hung) = around(&sheet, way, near.grid, Offset { gap, ..least }, placement.lean)
                 && near.leave_free(&hung, &flat.triangles, way)
             {
-                return Ok(hung);
+                let outer = if sheet.outside.contains(&true) { BETWEEN } else { 0.0 };
+                return Ok(Hung { standoff: Offset { gap: hung.standoff.gap + outer, ..hung.standoff }, ..hung });
             }
             gap += STEP;
         }
@@ -115,9 +121,15 @@ impl Surroundings<'_> {
     }
 }
 
-/// Points in m around the piece's middle, turned and shifted.
-fn local_points(points: &[[f64; 2]], placement: &Placement) -> Vec<DVec2> {
-    let (low, high) = points.iter().fold((DVec2::MAX, DVec2::MIN), |(l, h), p| (l.min(DVec2::from(*p)), h.max(DVec2::from(*p))));
+/// What is wrapped: points before the station, m, and which of them lie on the outer layer of a folded piece.
+struct Sheet<'a> {
+    local: &'a [DVec2],
+    outside: &'a [bool],
+}
+
+/// Points in m around the middle of a flat piece, turned and shifted.
+fn local_points(flat: &[[f64; 2]], points: &[[f64; 2]], placement: &Placement) -> Vec<DVec2> {
+    let (low, high) = flat.iter().fold((DVec2::MAX, DVec2::MIN), |(l, h), p| (l.min(DVec2::from(*p)), h.max(DVec2::from(*p))));
     let place = before_station(0.5 * (low + high), placement);
     points.iter().map(|p| place(DVec2::from(*p)) * 0.001).collect()
 }
@@ -131,13 +143,13 @@ pub(crate) fn before_station(middle: DVec2, placement: &Placement) -> impl Fn(DV
 }
 
 /// The piece around its station, clear of the body; one that is too wide for its side on a cylinder as wide as it needs.
-fn around(local: &[DVec2], station: &Station, grid: &DistanceGrid, mut standoff: Offset, lean: f64) -> Option<Hung> {
+fn around(sheet: &Sheet, station: &Station, grid: &DistanceGrid, mut standoff: Offset, lean: f64) -> Option<Hung> {
     let mut is_wide = false;
     while standoff.wider < LIMIT {
         let wrap = Wrap::new(station.radii.0 + standoff.gap + standoff.wider, station.radii.1 + standoff.gap);
-        let positions = wrapped(local, station, &wrap);
+        let positions = wrapped(sheet, station, &wrap);
         is_wide |= positions.is_none() && station.reach == Reach::Side;
-        let positions = positions.map(|p| leant(p, local, station, &wrap, lean));
+        let positions = positions.map(|p| leant(p, sheet.local, station, &wrap, lean));
         let least = CLEAR.min(0.75 * standoff.gap as f32);
         let clear = |p: &[f32; 3]| grid.distance(Vec3::from(*p)) > least;
         if let Some(positions) = positions.filter(|p| p.iter().all(clear)) {
@@ -163,9 +175,14 @@ fn leant(positions: Vec<[f32; 3]>, local: &[DVec2], station: &Station, wrap: &Wr
 }
 
 /// `None` when the piece would reach too far around.
-fn wrapped(local: &[DVec2], station: &Station, wrap: &Wrap) -> Option<Vec<[f32; 3]>> {
-    let end = thinned(local, station, wrap);
-    local.iter().map(|p| wrapped_at(*p, station, wrap, end).map(|at| at.as_vec3().to_array())).collect()
+fn wrapped(sheet: &Sheet, station: &Station, wrap: &Wrap) -> Option<Vec<[f32; 3]>> {
+    let end = thinned(sheet.local, station, wrap);
+    let outer = sheet.outside.contains(&true).then(|| Wrap::new(wrap.across + BETWEEN, wrap.out + BETWEEN));
+    let at = |(k, p): (usize, &DVec2)| {
+        let on = outer.as_ref().filter(|_| sheet.outside[k]).unwrap_or(wrap);
+        wrapped_at(*p, station, on, end).map(|at| at.as_vec3().to_array())
+    };
+    sheet.local.iter().enumerate().map(at).collect()
 }
 
 /// How thin the cylinder becomes at the end of the limb: close to it, so that a sleeve encloses the wrist before its seam

@@ -155,6 +155,58 @@ fn a_gather_that_is_meant_drapes_into_its_bib_and_is_not_told_as_uneven() {
 }
 
 #[test]
+fn straight_panels_are_gathered_into_a_waistband() {
+    let mut rig = Rig::new(25.0);
+    let [front, back] = ["waist-front", "waist-back"].map(|station| rig.band("Panel", 912.0, 400.0, station, (0.0, -220.0)));
+    rig.sew(&[(front, RIGHT)], &[(back, LEFT)]);
+    rig.sew(&[(back, RIGHT)], &[(front, LEFT)]);
+    let band = waistband(&mut rig, 760.0);
+    for (edge, panel) in band.into_iter().zip([front, back]) {
+        let seam = rig.sew(&[edge], &[(panel, UPPER)]);
+        rig.make(seam, SeamMake { gather: Some(2.4), ..SeamMake::default() });
+    }
+    rig.rested("gathered 2.4 : 1");
+}
+
+#[test]
+fn a_folded_band_takes_the_skirt_between_its_edges() {
+    let mut rig = Rig::new(20.0);
+    let stations = ["waist-front", "waist-back"];
+    let panels = stations.map(|station| rig.flared("Panel", (380.0, 680.0), 400.0, station, (0.0, -220.0)));
+    rig.sew(&[(panels[0], RIGHT)], &[(panels[1], LEFT)]);
+    rig.sew(&[(panels[1], RIGHT)], &[(panels[0], LEFT)]);
+    let bands = stations.map(|station| rig.band("Band", 380.0, 80.0, station, (0.0, 25.0)));
+    // pressed at half its height: edges are lower, right below and above the fold, upper, left above and below
+    for band in bands {
+        let piece = rig.0.pieces[band].id;
+        let points = [RIGHT, LEFT].map(|edge| Anchor::On { line: rig.line((band, edge)).line, at: 0.5 }).to_vec();
+        rig.0 = done(&rig.0, Edit::AddInside { piece, points, purpose: Purpose::Fold { angle: -165.0 } });
+    }
+    for (one, other) in [(0, 1), (1, 0)] {
+        rig.sew(&[(bands[one], 1)], &[(bands[other], 5)]);
+        rig.sew(&[(bands[one], 2)], &[(bands[other], 4)]);
+        rig.sew(&[(panels[one], UPPER)], &[(bands[one], LOWER)]);
+        let second = rig.sew(&[(panels[one], UPPER)], &[(bands[one], 3)]);
+        let made = &rig.0.seams[second];
+        assert_eq!(made.a[0].from < made.a[0].to, made.b[0].from < made.b[0].to, "the second edge goes the way of the first");
+        rig.stay((bands[one], LOWER));
+    }
+    let (assembly, drape) = rig.rested("folded band");
+    // it stays folded: its upper edge lies as low as its lower one, and behind it
+    let at = drape.positions();
+    for band in assembly.pieces.iter().filter(|p| p.name == "Band") {
+        let outline = &assembly.pattern.piece(band.piece).expect("a piece").outline;
+        let level = |edge: usize| {
+            let own = band.line_vertices(outline[edge]);
+            own.iter().map(|v| f64::from(at[*v as usize][1])).sum::<f64>() / own.len() as f64
+        };
+        let fold = band.vertices().map(|v| f64::from(at[v][1])).fold(f64::MIN, f64::max);
+        assert!((level(LOWER) - level(3)).abs() < 0.002, "sewn along one line");
+        assert!((fold - level(LOWER) - 0.04).abs() < 0.012, "{} mm high", 1e3 * (fold - level(LOWER)));
+    }
+}
+
+#[test]
 fn knife_pleats_lie_under_a_waistband() {
     let mut rig = Rig::new(25.0);
     let [front, back] = ["waist-front", "waist-back"].map(|station| rig.flared("Panel", (380.0, 560.0), 350.0, station, (0.0, -195.0)));
@@ -214,6 +266,22 @@ fn a_sleeve_is_eased_into_its_armhole_from_notch_to_notch() {
         assert!(of.notches.iter().all(|[a, b]| (a * lengths.a - b * lengths.b).abs() < 0.1), "{:?}", of.notches);
     }
     rig.rested("eased sleeve");
+}
+
+#[test]
+fn a_two_piece_sleeve_goes_into_the_armhole_of_a_bodice() {
+    let mut rig = Rig::new(25.0);
+    for recipe in ["bodice", "two-piece-sleeve"] {
+        let at = Point::new(900.0 * rig.0.pieces.len() as f64, 0.0);
+        rig.0 = done(&rig.0, Edit::AddBlock { recipe: recipe.into(), values: Default::default(), measures: Default::default(), at });
+    }
+    let named = |name: &str| rig.0.pieces.iter().position(|p| p.name == name).expect("a piece");
+    let (front, back, upper, under) = (named("Front"), named("Back"), named("Upper sleeve"), named("Under sleeve"));
+    // around the armhole from the side seam over the front, and around the cap: under, upper, under sleeve
+    let a = [(front, 8), (back, 2)].map(|e| rig.line(e)).to_vec();
+    let b = [(under, 1), (upper, 4), (upper, 3), (under, 2)].map(|e| rig.line(e).turned()).to_vec();
+    rig.0 = done(&rig.0, Edit::Sew { a, b });
+    rig.rested("two-piece sleeve");
 }
 
 #[test]

@@ -22,7 +22,7 @@ export function PiecesCard({ state, socket }: DocketProps) {
             <button type="button" onClick={() => desk.select({ kind: "piece", piece: piece.id })} className="min-w-0 flex-1 truncate py-1 text-left">
               {piece.name}
             </button>
-            {(piece.wear ?? 1) > 1 && <span className="figures text-[11px] text-ink-soft">layer {piece.wear}</span>}
+            {(piece.wear ?? 1) > 1 && <span className="figures text-[11px] text-ink-soft">wear order {piece.wear}</span>}
             <Tip text={held ? "Let it drape again" : "Hold it as it is: other cloth drapes over it as over the body"}>
               <button type="button" aria-pressed={held} aria-label={`Hold ${piece.name}`} data-hold={piece.id} onClick={() => socket.send({ do: "hold", piece: piece.id, on: !held })} className={`${tool} ${held ? "bg-tape" : "hover:bg-paper"}`}>
                 <Anchor size={14} />

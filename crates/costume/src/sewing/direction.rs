@@ -66,10 +66,34 @@ fn chained(pattern: &Pattern, joints: &Joints, side: &[Run]) -> Vec<Run> {
 fn meets_turned(costume: &Costume, pattern: &Pattern, a: &[Run], b: &[Run]) -> bool {
     let (Some(first_a), Some(first_b)) = (a.first(), b.first()) else { return false };
     let (Some(p), Some(q)) = (plain(pattern, first_a), plain(pattern, first_b)) else { return false };
+    // the second edge of a folded band goes the way of its first
+    if let Some(first) = first_layer(pattern, &p, &q) {
+        return first.dot(run_way(pattern, &q)) < 0.0;
+    }
+    if let Some(first) = first_layer(pattern, &q, &p) {
+        return first.dot(run_way(pattern, &p)) < 0.0;
+    }
     if pattern.is_on_loop(&p) && pattern.is_on_loop(&q) && !lie_over(costume, pattern, &p, &q) {
         return (p.from < p.to) == (q.from < q.to);
     }
     way(pattern, a).dot(way(pattern, b)) < 0.0
+}
+
+/// From where a run begins to where it ends, in the frame of its piece.
+fn run_way(pattern: &Pattern, run: &PatternRun) -> Vec2 {
+    let curve = &pattern.pieces[run.piece].lines[run.line].curve;
+    curve.eval(crate::parameter(curve, run.to)) - curve.eval(crate::parameter(curve, run.from))
+}
+
+/// When the line of `on` is sewn to another edge of the piece of `other` already: the way of that edge, walked as `on` is.
+fn first_layer(pattern: &Pattern, on: &PatternRun, other: &PatternRun) -> Option<Vec2> {
+    pattern.seams.iter().flat_map(|s| [(&s.a, &s.b), (&s.b, &s.a)]).find_map(|(one, two)| {
+        let [here] = one.as_slice() else { return None };
+        let [there] = two.as_slice() else { return None };
+        let layered = (here.piece, here.line) == (on.piece, on.line) && there.piece == other.piece && there.line != other.line;
+        let same = (here.from < here.to) == (on.from < on.to);
+        layered.then(|| if same { run_way(pattern, there) } else { -run_way(pattern, there) })
+    })
 }
 
 /// Two pieces of one station in different layers, such as a facing and what it lies under.

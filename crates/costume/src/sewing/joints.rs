@@ -98,9 +98,21 @@ pub(crate) fn half_twists(pattern: &Pattern) -> Vec<usize> {
         (p, over)
     };
     let mut found = Vec::new();
+    let overlap = |r: &PatternRun, s: &PatternRun| {
+        let ends = |r: &PatternRun| (r.from.min(r.to), r.from.max(r.to));
+        let ((a, b), (c, d)) = (ends(r), ends(s));
+        (r.piece, r.line) == (s.piece, s.line) && a.max(c) + END < b.min(d)
+    };
+    // the second edge of a folded band, sewn along the line of its first, closes no surface
+    let second_layer = |s: usize, p: usize, q: usize| {
+        let both = |t: &PatternSeam| t.a.iter().chain(&t.b).map(|r| r.piece).all(|r| r == p || r == q);
+        let again =
+            |t: &PatternSeam| t.a.iter().chain(&t.b).any(|r| pattern.seams[s].a.iter().chain(&pattern.seams[s].b).any(|u| overlap(r, u)));
+        p != q && pattern.seams[..s].iter().any(|t| both(t) && again(t))
+    };
     for (s, seam) in pattern.seams.iter().enumerate() {
         let (Some(a), Some(b)) = (seam.a.first(), seam.b.first()) else { continue };
-        if !pattern.is_on_loop(a) || !pattern.is_on_loop(b) {
+        if !pattern.is_on_loop(a) || !pattern.is_on_loop(b) || second_layer(s, a.piece, b.piece) {
             continue;
         }
         let turns_over = (a.from < a.to) == (b.from < b.to);
