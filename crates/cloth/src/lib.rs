@@ -41,6 +41,7 @@ mod stepper;
 
 pub use collider::body::{BodyShape, GripSpot, Motion, Thing, ThingDistance};
 pub use collider::grid::{DistanceGrid, SolidShape};
+pub use collider::moving_mesh::MovingMesh;
 pub use construction::{Construction, EdgeTape, Fold, Gather, Lace, Lap, SkinHold, Stay};
 pub use elements::air::Conditions;
 pub use elements::strain::triangle_stretch;

@@ -11,6 +11,7 @@
 //! # Ok::<(), formats::ReadFault>(())
 //! ```
 
+mod animated;
 mod flat;
 mod glb;
 mod mesh;
@@ -22,6 +23,7 @@ mod reading;
 mod scan;
 mod sheet;
 
+pub use animated::{AnimatedMesh, pc2, usda};
 pub use flat::{FlatKind, PlainPattern, PlainPiece, dxf, pattern_limits, read_pattern, svg};
 pub use glb::glb;
 pub use mesh::{Clip, ExportMesh, Group, Joint, Material, Skin};

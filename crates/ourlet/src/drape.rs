@@ -18,15 +18,7 @@ pub fn run(options: &DrapeOptions) -> Result<ExitCode, String> {
     for path in [&options.out, &options.body_out].into_iter().flatten() {
         kind_of(path)?;
     }
-    let mut costume = read(&options.file)?;
-    if let Some(preset) = &options.preset {
-        // another size in the same pose; blocks are drafted anew for it
-        let body = costume::BodyChoice { preset: preset.clone(), overrides: Default::default(), figure: None, ..costume.body.clone() };
-        costume = workroom::apply(&costume, &costume::Edit::ChooseBody { body }).map_err(|e| e.to_string())?;
-    }
-    if let Some(text) = &options.fineness {
-        costume.fineness = fineness(text)?;
-    }
+    let mut costume = chosen(&options.file, options.preset.as_deref(), options.fineness.as_deref())?;
     if options.figure.is_some() {
         costume.body = costume::BodyChoice::size(&costume.body.preset);
     }
@@ -52,6 +44,20 @@ pub fn run(options: &DrapeOptions) -> Result<ExitCode, String> {
     }
     note!("{} triangles, {:.1} s simulated in {:.1} s", report.triangles, report.simulated_seconds, report.wall_seconds);
     Ok(if report.is_good() { ExitCode::SUCCESS } else { ExitCode::from(1) })
+}
+
+/// The costume of a file on the size and at the fineness that were asked for.
+pub fn chosen(file: &std::path::Path, preset: Option<&str>, wanted: Option<&str>) -> Result<Costume, String> {
+    let mut costume = read(file)?;
+    if let Some(preset) = preset {
+        // another size in the same pose; blocks are drafted anew for it
+        let body = costume::BodyChoice { preset: preset.to_owned(), overrides: Default::default(), figure: None, ..costume.body.clone() };
+        costume = workroom::apply(&costume, &costume::Edit::ChooseBody { body }).map_err(|e| e.to_string())?;
+    }
+    if let Some(text) = wanted {
+        costume.fineness = fineness(text)?;
+    }
+    Ok(costume)
 }
 
 /// Drapes in the pose of the file, then on the way to the pose that was asked for.
@@ -97,7 +103,7 @@ pub fn with_threads<T: Send>(threads: Option<u8>, job: impl FnOnce() -> T + Send
 }
 
 /// Drapes until the cloth rests or the limit of simulated seconds is reached; shows progress on a terminal.
-fn to_rest(assembly: &mut Assembly, drape: &mut Drape, limit: f64) -> Result<(), String> {
+pub fn to_rest(assembly: &mut Assembly, drape: &mut Drape, limit: f64) -> Result<(), String> {
     let show = std::io::stderr().is_terminal();
     let mut count = 0;
     let progress = |step: &cloth::StepReport| {

@@ -12,6 +12,7 @@ mod measures;
 mod options;
 mod output;
 mod pattern;
+mod rehearse;
 mod serve;
 
 use crate::output::note;
@@ -25,6 +26,7 @@ static ALLOCATOR: mimalloc::MiMalloc = mimalloc::MiMalloc;
 fn main() -> ExitCode {
     let outcome = match Options::parse().command {
         Command::Drape(options) => drape::run(&options),
+        Command::Rehearse(options) => rehearse::run(&options),
         Command::Check { file } => check::run(&file),
         Command::Block { recipe, preset, values, out } => block::run(&recipe, &preset, &values, out.as_deref()),
         Command::Pattern { file, out, dpi, tilt } => pattern::run(&file, &out, dpi, tilt),

@@ -15,6 +15,8 @@ pub struct Options {
 pub enum Command {
     /// Drape a costume file until it rests, and write the garment.
     Drape(DrapeOptions),
+    /// Drape a costume, then take the body through a motion and write the garment over time.
+    Rehearse(RehearseOptions),
     /// Report the diagnostics of a costume file without draping it.
     Check { file: PathBuf },
     /// Draft a block from the measures of a size, as a costume file.
@@ -264,4 +266,56 @@ pub struct ServeOptions {
     /// Drape the demo costumes in the background when they are loaded, so that the rail shows cloth.
     #[arg(long)]
     pub drape_demo: bool,
+}
+
+#[derive(Args)]
+pub struct RehearseOptions {
+    /// A costume file (*.ourlet.json).
+    pub file: PathBuf,
+    /// A motion that ships, by its key (`list` names them), or a file with poses in a row (.json).
+    #[arg(long)]
+    pub motion: String,
+    /// toile, sample, final or an edge length such as 8mm.
+    #[arg(long)]
+    pub fineness: Option<String>,
+    /// Another body, such as man-50.
+    #[arg(long)]
+    pub preset: Option<String>,
+    /// Frames from the pose of the drape to the first of the motion; they are not written.
+    #[arg(long, default_value_t = 50)]
+    pub lead_in: usize,
+    /// Frames after the motion in which the body stands.
+    #[arg(long, default_value_t = 30)]
+    pub settle: usize,
+    /// Frames a second.
+    #[arg(long, default_value_t = 24.0)]
+    pub fps: f64,
+    /// Wind, how fast and from where in degrees from the front: such as 4m/s@90.
+    #[arg(long)]
+    pub wind: Option<String>,
+    /// Write the garment here; the ending decides the format: .usda (time samples), or .pc2 (point cache, with an .obj of the
+    /// first frame beside it).
+    #[arg(long)]
+    pub out: Option<PathBuf>,
+    /// Write the skin that cloth meets here, in the same way.
+    #[arg(long)]
+    pub body_out: Option<PathBuf>,
+    /// Write what was found in every frame here (JSON).
+    #[arg(long)]
+    pub report: Option<PathBuf>,
+    /// Write pictures of so many frames (PNG) into this folder.
+    #[arg(long)]
+    pub pictures: Option<PathBuf>,
+    /// How many.
+    #[arg(long, default_value_t = 5)]
+    pub count: usize,
+    /// Degrees by which pictures are turned from the front.
+    #[arg(long, default_value_t = 35.0, allow_negative_numbers = true)]
+    pub turn: f32,
+    /// Number of threads; all give the same result.
+    #[arg(long)]
+    pub threads: Option<u8>,
+    /// Give up draping after this many simulated seconds.
+    #[arg(long, default_value_t = 30.0)]
+    pub limit: f64,
 }

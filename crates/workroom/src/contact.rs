@@ -93,8 +93,21 @@ impl Skin {
     }
 }
 
-/// The contact skin of a posed figure. While it moves its regions are its bones, in their order from 1 on.
-pub(crate) fn skin(figure: &Body, posed: &PosedBody, choice: &BodyChoice, out: &BTreeSet<String>, by_bone: bool) -> Skin {
+/// The skin that cloth meets, and what its regions are worth.
+pub(crate) struct MetSkin {
+    /// m.
+    pub surface: Surface,
+    /// By triangle; empty when all is one.
+    pub region: Vec<u8>,
+    /// By region, m.
+    pub offsets: Vec<f32>,
+    /// By region.
+    pub friction: Vec<f32>,
+}
+
+/// The skin of a posed figure without the parts `out`. Its regions are the parts that the choice says something of, or all
+/// bones in their order from 1 on.
+pub(crate) fn met_skin(figure: &Body, posed: &PosedBody, choice: &BodyChoice, out: &BTreeSet<String>, by_bone: bool) -> MetSkin {
     let (parts, of_vertex) = (&figure.parts, &figure.part_of_vertex);
     let is_out: Vec<bool> = parts.iter().map(|p| out.contains(p)).collect();
     let (full, source) = figure.contact_skin(posed);
@@ -105,7 +118,7 @@ pub(crate) fn skin(figure: &Body, posed: &PosedBody, choice: &BodyChoice, out: &
         let (cut, kept) = full.without(left);
         (cut, kept.into_iter().map(|v| source[v as usize]).collect())
     };
-    let Contact { parts: own, shapes, rough } = &choice.contact;
+    let Contact { parts: own, .. } = &choice.contact;
     let of_part = |p: &str| own.get(p).map_or((0.0, 1.0), |c| ((c.offset * 1e-3) as f32, c.friction as f32));
     let (mut offsets, mut friction) = (vec![0.0], vec![1.0]);
     let mut add = |(offset, rough): (f32, f32)| {
@@ -122,22 +135,37 @@ pub(crate) fn skin(figure: &Body, posed: &PosedBody, choice: &BodyChoice, out: &
     } else {
         Vec::new()
     };
+    MetSkin { surface, region, offsets, friction }
+}
+
+/// The stand-ins of a posed figure as things that cloth meets; every one is a region of its own from `first` on, which moves
+/// with its bone.
+pub(crate) fn things(figure: &Body, posed: &PosedBody, choice: &BodyChoice, first: usize) -> Vec<(Solid, u8)> {
+    let region = |k: usize| u8::try_from(first + k).unwrap_or(0);
+    choice.contact.shapes.iter().enumerate().map(|(k, s)| (Solid::new(s, figure, posed), region(k))).collect()
+}
+
+/// The rough spots where the skin has taken them.
+pub(crate) fn grips(figure: &Body, posed: &PosedBody, choice: &BodyChoice) -> Arc<[GripSpot]> {
+    choice.contact.rough.iter().map(|spot| grip_spot(spot, figure, posed)).collect()
+}
+
+/// The contact skin of a posed figure. While it moves its regions are its bones, in their order from 1 on.
+pub(crate) fn skin(figure: &Body, posed: &PosedBody, choice: &BodyChoice, out: &BTreeSet<String>, by_bone: bool) -> Skin {
+    let MetSkin { surface, region, offsets, mut friction } = met_skin(figure, posed, choice, out, by_bone);
     let band = if by_bone { MOVING_BAND } else { BAND };
     let mut grid = DistanceGrid::from_regions(&surface.positions, &surface.normals, &surface.triangles, &region, &offsets, CELL, band);
-    let mut things = Vec::new();
-    if !shapes.is_empty() {
-        let first = friction.len();
-        friction.resize(first + shapes.len(), 1.0);
-        // every stand-in is a region of its own, which moves with its bone
-        let solids: Vec<(Solid, u8)> =
-            shapes.iter().enumerate().map(|(k, s)| (Solid::new(s, figure, posed), u8::try_from(first + k).unwrap_or(0))).collect();
+    let mut met = Vec::new();
+    let solids = things(figure, posed, choice, friction.len());
+    if !solids.is_empty() {
+        friction.resize(friction.len() + solids.len(), 1.0);
         let distances: Vec<_> = solids.iter().map(|(solid, _)| move |p: Vec3| solid.distance(p)).collect();
         let joined: Vec<SolidShape> = solids.iter().zip(&distances).map(|((solid, region), d)| solid.shape(*region, d)).collect();
         grid = grid.joined(&joined, REACH);
-        things = solids.into_iter().map(|(solid, region)| Thing { distance: Arc::new(move |p| solid.distance(p)), region }).collect();
+        met = solids.into_iter().map(|(solid, region)| Thing { distance: Arc::new(move |p| solid.distance(p)), region }).collect();
     }
-    let grips = rough.iter().map(|spot| grip_spot(spot, figure, posed)).collect();
-    Skin { surface, shape: BodyShape { grips, things: things.into(), ..BodyShape::still(Arc::new(grid), friction.into()) } }
+    let grips = grips(figure, posed, choice);
+    Skin { surface, shape: BodyShape { grips, things: met.into(), ..BodyShape::still(Arc::new(grid), friction.into()) } }
 }
 
 /// A rough spot where the skin that it lies on has taken it.

@@ -74,7 +74,7 @@ pub fn deliver(
     Ok(Delivery { files })
 }
 
-fn garment_mesh(assembly: &Assembly, positions: &[[f32; 3]], fused: &[u32], options: &DeliverOptions) -> ExportMesh {
+pub(crate) fn garment_mesh(assembly: &Assembly, positions: &[[f32; 3]], fused: &[u32], options: &DeliverOptions) -> ExportMesh {
     let count = positions.len();
     let pairs = (0..count as u32).filter(|&v| options.welded && fused[v as usize] != v).map(|v| (v, fused[v as usize]));
     let weld = mesh::weld(count, pairs);
@@ -141,17 +141,14 @@ fn linear(hex: &str) -> [f32; 3] {
 /// The body as its own mesh.
 pub fn body_mesh(form: &ContactBody) -> ExportMesh {
     let s = &form.posed.surface;
+    ExportMesh { skin: skin(form), ..plain_body(&form.figure.name, s.positions.clone(), s.normals.clone(), s.triangles.clone()) }
+}
+
+/// A skin as a mesh of its own, without bones.
+pub(crate) fn plain_body(name: &str, positions: Vec<[f32; 3]>, normals: Vec<[f32; 3]>, triangles: Vec<[u32; 3]>) -> ExportMesh {
     let material = Material { name: "linen".into(), colour: linear("#c9c2b4"), roughness: 0.85, opacity: 1.0, double_sided: false };
-    ExportMesh {
-        name: form.figure.name.clone(),
-        positions: s.positions.clone(),
-        normals: s.normals.clone(),
-        uvs: Vec::new(),
-        triangles: s.triangles.clone(),
-        uv_triangles: Vec::new(),
-        groups: vec![Group { name: "body".into(), first: 0, count: s.triangles.len(), material }],
-        skin: skin(form),
-    }
+    let groups = vec![Group { name: "body".into(), first: 0, count: triangles.len(), material }];
+    ExportMesh { name: name.to_owned(), positions, normals, uvs: Vec::new(), triangles, uv_triangles: Vec::new(), groups, skin: None }
 }
 
 /// Frames of a motion in a second.

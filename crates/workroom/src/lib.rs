@@ -40,6 +40,7 @@ mod piece_range;
 mod place;
 mod proposals;
 mod references;
+pub mod rehearsal;
 mod report;
 mod standing;
 mod steering;

@@ -137,7 +137,7 @@ fn farthest(a: &PosedBody, b: &PosedBody) -> f64 {
 }
 
 /// The rigid velocity that takes a bone from one place to another.
-fn velocity(before: &DAffine3, now: &DAffine3, joint: DVec3, seconds: f64) -> Motion {
+pub(crate) fn velocity(before: &DAffine3, now: &DAffine3, joint: DVec3, seconds: f64) -> Motion {
     let turn = |m: &DAffine3| m.to_scale_rotation_translation().1;
     let mut way = turn(now) * turn(before).inverse();
     if way.w < 0.0 {

@@ -1,5 +1,6 @@
 //! The body as the cloth feels it: a distance grid with friction, which may move.
 
+use super::moving_mesh::MovingMesh;
 use crate::DistanceGrid;
 use glam::{Vec3, Vec3A};
 use std::sync::Arc;
@@ -36,6 +37,17 @@ pub struct Thing {
     pub region: u8,
 }
 
+/// Step of the slope of a distance, m.
+const NEAR: f32 = 1e-3;
+
+impl Thing {
+    /// The way off it at a point, by the slope of its distance.
+    pub(crate) fn normal(&self, p: Vec3) -> Vec3 {
+        let slope = |axis: Vec3| (self.distance)(p + axis * NEAR) - (self.distance)(p - axis * NEAR);
+        Vec3::new(slope(Vec3::X), slope(Vec3::Y), slope(Vec3::Z)).normalize_or(Vec3::Y)
+    }
+}
+
 impl std::fmt::Debug for Thing {
     fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
         f.debug_struct("Thing").field("region", &self.region).finish_non_exhaustive()
@@ -55,12 +67,64 @@ pub struct BodyShape {
     pub grips: Arc<[GripSpot]>,
     /// What cloth can be held to besides the skin.
     pub things: Arc<[Thing]>,
+    /// The skin while it moves: where there is one it counts instead of the grid.
+    pub mesh: Option<Arc<MovingMesh>>,
 }
 
 impl BodyShape {
     /// A body at rest.
     pub fn still(grid: Arc<DistanceGrid>, friction: Arc<[f32]>) -> Self {
-        Self { grid, friction, motion: Arc::default(), grips: Arc::default(), things: Arc::default() }
+        Self { grid, friction, motion: Arc::default(), grips: Arc::default(), things: Arc::default(), mesh: None }
+    }
+
+    /// Whether it may move while cloth is looked at.
+    #[inline]
+    pub(crate) fn moves(&self) -> bool {
+        self.mesh.is_some() || !self.motion.is_empty()
+    }
+
+    /// Distance beyond which nothing is told apart, m.
+    #[inline]
+    pub(crate) fn band(&self) -> f32 {
+        self.mesh.as_ref().map_or_else(|| self.grid.band(), |m| m.band())
+    }
+
+    /// Signed distance to the skin or the nearest thing, m.
+    #[inline]
+    pub(crate) fn distance(&self, p: Vec3) -> f32 {
+        match &self.mesh {
+            None => self.grid.distance(p),
+            Some(mesh) => {
+                let skin = mesh.touch(p).map_or(mesh.band(), |t| t.distance);
+                self.things.iter().map(|thing| (thing.distance)(p)).fold(skin, f32::min)
+            }
+        }
+    }
+
+    /// The thing that is nearer to a point than this, m, and how near.
+    fn nearer_thing(&self, p: Vec3, than: f32) -> Option<(&Thing, f32)> {
+        let all = self.things.iter().map(|thing| (thing, (thing.distance)(p)));
+        all.filter(|(_, d)| *d < than).min_by(|a, b| a.1.total_cmp(&b.1))
+    }
+
+    /// The same, and the way off it.
+    #[inline]
+    pub(crate) fn distance_and_normal(&self, p: Vec3) -> (f32, Vec3) {
+        let Some(mesh) = &self.mesh else { return self.grid.distance_and_normal(p) };
+        let (d, n) = mesh.touch(p).map_or((mesh.band(), Vec3::Y), |t| (t.distance, t.normal));
+        match self.nearer_thing(p, d) {
+            Some((thing, d)) => (d, thing.normal(p)),
+            None => (d, n),
+        }
+    }
+
+    /// The region nearest to a point; 0 where there is only one.
+    #[inline]
+    fn region(&self, p: Vec3) -> u8 {
+        let Some(mesh) = &self.mesh else { return self.grid.region(p) };
+        let touch = mesh.touch(p);
+        let d = touch.map_or(mesh.band(), |t| t.distance);
+        self.nearer_thing(p, d).map_or(touch.map_or(0, |t| t.region), |(thing, _)| thing.region)
     }
 
     /// The factor at a point near the skin; of the spots that it lies in, the last counts.
@@ -71,16 +135,20 @@ impl BodyShape {
         if self.friction.len() < 2 {
             return factor * self.friction.first().copied().unwrap_or(1.0);
         }
-        factor * self.friction.get(self.grid.region(p) as usize).copied().unwrap_or(1.0)
+        factor * self.friction.get(self.region(p) as usize).copied().unwrap_or(1.0)
     }
 
     /// How fast the skin near a point moves, m/s.
     #[inline]
     pub(crate) fn velocity_at(&self, p: Vec3) -> Vec3A {
-        if self.motion.is_empty() {
-            return Vec3A::ZERO;
+        let Some(mesh) = &self.mesh else {
+            return if self.motion.is_empty() { Vec3A::ZERO } else { self.velocity_of(self.grid.region(p), p) };
+        };
+        let touch = mesh.touch(p);
+        match self.nearer_thing(p, touch.map_or(mesh.band(), |t| t.distance)) {
+            Some((thing, _)) => self.velocity_of(thing.region, p),
+            None => touch.map_or(Vec3A::ZERO, |t| t.velocity),
         }
-        self.velocity_of(self.grid.region(p), p)
     }
 
     /// How fast a region would move a point, m/s.

@@ -2,3 +2,4 @@
 
 pub(crate) mod body;
 pub(crate) mod grid;
+pub(crate) mod moving_mesh;

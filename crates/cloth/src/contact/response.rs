@@ -50,7 +50,7 @@ const PLAY: f32 = 2e-3;
 pub(crate) fn heights(body: &BodyShape, x: &[Vec3A], samples: &[Sample]) -> Vec<f32> {
     let mut heights = vec![f32::MAX; x.len()];
     let vertices = &samples[..samples.partition_point(|(v, ..)| v[0] == v[1])];
-    let found: Vec<f32> = vertices.par_iter().with_min_len(512).map(|(v, ..)| body.grid.distance(x[v[0] as usize].into())).collect();
+    let found: Vec<f32> = vertices.par_iter().with_min_len(512).map(|(v, ..)| body.distance(x[v[0] as usize].into())).collect();
     vertices.iter().zip(found).for_each(|((v, ..), d)| heights[v[0] as usize] = d);
     heights
 }
@@ -65,14 +65,14 @@ pub(crate) fn least_height(heights: &[f32], x: &[Vec3A], [a, b]: [u32; 2]) -> f3
 /// A sample of the cloth against the body.
 fn body_link(body: &BodyShape, m: &Moving, heights: &[f32], &(vertices, offset, stiffness, coefficient): &Sample) -> Option<Link> {
     let mid = |x: &[Vec3A]| (x[vertices[0] as usize] + x[vertices[1] as usize]) * 0.5;
-    let reach = 0.05f32.min(body.grid.band());
+    let reach = 0.05f32.min(body.band());
     let velocity = mid(m.velocities) + m.fall;
     let least = least_height(heights, m.positions, vertices);
-    if least > reach || (body.motion.is_empty() && least > offset + velocity.length() * m.time_step) {
+    if least > reach || (!body.moves() && least > offset + velocity.length() * m.time_step) {
         return None;
     }
     let p = mid(m.positions);
-    let (d, n) = body.grid.distance_and_normal(Vec3::from(p));
+    let (d, n) = body.distance_and_normal(Vec3::from(p));
     if d > reach {
         return None;
     }

@@ -9,8 +9,6 @@ use glam::{Vec3, Vec3A};
 /// Where the nearest skin is looked for when cloth hangs beyond the sampled distances: so far, in so many rings, m.
 const FAR: f32 = 0.4;
 const RINGS: usize = 16;
-/// Step of a difference that stands for a gradient, m.
-const NEAR: f32 = 1e-3;
 
 /// A vertex that is held.
 #[derive(Clone, Copy, Debug)]
@@ -42,12 +40,10 @@ pub(crate) fn held(scene: &Scene) -> Vec<Held> {
 /// Distance and outward direction of what a vertex is held to; none where neither is known.
 fn surface(body: &BodyShape, to: Option<u32>, p: Vec3) -> Option<(f32, Vec3)> {
     match to.map(|k| body.things.get(k as usize)) {
-        None => Some(body.grid.distance_and_normal(p)).filter(|(d, _)| *d < body.grid.band()),
+        None => Some(body.distance_and_normal(p)).filter(|(d, _)| *d < body.band()),
         Some(thing) => {
-            let distance = &thing?.distance;
-            let slope = |axis: Vec3| distance(p + axis * NEAR) - distance(p - axis * NEAR);
-            let n = Vec3::new(slope(Vec3::X), slope(Vec3::Y), slope(Vec3::Z)).normalize_or(Vec3::Y);
-            Some((distance(p), n))
+            let thing = thing?;
+            Some(((thing.distance)(p), thing.normal(p)))
         }
     }
 }
@@ -61,8 +57,8 @@ fn nearest_around(body: &BodyShape, p: Vec3) -> Option<Vec3> {
         (0..27)
             .filter(|k| *k != 13)
             .map(at)
-            .map(|q| (body.grid.distance(q), q))
-            .filter(|(d, _)| *d < body.grid.band())
+            .map(|q| (body.distance(q), q))
+            .filter(|(d, _)| *d < body.band())
             .min_by(|a, b| a.0.total_cmp(&b.0))
             .map(|(_, q)| q)
     })

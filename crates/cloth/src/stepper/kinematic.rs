@@ -65,6 +65,13 @@ impl Drape {
         self.wake();
     }
 
+    /// Length of the steps from now on, s, and how fast air takes the speed of cloth that moves freely, 1/s: for cloth that
+    /// swings with a body rather than comes to rest. Both stay within what can be computed.
+    pub fn set_pace(&mut self, time_step: f32, damping: f32) {
+        self.settings.time_step = time_step.clamp(1e-5, 1.0 / 30.0);
+        self.settings.damping = [damping.clamp(0.0, 20.0); 2];
+    }
+
     /// Holds a vertex where it is now.
     pub fn pin(&mut self, vertex: u32) {
         self.set_pin(vertex, true);

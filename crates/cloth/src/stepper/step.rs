@@ -298,8 +298,8 @@ impl Drape {
     /// How far a moving body takes a vertex that is pinned to it along in a step, m; other held vertices stand still.
     fn carried(&self, i: usize, h: f32) -> Vec3A {
         let at = Vec3::from(self.x[i]);
-        let body = self.scene.body.as_ref().filter(|b| self.pinned[i] && !self.frozen[i] && !b.motion.is_empty());
-        body.filter(|b| b.grid.distance(at) < PINNED_TO).map_or(Vec3A::ZERO, |b| b.velocity_at(at) * h)
+        let body = self.scene.body.as_ref().filter(|b| self.pinned[i] && !self.frozen[i] && b.moves());
+        body.filter(|b| b.distance(at) < PINNED_TO).map_or(Vec3A::ZERO, |b| b.velocity_at(at) * h)
     }
 
     /// Moves vertices and edges that the solve left inside the body out of it; returns which way they were pushed.
@@ -316,14 +316,14 @@ impl Drape {
                     return None;
                 }
                 let p = Vec3::from(0.5 * (to[v[0] as usize] + to[v[1] as usize]));
-                let (d, n) = body.grid.distance_and_normal(p);
+                let (d, n) = body.distance_and_normal(p);
                 if d >= least {
                     return None;
                 }
                 // what was inside before the step comes out at no more than the outward speed beyond that of the skin
                 let q = Vec3::from(0.5 * (self.x[v[0] as usize] + self.x[v[1] as usize]));
                 let skin = body.velocity_at(q).dot(Vec3A::from(n)).max(0.0);
-                let most = least.min(body.grid.distance(q) + (contact::OUTWARD_SPEED + skin) * h);
+                let most = least.min(body.distance(q) + (contact::OUTWARD_SPEED + skin) * h);
                 (d < most).then(|| (v, Vec3A::from(n) * (most - d).min(LONGEST_STEP)))
             };
             let pushes: Vec<([u32; 2], Vec3A)> = samples.par_iter().filter_map(out).collect();

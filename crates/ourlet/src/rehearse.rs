@@ -1,0 +1,191 @@
+//! `ourlet rehearse`: a costume on a body in motion, frame by frame, to an animated garment.
+
+use crate::drape::{chosen, to_rest, with_threads};
+use crate::files::write;
+use crate::options::RehearseOptions;
+use crate::output::note;
+use cloth::Drape;
+use formats::{AnimatedMesh, ExportMesh, obj, pc2, usda};
+use serde::Serialize;
+use std::path::Path;
+use std::process::ExitCode;
+use std::sync::Arc;
+use std::time::Instant;
+use workroom::ContactBody;
+use workroom::rehearsal::{BodyMotion, FrameReport, MotionFile, Plan, Rehearsal, motion, motion_names};
+
+/// Longest motion file, bytes.
+const LONGEST_FILE: u64 = 4_000_000;
+
+/// What the report file holds.
+#[derive(Serialize)]
+struct Report {
+    costume: String,
+    motion: String,
+    fps: f64,
+    triangles: usize,
+    drape_seconds: f64,
+    rehearsal_seconds: f64,
+    frames: Vec<FrameReport>,
+}
+
+pub fn run(options: &RehearseOptions) -> Result<ExitCode, String> {
+    if options.motion == "list" {
+        motion_names().iter().for_each(|(key, name)| note!("{key}: {name}"));
+        return Ok(ExitCode::SUCCESS);
+    }
+    for path in [&options.out, &options.body_out].into_iter().flatten() {
+        ending(path)?;
+    }
+    let motion = named(&options.motion)?;
+    let plan = Plan { fps: options.fps, lead_in: options.lead_in, settle: options.settle, ..Plan::default() };
+    plan.check().map_err(|e| e.to_string())?;
+    let wind = options.wind.as_deref().map(wind).transpose()?;
+    with_threads(options.threads, || rehearsed(options, motion, plan, wind))?
+}
+
+fn rehearsed(options: &RehearseOptions, motion: BodyMotion, plan: Plan, wind: Option<[f32; 3]>) -> Result<ExitCode, String> {
+    let refused = |e: costume::Refusal| e.to_string();
+    let costume = chosen(&options.file, options.preset.as_deref(), options.fineness.as_deref())?;
+    let started = Instant::now();
+    let figure = Arc::new(workroom::figure(&costume.body).map_err(refused)?);
+    let mut assembly = workroom::hang(&costume, |reached| ContactBody::of(&costume, figure.clone(), reached)).map_err(refused)?;
+    let mut drape = Drape::new(assembly.scene.clone()).map_err(|e| e.to_string())?;
+    to_rest(&mut assembly, &mut drape, options.limit)?;
+    let drape_seconds = started.elapsed().as_secs_f64();
+    if let Some(wind) = wind {
+        let still = drape.scene().settings.conditions;
+        drape.set_conditions(cloth::Conditions { wind, ..still });
+    }
+    let (name, started) = (motion.name.clone(), Instant::now());
+    let mut rehearsal = Rehearsal::new(assembly, drape, motion, plan).map_err(refused)?;
+    let (garment, body) = (animated(&rehearsal.garment(), &plan), animated(&rehearsal.body(), &plan));
+    let (mut garment, mut body) = (garment, body);
+    let (mut reports, mut stills): (Vec<FrameReport>, Vec<ExportMesh>) = (Vec::new(), Vec::new());
+    let every = rehearsal.delivered().div_ceil(options.count.max(1)).max(1) as i64;
+    while let Some(report) = rehearsal.advance() {
+        if report.frame >= 0 {
+            let now = rehearsal.garment();
+            if report.frame == 0 {
+                stills = vec![now.clone(), rehearsal.body()];
+            }
+            garment.frames.push(now.positions);
+            if options.body_out.is_some() {
+                body.frames.push(rehearsal.skin().0);
+            }
+            if let Some(folder) = options.pictures.as_ref().filter(|_| report.frame % every == every / 2) {
+                std::fs::create_dir_all(folder).map_err(|e| format!("{}: {e}", folder.display()))?;
+                write(&folder.join(format!("frame-{:04}.png", report.frame)), &rehearsal.picture(640, 800, options.turn))?;
+            }
+        }
+        if !report.is_good() {
+            let piece = report.crossing_piece.as_deref().unwrap_or("cloth");
+            note!(
+                "frame {}: {} crossings with the body, {} with cloth, at {piece}",
+                report.frame,
+                report.through_body,
+                report.through_cloth
+            );
+        }
+        reports.push(report);
+    }
+    let rehearsal_seconds = started.elapsed().as_secs_f64();
+    if let Some(path) = &options.out {
+        deliver(path, &garment, stills.first())?;
+    }
+    if let Some(path) = &options.body_out {
+        deliver(path, &body, stills.get(1))?;
+    }
+    let bad = reports.iter().filter(|r| !r.is_good()).count();
+    let worst = reports.iter().map(|r| r.strain_p99).fold(0.0, f64::max);
+    let fastest = reports.iter().map(|r| r.fastest).fold(0.0, f32::max);
+    let triangles = garment.triangles.len();
+    note!(
+        "{triangles} triangles, {} frames in {rehearsal_seconds:.1} s; {bad} with crossings, strain p99 up to {:.1} %, up to {fastest:.1} m/s",
+        reports.len(),
+        100.0 * worst
+    );
+    if let Some(path) = &options.report {
+        let report =
+            Report { costume: costume.name, motion: name, fps: plan.fps, triangles, drape_seconds, rehearsal_seconds, frames: reports };
+        write(path, serde_json::to_string_pretty(&report).map_err(|e| e.to_string())?.as_bytes())?;
+    }
+    Ok(if bad == 0 { ExitCode::SUCCESS } else { ExitCode::from(1) })
+}
+
+/// A mesh that is to move, without frames yet.
+fn animated(mesh: &ExportMesh, plan: &Plan) -> AnimatedMesh {
+    AnimatedMesh { name: mesh.name.clone(), triangles: mesh.triangles.clone(), frames: Vec::new(), fps: plan.fps, first: 0 }
+}
+
+#[derive(Clone, Copy)]
+enum Ending {
+    Usda,
+    Pc2,
+}
+
+fn ending(path: &Path) -> Result<Ending, String> {
+    match path.extension().and_then(|e| e.to_str()) {
+        Some("usda") => Ok(Ending::Usda),
+        Some("pc2") => Ok(Ending::Pc2),
+        _ => Err(format!("{}: the ending must be .usda or .pc2", path.display())),
+    }
+}
+
+fn deliver(path: &Path, mesh: &AnimatedMesh, first: Option<&ExportMesh>) -> Result<(), String> {
+    match ending(path)? {
+        Ending::Usda => write(path, usda(std::slice::from_ref(mesh)).as_bytes()),
+        Ending::Pc2 => {
+            if let Some(first) = first {
+                write(&path.with_extension("obj"), obj(std::slice::from_ref(first), None).as_bytes())?;
+            }
+            write(path, &pc2(mesh))
+        }
+    }
+}
+
+fn named(text: &str) -> Result<BodyMotion, String> {
+    if let Some(motion) = motion(text) {
+        return Ok(motion);
+    }
+    let path = Path::new(text);
+    if path.extension().is_none_or(|e| e != "json") {
+        let keys: Vec<&str> = motion_names().iter().map(|m| m.0).collect();
+        return Err(format!("there is no motion `{text}`; choose one of {} or a .json file", keys.join(", ")));
+    }
+    let size = std::fs::metadata(path).map_err(|e| format!("{text}: {e}"))?.len();
+    if size > LONGEST_FILE {
+        return Err(format!("{text} is longer than 4 MB; leave out poses"));
+    }
+    let read = std::fs::read_to_string(path).map_err(|e| format!("{text}: {e}"))?;
+    let file: MotionFile = serde_json::from_str(&read).map_err(|e| format!("{text} holds no motion: {e}; give it a name and keys"))?;
+    file.try_into().map_err(|e: costume::Refusal| e.to_string())
+}
+
+/// `4m/s@90`: so fast, coming from so many degrees to the left of the front.
+fn wind(text: &str) -> Result<[f32; 3], String> {
+    let no = || format!("`{text}` is no wind; write it like 4m/s@90, at most 30 m/s");
+    let (speed, from) = text.split_once('@').unwrap_or((text, "0"));
+    let speed: f32 = speed.trim().trim_end_matches("m/s").trim().parse().map_err(|_| no())?;
+    let from: f32 = from.trim().parse().map_err(|_| no())?;
+    if !(0.0..=30.0).contains(&speed) || !(-360.0..=360.0).contains(&from) {
+        return Err(no());
+    }
+    let (sin, cos) = from.to_radians().sin_cos();
+    Ok([-speed * sin, 0.0, -speed * cos])
+}
+
+#[cfg(test)]
+mod tests {
+    use super::wind;
+
+    #[test]
+    fn wind_comes_from_where_it_is_said_to() {
+        assert_eq!(wind("4m/s@0").expect("a wind"), [-0.0, 0.0, -4.0]);
+        let [x, _, z] = wind("3@90").expect("a wind");
+        assert!((x + 3.0).abs() < 1e-5 && z.abs() < 1e-5);
+        for odd in ["", "m/s", "99m/s@0", "4@x", "NaN@0", "4@1e9"] {
+            assert!(wind(odd).is_err(), "{odd}");
+        }
+    }
+}

@@ -1,0 +1,290 @@
+//! The rehearsal itself: what the body does at every frame, in as many steps as its speed needs, and what is found in the
+//! cloth there.
+
+use super::body_motion::{BodyMotion, MotionKey};
+use crate::contact::{self, MetSkin, left_out};
+use crate::deliver::{garment_mesh, plain_body};
+use crate::motion::velocity;
+use crate::{Assembly, DeliverOptions, FileKind, Layout, Solid};
+use body::{Body, Pose, PosedBody, blend};
+use cloth::{BodyShape, Drape, Motion, MovingMesh, Thing};
+use costume::{BodyChoice, Refusal};
+use formats::ExportMesh;
+use glam::{DAffine3, DQuat, DVec3, Vec3};
+use serde::{Deserialize, Serialize};
+use std::collections::BTreeSet;
+use std::sync::Arc;
+
+/// Farther than this from the skin nothing is told apart, m: more than skin and cloth come closer in a step.
+const BAND: f32 = 0.03;
+/// Farthest that the skin goes in one step, m.
+const FARTHEST: f64 = 0.006;
+/// Longest step, s.
+const LONGEST: f64 = 1.0 / 120.0;
+/// Most steps in a frame.
+const MOST_STEPS: usize = 64;
+/// Air takes so much of the speed of cloth that swings, 1/s.
+const SWING: f32 = 0.15;
+/// Share of the lead-in in which the body takes up its first pose; then it waits for the cloth.
+const TAKING_UP: f64 = 0.6;
+
+/// How a motion is rehearsed.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
+pub struct Plan {
+    /// Frames a second.
+    pub fps: f64,
+    /// Frames from the pose of the drape to the first of the motion; they are not delivered.
+    pub lead_in: usize,
+    /// Frames after the last of the motion in which the body stands.
+    pub settle: usize,
+    /// Friction of the floor.
+    pub floor: f64,
+}
+
+impl Default for Plan {
+    fn default() -> Self {
+        Self { fps: 24.0, lead_in: 50, settle: 30, floor: 0.5 }
+    }
+}
+
+impl Plan {
+    /// Refused when out of bounds.
+    pub fn check(&self) -> Result<(), Refusal> {
+        let no = |reason: &str, remedy: &str| Err(Refusal::elsewhere("rehearsal", reason, remedy));
+        if !(1.0..=120.0).contains(&self.fps) {
+            return no("has no such frame rate", "choose 1 to 120 frames a second");
+        }
+        if self.lead_in > 2000 || self.settle > 2000 {
+            return no("takes too long to begin or to end", "choose at most 2000 frames for each");
+        }
+        if !(0.0..=3.0).contains(&self.floor) {
+            return no("has no such floor", "choose a friction from 0 to 3");
+        }
+        Ok(())
+    }
+}
+
+/// What was found in one frame.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+pub struct FrameReport {
+    /// 0 is the first of the motion; the lead-in has negative numbers.
+    pub frame: i64,
+    /// Steps of the simulation in it.
+    pub steps: usize,
+    /// Places where cloth crosses the skin.
+    pub through_body: usize,
+    /// Places where cloth crosses cloth.
+    pub through_cloth: usize,
+    /// The piece of the first crossing.
+    pub crossing_piece: Option<String>,
+    /// Largest strain, and the strain that 99 of 100 triangles stay below.
+    pub strain_max: f64,
+    pub strain_p99: f64,
+    /// Fastest vertex at the end of the frame, m/s.
+    pub fastest: f32,
+}
+
+impl FrameReport {
+    /// Nothing crosses and nothing runs away.
+    pub fn is_good(&self) -> bool {
+        self.through_body == 0 && self.through_cloth == 0 && self.fastest < 20.0
+    }
+}
+
+/// A garment that is rehearsed, frame by frame.
+pub struct Rehearsal {
+    assembly: Assembly,
+    drape: Drape,
+    motion: BodyMotion,
+    plan: Plan,
+    figure: Arc<Body>,
+    choice: BodyChoice,
+    out: BTreeSet<String>,
+    start: Vec<DQuat>,
+    /// Vertices of the full contact skin that cloth meets.
+    met: MetSkin,
+    mesh: Arc<MovingMesh>,
+    placed: Vec<DAffine3>,
+    next: usize,
+    motion_frames: usize,
+}
+
+impl Rehearsal {
+    /// Takes a drape at rest into a motion. Refused when the figure cannot take its poses.
+    pub fn new(assembly: Assembly, drape: Drape, motion: BodyMotion, plan: Plan) -> Result<Self, Refusal> {
+        plan.check()?;
+        let (figure, choice) = (assembly.form.figure.clone(), assembly.costume.body.clone());
+        motion.check(&figure.rig.skeleton)?;
+        // hands and head may come to the cloth: only what the designer leaves out is left out
+        let all: BTreeSet<String> = figure.parts.iter().cloned().collect();
+        let out = left_out(&assembly.costume, &figure, &all);
+        let start = figure.rig.skeleton.rotations(&Pose { bones: choice.pose.clone() });
+        let posed = figure.stand(&start);
+        let met = contact::met_skin(&figure, &posed, &choice, &out, false);
+        let mesh = Arc::new(MovingMesh::new(&met.surface.positions, &met.surface.triangles, &met.region, &met.offsets, BAND));
+        let motion_frames = (motion.seconds() * plan.fps).round() as usize + 1;
+        Ok(Self { placed: posed.placed, assembly, drape, motion, plan, figure, choice, out, start, met, mesh, next: 0, motion_frames })
+    }
+
+    /// All frames, lead-in and settling included.
+    pub fn frames(&self) -> usize {
+        self.plan.lead_in + self.motion_frames + self.plan.settle
+    }
+
+    /// Frames that are delivered: all but the lead-in.
+    pub fn delivered(&self) -> usize {
+        self.motion_frames + self.plan.settle
+    }
+
+    /// The garment.
+    pub fn assembly(&self) -> &Assembly {
+        &self.assembly
+    }
+
+    /// The cloth as it is now.
+    pub fn drape(&self) -> &Drape {
+        &self.drape
+    }
+
+    /// The skin that cloth meets as it is now, m, and its triangles.
+    pub fn skin(&self) -> (Vec<[f32; 3]>, &[[u32; 3]]) {
+        (self.mesh.positions().collect(), &self.met.surface.triangles)
+    }
+
+    /// The garment as it is now, seams welded: its vertices are the same in every frame once all seams are closed.
+    pub fn garment(&self) -> ExportMesh {
+        let options = DeliverOptions { kind: FileKind::Glb, welded: true, layout: Layout::Metres, with_body: false };
+        garment_mesh(&self.assembly, &self.drape.positions(), self.drape.fused_with(), &options)
+    }
+
+    /// The skin that cloth meets as it is now, as a mesh.
+    pub fn body(&self) -> ExportMesh {
+        let (positions, triangles) = self.skin();
+        let normals = ExportMesh::smooth_normals(&positions, triangles);
+        plain_body(&self.figure.name, positions, normals, triangles.to_vec())
+    }
+
+    /// A still picture (PNG) of garment and body, `turn` degrees from the front of where the body began.
+    pub fn picture(&self, width: usize, height: usize, turn: f32) -> Vec<u8> {
+        let mut meshes = [self.garment(), self.body()];
+        let skin = &meshes[1].positions;
+        let middle = [0, 2].map(|k| skin.iter().map(|p| p[k]).sum::<f32>() / skin.len().max(1) as f32);
+        let top = self.figure.surface.positions.iter().map(|p| p[1]).fold(0.0f32, f32::max);
+        for p in meshes.iter_mut().flat_map(|m| &mut m.positions) {
+            (p[0], p[2]) = (p[0] - middle[0], p[2] - middle[1]);
+        }
+        formats::picture(&meshes, &formats::View { width, height, turn, middle: 0.5 * top, span: 1.2 * top })
+    }
+
+    /// The body at a frame, on its way over the floor.
+    fn body_at(&self, frame: usize) -> PosedBody {
+        let lead = self.plan.lead_in;
+        let skeleton = &self.figure.rig.skeleton;
+        let key = self.motion.at((frame.max(lead) - lead) as f64 / self.plan.fps);
+        let rotations = skeleton.rotations(&key.pose);
+        if frame >= lead {
+            return under_way(self.figure.stand(&rotations), &key);
+        }
+        let t = ((frame + 1) as f64 / (TAKING_UP * lead as f64)).min(1.0);
+        let share = t * t * (3.0 - 2.0 * t);
+        let first = MotionKey { way: key.way.map(|w| w * share), heading: key.heading * share, ..key };
+        under_way(self.figure.stand(&blend(&self.start, &rotations, share)), &first)
+    }
+
+    /// Goes on to the next frame; none after the last.
+    pub fn advance(&mut self) -> Option<FrameReport> {
+        if self.next >= self.frames() {
+            return None;
+        }
+        let posed = self.body_at(self.next);
+        let now = contact::met_skin(&self.figure, &posed, &self.choice, &self.out, false).surface.positions;
+        let before: Vec<[f32; 3]> = self.mesh.positions().collect();
+        let way = |(a, b): (&[f32; 3], &[f32; 3])| Vec3::from(*a).distance(Vec3::from(*b));
+        let farthest = f64::from(before.iter().zip(&now).map(way).fold(0.0, f32::max));
+        let seconds = 1.0 / self.plan.fps;
+        let steps = ((seconds / LONGEST).ceil().max((farthest / FARTHEST).ceil()) as usize).clamp(1, MOST_STEPS);
+        let h = seconds / steps as f64;
+        self.drape.set_pace(h as f32, SWING);
+        let grips = contact::grips(&self.figure, &posed, &self.choice);
+        let (things, motion, friction) = self.things(&posed, seconds);
+        for step in 1..=steps {
+            let share = step as f32 / steps as f32;
+            let at: Vec<[f32; 3]> = before.iter().zip(&now).map(|(a, b)| Vec3::from(*a).lerp(Vec3::from(*b), share).to_array()).collect();
+            self.mesh = Arc::new(self.mesh.moved(&at, h as f32));
+            let still = self.assembly.form.still();
+            self.drape.set_body(BodyShape {
+                mesh: Some(self.mesh.clone()),
+                grips: grips.clone(),
+                things: things.clone(),
+                motion: motion.clone(),
+                friction: friction.clone(),
+                ..still
+            });
+            self.drape.step();
+        }
+        self.placed = posed.placed;
+        self.next += 1;
+        Some(self.report(steps))
+    }
+
+    /// Stand-ins with their bones, and the floor after them: as things, how they move, and friction by region.
+    #[allow(clippy::type_complexity)]
+    fn things(&self, posed: &PosedBody, seconds: f64) -> (Arc<[Thing]>, Arc<[Motion]>, Arc<[f32]>) {
+        let first = self.met.friction.len();
+        let solids = contact::things(&self.figure, posed, &self.choice, first);
+        let bones = &self.figure.rig.skeleton.bones;
+        let mut motion = vec![Motion::default(); first];
+        for carrier in contact::carriers(&self.figure, &self.choice) {
+            motion.push(carrier.map_or(Motion::default(), |b| velocity(&self.placed[b], &posed.placed[b], bones[b].joint, seconds)));
+        }
+        let mut friction = self.met.friction.clone();
+        friction.resize(first + solids.len(), 1.0);
+        let thing = |(solid, region): (Solid, u8)| Thing { distance: Arc::new(move |p| solid.distance(p)), region };
+        let mut things: Vec<Thing> = solids.into_iter().map(thing).collect();
+        let ground = self.figure.surface.positions.iter().map(|p| p[1]).fold(f32::MAX, f32::min);
+        things.push(Thing { distance: Arc::new(move |p| p.y - ground), region: u8::try_from(friction.len()).unwrap_or(0) });
+        motion.push(Motion::default());
+        friction.push(self.plan.floor as f32);
+        (things.into(), motion.into(), friction.into())
+    }
+
+    fn report(&self, steps: usize) -> FrameReport {
+        let positions = self.drape.positions();
+        let triangles = &self.assembly.scene.triangles;
+        let (skin, skin_triangles) = self.skin();
+        let body = fit::cloth_body(&positions, triangles, &skin, skin_triangles);
+        let cloth = fit::cloth_cloth(&positions, triangles, self.drape.fused_with());
+        let strain = fit::spread(&self.drape.strain());
+        let crossing_piece = body
+            .iter()
+            .chain(&cloth)
+            .next()
+            .and_then(|c| self.assembly.piece_of_triangle(*c.triangles.first()? as usize).name.clone().into());
+        FrameReport {
+            frame: self.next as i64 - 1 - self.plan.lead_in as i64,
+            steps,
+            through_body: body.len(),
+            through_cloth: cloth.len(),
+            crossing_piece,
+            strain_max: strain.max,
+            strain_p99: strain.p99,
+            fastest: self.drape.statistics().fastest,
+        }
+    }
+}
+
+/// A body turned and gone from where it stood.
+fn under_way(mut posed: PosedBody, key: &MotionKey) -> PosedBody {
+    let root =
+        DAffine3::from_rotation_translation(DQuat::from_rotation_y(key.heading.to_radians()), DVec3::new(key.way[0], 0.0, key.way[1]));
+    for p in &mut posed.surface.positions {
+        *p = root.transform_point3(Vec3::from(*p).as_dvec3()).as_vec3().to_array();
+    }
+    for n in &mut posed.surface.normals {
+        *n = root.transform_vector3(Vec3::from(*n).as_dvec3()).as_vec3().to_array();
+    }
+    for bone in &mut posed.placed {
+        *bone = root * *bone;
+    }
+    posed
+}
