@@ -220,3 +220,46 @@ fn who_stops_listening_gets_no_panic() {
     child.stderr.take().expect("its messages").read_to_string(&mut told).expect("text");
     assert!(child.wait().is_ok_and(|s| s.success()) && !told.contains("panicked"), "{told}");
 }
+
+#[test]
+fn a_motion_from_a_file_is_rehearsed_and_written_over_time() {
+    let folder = TempDir::new().expect("a folder");
+    let at = |name: &str| folder.path().join(name).to_str().expect("a plain path").to_owned();
+    let bones = |bend: f64| serde_json::json!({ "bones": { "upper-arm-left": [bend, 0, 0], "upper-arm-right": [0, -20, 0] } });
+    let motion = serde_json::json!({ "name": "A wave", "keys": [
+        { "time": 0, "pose": bones(0.0) }, { "time": 0.2, "pose": bones(14.0), "way": [0, 0.1] }, { "time": 0.4, "pose": bones(0.0), "way": [0, 0.2], "heading": 8 },
+    ] });
+    std::fs::write(at("wave.json"), motion.to_string()).expect("written");
+    let file = demo("rakers-tabard.ourlet.json");
+    let tabard = file.to_str().expect("a plain path");
+    let base = ["rehearse", tabard, "--fineness", "45mm", "--lead-in", "6", "--settle", "2", "--motion"];
+    fn with<'a>(base: &[&'a str], more: &[&'a str]) -> Vec<&'a str> {
+        [base, more].concat()
+    }
+    let output =
+        run(&with(&base, &[&at("wave.json"), "--out", &at("wave.pc2"), "--body-out", &at("body.usda"), "--report", &at("r.json")]));
+    assert_eq!(output.status.code(), Some(0), "{}", String::from_utf8_lossy(&output.stderr));
+    let report: Value = serde_json::from_slice(&std::fs::read(at("r.json")).expect("a report")).expect("JSON");
+    // 0.4 s at 24 frames a second and the first, 2 to settle; 6 before
+    let frames: Vec<i64> = report["frames"].as_array().expect("frames").iter().filter_map(|f| f["frame"].as_i64()).collect();
+    assert_eq!(frames, (-6..13).collect::<Vec<i64>>());
+    let cache = std::fs::read(at("wave.pc2")).expect("a cache");
+    let int = |k: usize| i32::from_le_bytes(cache[k..k + 4].try_into().expect("four")) as usize;
+    let (points, samples) = (int(16), int(28));
+    assert_eq!((&cache[..12], samples, cache.len()), (&b"POINTCACHE2\0"[..], 13, 32 + 12 * points * samples));
+    // the mesh beside it has as many vertices in the same order, where the first sample has them
+    let text = std::fs::read_to_string(at("wave.obj")).expect("an OBJ");
+    let places = text.lines().filter_map(|l| l.strip_prefix("v "));
+    let first: Vec<f32> = places.flat_map(str::split_whitespace).map(|v| v.parse().expect("a number")).collect();
+    assert_eq!(first.len(), 3 * points);
+    let float = |k: usize| f32::from_le_bytes(cache[32 + 4 * k..36 + 4 * k].try_into().expect("four"));
+    assert!(first.iter().enumerate().all(|(k, v)| (v - float(k)).abs() < 5e-5));
+    let body = std::fs::read_to_string(at("body.usda")).expect("a layer");
+    assert!(body.contains("endTimeCode = 12") && body.contains("timeCodesPerSecond = 24"));
+    assert!(refusal(&with(&base, &["fly"])).contains("slow-dance"), "what there is, is named");
+    assert!(refusal(&with(&base, &["walk", "--out", &at("walk.mov")])).contains(".usda"));
+    assert!(refusal(&with(&base, &["walk", "--fps", "0"])).contains("1 to 120"));
+    assert!(refusal(&with(&base, &["walk", "--wind", "hard"])).contains("4m/s@90"));
+    std::fs::write(at("odd.json"), r#"{ "name": "Odd", "keys": [] }"#).expect("written");
+    assert!(refusal(&with(&base, &[&at("odd.json")])).contains("1 to 2000"));
+}

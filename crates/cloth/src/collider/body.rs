@@ -54,6 +54,16 @@ impl std::fmt::Debug for Thing {
     }
 }
 
+/// What is nearest to a point of the cloth.
+pub(crate) struct Near {
+    /// Signed, m.
+    pub distance: f32,
+    /// The way off it.
+    pub normal: Vec3,
+    /// Of a moving skin, or a thing beside it: how fast it moves there, m/s, and its region.
+    skin: Option<(Vec3A, u8)>,
+}
+
 /// A body at one moment. Shared, because the grid is large and the same for every drape on one body.
 #[derive(Clone, Debug)]
 pub struct BodyShape {
@@ -101,54 +111,60 @@ impl BodyShape {
         }
     }
 
-    /// The thing that is nearer to a point than this, m, and how near.
-    fn nearer_thing(&self, p: Vec3, than: f32) -> Option<(&Thing, f32)> {
-        let all = self.things.iter().map(|thing| (thing, (thing.distance)(p)));
-        all.filter(|(_, d)| *d < than).min_by(|a, b| a.1.total_cmp(&b.1))
-    }
-
-    /// The same, and the way off it.
+    /// What is nearest to a point: one search for all that is asked of it.
     #[inline]
-    pub(crate) fn distance_and_normal(&self, p: Vec3) -> (f32, Vec3) {
-        let Some(mesh) = &self.mesh else { return self.grid.distance_and_normal(p) };
-        let (d, n) = mesh.touch(p).map_or((mesh.band(), Vec3::Y), |t| (t.distance, t.normal));
-        match self.nearer_thing(p, d) {
-            Some((thing, d)) => (d, thing.normal(p)),
-            None => (d, n),
+    pub(crate) fn near(&self, p: Vec3) -> Near {
+        let Some(mesh) = &self.mesh else {
+            let (distance, normal) = self.grid.distance_and_normal(p);
+            return Near { distance, normal, skin: None };
+        };
+        let touch = mesh.touch(p);
+        let d = touch.map_or(mesh.band(), |t| t.distance);
+        let things = self.things.iter().map(|thing| (thing, (thing.distance)(p)));
+        match things.filter(|(_, other)| *other < d).min_by(|a, b| a.1.total_cmp(&b.1)) {
+            Some((thing, distance)) => {
+                Near { distance, normal: thing.normal(p), skin: Some((self.velocity_of(thing.region, p), thing.region)) }
+            }
+            None => {
+                let (normal, velocity, region) = touch.map_or((Vec3::Y, Vec3A::ZERO, 0), |t| (t.normal, t.velocity, t.region));
+                Near { distance: d, normal, skin: Some((velocity, region)) }
+            }
         }
     }
 
-    /// The region nearest to a point; 0 where there is only one.
+    /// Signed distance to the nearest, m, and the way off it.
     #[inline]
-    fn region(&self, p: Vec3) -> u8 {
-        let Some(mesh) = &self.mesh else { return self.grid.region(p) };
-        let touch = mesh.touch(p);
-        let d = touch.map_or(mesh.band(), |t| t.distance);
-        self.nearer_thing(p, d).map_or(touch.map_or(0, |t| t.region), |(thing, _)| thing.region)
+    pub(crate) fn distance_and_normal(&self, p: Vec3) -> (f32, Vec3) {
+        let near = self.near(p);
+        (near.distance, near.normal)
     }
 
-    /// The factor at a point near the skin; of the spots that it lies in, the last counts.
+    /// The factor of friction at a point near the skin; of the spots that it lies in, the last counts.
     #[inline]
-    pub(crate) fn friction_at(&self, p: Vec3) -> f32 {
+    pub(crate) fn friction_of(&self, near: &Near, p: Vec3) -> f32 {
         let spot = self.grips.iter().rev().find(|g| Vec3::from(g.centre).distance_squared(p) < g.radius * g.radius);
         let factor = spot.map_or(1.0, |g| g.factor);
         if self.friction.len() < 2 {
             return factor * self.friction.first().copied().unwrap_or(1.0);
         }
-        factor * self.friction.get(self.region(p) as usize).copied().unwrap_or(1.0)
+        let region = near.skin.map_or_else(|| self.grid.region(p), |s| s.1);
+        factor * self.friction.get(region as usize).copied().unwrap_or(1.0)
     }
 
-    /// How fast the skin near a point moves, m/s.
+    /// How fast what is nearest to a point moves there, m/s.
+    #[inline]
+    pub(crate) fn speed_of(&self, near: &Near, p: Vec3) -> Vec3A {
+        match near.skin {
+            Some((velocity, _)) => velocity,
+            None if self.motion.is_empty() => Vec3A::ZERO,
+            None => self.velocity_of(self.grid.region(p), p),
+        }
+    }
+
+    /// The same where nothing is known of it yet.
     #[inline]
     pub(crate) fn velocity_at(&self, p: Vec3) -> Vec3A {
-        let Some(mesh) = &self.mesh else {
-            return if self.motion.is_empty() { Vec3A::ZERO } else { self.velocity_of(self.grid.region(p), p) };
-        };
-        let touch = mesh.touch(p);
-        match self.nearer_thing(p, touch.map_or(mesh.band(), |t| t.distance)) {
-            Some((thing, _)) => self.velocity_of(thing.region, p),
-            None => touch.map_or(Vec3A::ZERO, |t| t.velocity),
-        }
+        if self.moves() { self.speed_of(&self.near(p), p) } else { Vec3A::ZERO }
     }
 
     /// How fast a region would move a point, m/s.

@@ -72,19 +72,19 @@ fn body_link(body: &BodyShape, m: &Moving, heights: &[f32], &(vertices, offset, 
         return None;
     }
     let p = mid(m.positions);
-    let (d, n) = body.distance_and_normal(Vec3::from(p));
-    if d > reach {
+    let near = body.near(Vec3::from(p));
+    if near.distance > reach {
         return None;
     }
-    let (d, n) = (d - offset, Vec3A::from(n));
-    let skin = body.velocity_at(Vec3::from(p));
+    let (d, n) = (near.distance - offset, Vec3A::from(near.normal));
+    let skin = body.speed_of(&near, Vec3::from(p));
     if is_apart(d, (velocity - skin).dot(n), m.time_step) {
         return None;
     }
     let slip = mid(m.velocities) - skin;
     let slip = (slip - n * slip.dot(n)).length();
     let press = (-d).max(0.0) * stiffness;
-    let across = friction(coefficient * body.friction_at(Vec3::from(p)), press, slip, m.time_step);
+    let across = friction(coefficient * body.friction_of(&near, Vec3::from(p)), press, slip, m.time_step);
     let weights = if vertices[0] == vertices[1] { [1.0, 0.0, 0.0, 0.0] } else { [0.5, 0.5, 0.0, 0.0] };
     Some(Link {
         vertices: [vertices[0], vertices[1], vertices[0], vertices[0]],

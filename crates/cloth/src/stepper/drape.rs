@@ -120,6 +120,8 @@ pub struct Drape {
     /// Factor of friction by vertex that stands for others; empty when it is the same everywhere.
     pub(crate) grip: Vec<f32>,
     pub(crate) gathers: Gathers,
+    /// Acceleration of the frame in which positions are told, m/s².
+    pub(crate) frame: Vec3A,
     /// Hands that tug, by number.
     pub(crate) grabs: BTreeMap<u32, Grab>,
 }
@@ -174,6 +176,7 @@ impl Drape {
             free_steps: 0,
             quiet_steps: 0,
             before: x.clone(),
+            frame: Vec3A::ZERO,
             grabs: BTreeMap::new(),
             tangles: Vec::new(),
             tangled_since: 0,

@@ -72,6 +72,12 @@ impl Drape {
         self.settings.damping = [damping.clamp(0.0, 20.0); 2];
     }
 
+    /// Positions are told in a frame that speeds up by so much, m/s², from now on: cloth feels the change as a force against it.
+    pub fn set_frame(&mut self, acceleration: [f32; 3]) {
+        self.frame = Vec3A::from_array(acceleration).clamp_length_max(1e4);
+        self.wake();
+    }
+
     /// Holds a vertex where it is now.
     pub fn pin(&mut self, vertex: u32) {
         self.set_pin(vertex, true);

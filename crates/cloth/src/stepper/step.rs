@@ -209,7 +209,7 @@ impl Drape {
         if self.phase == Phase::Closing {
             Vec3A::ZERO
         } else {
-            Vec3A::new(0.0, -self.settings.gravity * self.settings.conditions.gravity, 0.0)
+            Vec3A::new(0.0, -self.settings.gravity * self.settings.conditions.gravity, 0.0) - self.frame
         }
     }
 

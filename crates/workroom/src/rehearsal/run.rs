@@ -7,7 +7,7 @@ use crate::deliver::{garment_mesh, plain_body};
 use crate::motion::velocity;
 use crate::{Assembly, DeliverOptions, FileKind, Layout, Solid};
 use body::{Body, Pose, PosedBody, blend};
-use cloth::{BodyShape, Drape, Motion, MovingMesh, Thing};
+use cloth::{BodyShape, Conditions, Drape, Motion, MovingMesh, Thing};
 use costume::{BodyChoice, Refusal};
 use formats::ExportMesh;
 use glam::{DAffine3, DQuat, DVec3, Vec3};
@@ -18,7 +18,7 @@ use std::sync::Arc;
 /// Farther than this from the skin nothing is told apart, m: more than skin and cloth come closer in a step.
 const BAND: f32 = 0.03;
 /// Farthest that the skin goes in one step, m.
-const FARTHEST: f64 = 0.006;
+const FARTHEST: f64 = 0.005;
 /// Longest step, s.
 const LONGEST: f64 = 1.0 / 120.0;
 /// Most steps in a frame.
@@ -77,6 +77,8 @@ pub struct FrameReport {
     pub through_cloth: usize,
     /// The piece of the first crossing.
     pub crossing_piece: Option<String>,
+    /// Where it is, m.
+    pub crossing_at: Option<[f32; 3]>,
     /// Largest strain, and the strain that 99 of 100 triangles stay below.
     pub strain_max: f64,
     pub strain_p99: f64,
@@ -105,6 +107,11 @@ pub struct Rehearsal {
     met: MetSkin,
     mesh: Arc<MovingMesh>,
     placed: Vec<DAffine3>,
+    /// Of the body, from where it began, m, and how fast it goes, m/s.
+    place: DVec3,
+    speed: DVec3,
+    /// Of the air over the floor, m/s.
+    wind: [f32; 3],
     next: usize,
     motion_frames: usize,
 }
@@ -123,7 +130,25 @@ impl Rehearsal {
         let met = contact::met_skin(&figure, &posed, &choice, &out, false);
         let mesh = Arc::new(MovingMesh::new(&met.surface.positions, &met.surface.triangles, &met.region, &met.offsets, BAND));
         let motion_frames = (motion.seconds() * plan.fps).round() as usize + 1;
-        Ok(Self { placed: posed.placed, assembly, drape, motion, plan, figure, choice, out, start, met, mesh, next: 0, motion_frames })
+        let (wind, place, speed) = (drape.scene().settings.conditions.wind, DVec3::ZERO, DVec3::ZERO);
+        Ok(Self {
+            wind,
+            place,
+            speed,
+            placed: posed.placed,
+            assembly,
+            drape,
+            motion,
+            plan,
+            figure,
+            choice,
+            out,
+            start,
+            met,
+            mesh,
+            next: 0,
+            motion_frames,
+        })
     }
 
     /// All frames, lead-in and settling included.
@@ -148,13 +173,26 @@ impl Rehearsal {
 
     /// The skin that cloth meets as it is now, m, and its triangles.
     pub fn skin(&self) -> (Vec<[f32; 3]>, &[[u32; 3]]) {
-        (self.mesh.positions().collect(), &self.met.surface.triangles)
+        (self.gone(self.mesh.positions().collect()), &self.met.surface.triangles)
+    }
+
+    /// Positions of the cloth as it is now, m.
+    pub fn positions(&self) -> Vec<[f32; 3]> {
+        self.gone(self.drape.positions())
+    }
+
+    /// From the frame that goes along with the body to the floor.
+    fn gone(&self, mut positions: Vec<[f32; 3]>) -> Vec<[f32; 3]> {
+        for p in &mut positions {
+            *p = (Vec3::from(*p).as_dvec3() + self.place).as_vec3().to_array();
+        }
+        positions
     }
 
     /// The garment as it is now, seams welded: its vertices are the same in every frame once all seams are closed.
     pub fn garment(&self) -> ExportMesh {
         let options = DeliverOptions { kind: FileKind::Glb, welded: true, layout: Layout::Metres, with_body: false };
-        garment_mesh(&self.assembly, &self.drape.positions(), self.drape.fused_with(), &options)
+        garment_mesh(&self.assembly, &self.positions(), self.drape.fused_with(), &options)
     }
 
     /// The skin that cloth meets as it is now, as a mesh.
@@ -176,19 +214,18 @@ impl Rehearsal {
         formats::picture(&meshes, &formats::View { width, height, turn, middle: 0.5 * top, span: 1.2 * top })
     }
 
-    /// The body at a frame, on its way over the floor.
-    fn body_at(&self, frame: usize) -> PosedBody {
+    /// The body at a frame over the spot where it began, and its way over the floor.
+    fn body_at(&self, frame: usize) -> (PosedBody, DVec3) {
         let lead = self.plan.lead_in;
         let skeleton = &self.figure.rig.skeleton;
         let key = self.motion.at((frame.max(lead) - lead) as f64 / self.plan.fps);
         let rotations = skeleton.rotations(&key.pose);
         if frame >= lead {
-            return under_way(self.figure.stand(&rotations), &key);
+            return (turned(self.figure.stand(&rotations), key.heading), way_of(&key));
         }
         let t = ((frame + 1) as f64 / (TAKING_UP * lead as f64)).min(1.0);
         let share = t * t * (3.0 - 2.0 * t);
-        let first = MotionKey { way: key.way.map(|w| w * share), heading: key.heading * share, ..key };
-        under_way(self.figure.stand(&blend(&self.start, &rotations, share)), &first)
+        (turned(self.figure.stand(&blend(&self.start, &rotations, share)), key.heading * share), way_of(&key) * share)
     }
 
     /// Goes on to the next frame; none after the last.
@@ -196,7 +233,7 @@ impl Rehearsal {
         if self.next >= self.frames() {
             return None;
         }
-        let posed = self.body_at(self.next);
+        let (posed, place) = self.body_at(self.next);
         let now = contact::met_skin(&self.figure, &posed, &self.choice, &self.out, false).surface.positions;
         let before: Vec<[f32; 3]> = self.mesh.positions().collect();
         let way = |(a, b): (&[f32; 3], &[f32; 3])| Vec3::from(*a).distance(Vec3::from(*b));
@@ -205,6 +242,7 @@ impl Rehearsal {
         let steps = ((seconds / LONGEST).ceil().max((farthest / FARTHEST).ceil()) as usize).clamp(1, MOST_STEPS);
         let h = seconds / steps as f64;
         self.drape.set_pace(h as f32, SWING);
+        self.carry(place, seconds);
         let grips = contact::grips(&self.figure, &posed, &self.choice);
         let (things, motion, friction) = self.things(&posed, seconds);
         for step in 1..=steps {
@@ -227,6 +265,17 @@ impl Rehearsal {
         Some(self.report(steps))
     }
 
+    /// Cloth is computed where the body began, in a frame that goes along with it: what holds back there is the change of its
+    /// speed, and the air streams against its way.
+    fn carry(&mut self, place: DVec3, seconds: f64) {
+        let speed = (place - self.place) / seconds;
+        self.drape.set_frame(((speed - self.speed) / seconds).as_vec3().to_array());
+        let still = self.drape.scene().settings.conditions;
+        let air = (DVec3::from(self.wind.map(f64::from)) - speed).as_vec3().to_array();
+        self.drape.set_conditions(Conditions { wind: air, ..still });
+        (self.place, self.speed) = (place, speed);
+    }
+
     /// Stand-ins with their bones, and the floor after them: as things, how they move, and friction by region.
     #[allow(clippy::type_complexity)]
     fn things(&self, posed: &PosedBody, seconds: f64) -> (Arc<[Thing]>, Arc<[Motion]>, Arc<[f32]>) {
@@ -243,7 +292,7 @@ impl Rehearsal {
         let mut things: Vec<Thing> = solids.into_iter().map(thing).collect();
         let ground = self.figure.surface.positions.iter().map(|p| p[1]).fold(f32::MAX, f32::min);
         things.push(Thing { distance: Arc::new(move |p| p.y - ground), region: u8::try_from(friction.len()).unwrap_or(0) });
-        motion.push(Motion::default());
+        motion.push(Motion { linear: (-self.speed).as_vec3().to_array(), ..Motion::default() });
         friction.push(self.plan.floor as f32);
         (things.into(), motion.into(), friction.into())
     }
@@ -251,21 +300,19 @@ impl Rehearsal {
     fn report(&self, steps: usize) -> FrameReport {
         let positions = self.drape.positions();
         let triangles = &self.assembly.scene.triangles;
-        let (skin, skin_triangles) = self.skin();
-        let body = fit::cloth_body(&positions, triangles, &skin, skin_triangles);
+        let skin: Vec<[f32; 3]> = self.mesh.positions().collect();
+        let body = fit::cloth_body(&positions, triangles, &skin, &self.met.surface.triangles);
         let cloth = fit::cloth_cloth(&positions, triangles, self.drape.fused_with());
         let strain = fit::spread(&self.drape.strain());
-        let crossing_piece = body
-            .iter()
-            .chain(&cloth)
-            .next()
-            .and_then(|c| self.assembly.piece_of_triangle(*c.triangles.first()? as usize).name.clone().into());
+        let first = body.iter().chain(&cloth).next();
+        let piece = |c: &fit::Crossing| c.triangles.first().map(|t| self.assembly.piece_of_triangle(*t as usize).name.clone());
         FrameReport {
             frame: self.next as i64 - 1 - self.plan.lead_in as i64,
             steps,
             through_body: body.len(),
             through_cloth: cloth.len(),
-            crossing_piece,
+            crossing_piece: first.and_then(piece),
+            crossing_at: first.and_then(|c| self.gone(vec![c.at]).pop()),
             strain_max: strain.max,
             strain_p99: strain.p99,
             fastest: self.drape.statistics().fastest,
@@ -273,18 +320,18 @@ impl Rehearsal {
     }
 }
 
-/// A body turned and gone from where it stood.
-fn under_way(mut posed: PosedBody, key: &MotionKey) -> PosedBody {
-    let root =
-        DAffine3::from_rotation_translation(DQuat::from_rotation_y(key.heading.to_radians()), DVec3::new(key.way[0], 0.0, key.way[1]));
-    for p in &mut posed.surface.positions {
-        *p = root.transform_point3(Vec3::from(*p).as_dvec3()).as_vec3().to_array();
-    }
-    for n in &mut posed.surface.normals {
-        *n = root.transform_vector3(Vec3::from(*n).as_dvec3()).as_vec3().to_array();
+fn way_of(key: &MotionKey) -> DVec3 {
+    DVec3::new(key.way[0], 0.0, key.way[1])
+}
+
+/// A body turned where it stands, by degrees.
+fn turned(mut posed: PosedBody, heading: f64) -> PosedBody {
+    let turn = DQuat::from_rotation_y(heading.to_radians());
+    for v in posed.surface.positions.iter_mut().chain(&mut posed.surface.normals) {
+        *v = (turn * Vec3::from(*v).as_dvec3()).as_vec3().to_array();
     }
     for bone in &mut posed.placed {
-        *bone = root * *bone;
+        *bone = DAffine3::from_quat(turn) * *bone;
     }
     posed
 }
