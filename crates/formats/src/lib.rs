@@ -25,7 +25,7 @@ mod sheet;
 
 pub use animated::{AnimatedMesh, pc2, usda};
 pub use flat::{FlatKind, PlainPattern, PlainPiece, dxf, pattern_limits, read_pattern, svg};
-pub use glb::glb;
+pub use glb::{glb, glb_animated};
 pub use mesh::{Clip, ExportMesh, Group, Joint, Material, Skin};
 pub use obj::{mtl, obj};
 pub use picture::{View, picture};

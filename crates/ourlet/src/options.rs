@@ -293,7 +293,8 @@ pub struct RehearseOptions {
     /// Wind, how fast and from where in degrees from the front: such as 4m/s@90.
     #[arg(long)]
     pub wind: Option<String>,
-    /// Write the garment here; the ending decides the format: .usda (time samples), or .pc2 (point cache, with an .obj of the
+    /// Write the garment here; the ending decides the format: .usda (time samples), .glb
+    /// (morph targets), or .pc2 (point cache, with an .obj of the
     /// first frame beside it).
     #[arg(long)]
     pub out: Option<PathBuf>,

@@ -5,17 +5,20 @@ use crate::files::write;
 use crate::options::RehearseOptions;
 use crate::output::note;
 use cloth::Drape;
-use formats::{AnimatedMesh, ExportMesh, obj, pc2, usda};
+use formats::{AnimatedMesh, ExportMesh, glb_animated, obj, pc2, usda};
 use serde::Serialize;
 use std::path::Path;
 use std::process::ExitCode;
 use std::sync::Arc;
 use std::time::Instant;
 use workroom::ContactBody;
-use workroom::rehearsal::{BodyMotion, FrameReport, MotionFile, Plan, Rehearsal, motion, motion_names};
+use workroom::rehearsal::{BodyMotion, FrameReport, MotionFile, Plan, Rehearsal, motion, motion_names, motion_on};
 
 /// Longest motion file, bytes.
 const LONGEST_FILE: u64 = 4_000_000;
+
+/// Largest binary glTF, bytes of positions: its buffer is counted with 32 bits.
+const LARGEST_GLB: u64 = 1_000_000_000;
 
 /// What the report file holds.
 #[derive(Serialize)]
@@ -57,6 +60,7 @@ fn rehearsed(options: &RehearseOptions, motion: BodyMotion, plan: Plan, wind: Op
         let still = drape.scene().settings.conditions;
         drape.set_conditions(cloth::Conditions { wind, ..still });
     }
+    let motion = motion_on(&options.motion, &figure).unwrap_or(motion);
     let (name, started) = (motion.name.clone(), Instant::now());
     let mut rehearsal = Rehearsal::new(assembly, drape, motion, plan).map_err(refused)?;
     let (garment, body) = (animated(&rehearsal.garment(), &plan), animated(&rehearsal.body(), &plan));
@@ -120,20 +124,29 @@ fn animated(mesh: &ExportMesh, plan: &Plan) -> AnimatedMesh {
 
 #[derive(Clone, Copy)]
 enum Ending {
+    Glb,
     Usda,
     Pc2,
 }
 
 fn ending(path: &Path) -> Result<Ending, String> {
     match path.extension().and_then(|e| e.to_str()) {
+        Some("glb") => Ok(Ending::Glb),
         Some("usda") => Ok(Ending::Usda),
         Some("pc2") => Ok(Ending::Pc2),
-        _ => Err(format!("{}: the ending must be .usda or .pc2", path.display())),
+        _ => Err(format!("{}: the ending must be .glb, .usda or .pc2", path.display())),
     }
 }
 
 fn deliver(path: &Path, mesh: &AnimatedMesh, first: Option<&ExportMesh>) -> Result<(), String> {
     match ending(path)? {
+        Ending::Glb => {
+            let first = first.ok_or("the motion has no frames")?;
+            if 12 * mesh.frames.len() as u64 * first.positions.len() as u64 > LARGEST_GLB {
+                return Err(format!("{} would be larger than 1 GB; write .usda or .pc2, fewer frames or a coarser mesh", path.display()));
+            }
+            write(path, &glb_animated(first, &mesh.frames, mesh.fps))
+        }
         Ending::Usda => write(path, usda(std::slice::from_ref(mesh)).as_bytes()),
         Ending::Pc2 => {
             if let Some(first) = first {

@@ -37,6 +37,8 @@ pub struct Thing {
     pub region: u8,
 }
 
+/// Farther than this from the origin no cloth hangs, m.
+const FAR_OUT: f32 = 3.0;
 /// Step of the slope of a distance, m.
 const NEAR: f32 = 1e-3;
 
@@ -97,6 +99,22 @@ impl BodyShape {
     #[inline]
     pub(crate) fn band(&self) -> f32 {
         self.mesh.as_ref().map_or_else(|| self.grid.band(), |m| m.band())
+    }
+
+    /// No place of a moving skin, or of a thing beside it, is faster than this, m/s; none where it is not known.
+    pub(crate) fn fastest(&self) -> Option<f32> {
+        let mesh = self.mesh.as_ref()?;
+        let of = |m: &Motion| Vec3::from(m.linear).length() + Vec3::from(m.angular).length() * FAR_OUT;
+        let things = self.things.iter().filter_map(|t| self.motion.get(t.region as usize)).map(of);
+        Some(things.fold(mesh.fastest(), f32::max))
+    }
+
+    /// Signed distance to the skin or the nearest thing as far as it is below this, m; otherwise this, or more.
+    #[inline]
+    pub(crate) fn height(&self, p: Vec3, below: f32) -> f32 {
+        let Some(mesh) = &self.mesh else { return self.grid.distance(p) };
+        let skin = mesh.touch_within(p, below).map_or(below, |t| t.distance);
+        self.things.iter().map(|thing| (thing.distance)(p)).fold(skin, f32::min)
     }
 
     /// Signed distance to the skin or the nearest thing, m.

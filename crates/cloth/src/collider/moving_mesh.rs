@@ -46,6 +46,8 @@ pub struct MovingMesh {
     normals: Vec<Vec3>,
     /// m/s by vertex.
     velocities: Vec<Vec3>,
+    /// Of the fastest vertex, m/s.
+    fastest: f32,
 }
 
 /// The nearest place of the skin.
@@ -81,7 +83,8 @@ impl MovingMesh {
             band,
         };
         let velocities = vec![Vec3::ZERO; at.len()];
-        let mut made = Self { fixed: Arc::new(fixed), nodes, normals: vec![Vec3::ZERO; at.len()], positions: at, velocities };
+        let normals = vec![Vec3::ZERO; at.len()];
+        let mut made = Self { fixed: Arc::new(fixed), nodes, normals, positions: at, velocities, fastest: 0.0 };
         made.refit();
         made
     }
@@ -94,6 +97,7 @@ impl MovingMesh {
             next.velocities[k] = (p - next.positions[k]) / seconds;
             next.positions[k] = p;
         }
+        next.fastest = next.velocities.iter().map(|v| v.length_squared()).fold(0.0, f32::max).sqrt();
         next.refit();
         next
     }
@@ -101,6 +105,11 @@ impl MovingMesh {
     /// Distance beyond which nothing is told apart, m.
     pub fn band(&self) -> f32 {
         self.fixed.band
+    }
+
+    /// Of the fastest vertex, m/s.
+    pub(crate) fn fastest(&self) -> f32 {
+        self.fastest
     }
 
     /// Vertices of the skin, m.
@@ -136,8 +145,13 @@ impl MovingMesh {
 
     /// The place of the skin that is nearest to a point, if it is within the band.
     pub(crate) fn touch(&self, p: Vec3) -> Option<Touch> {
+        self.touch_within(p, self.fixed.band)
+    }
+
+    /// The same for what is nearer than `near`, m, which is less than the band: the nearer, the quicker.
+    pub(crate) fn touch_within(&self, p: Vec3, near: f32) -> Option<Touch> {
         let fixed = &*self.fixed;
-        let reach = fixed.band + fixed.farthest_offset;
+        let reach = near + fixed.farthest_offset;
         let mut best = (reach * reach, usize::MAX, [0.0; 3]);
         let mut stack = [(0u32, 0.0f32); DEEP];
         let mut top = 0;
@@ -185,7 +199,7 @@ impl MovingMesh {
         let side = if away.dot(smooth) < 0.0 { -1.0 } else { 1.0 };
         let normal = if length > 1e-6 { away * (side / length) } else { smooth.normalize_or(Vec3::Y) };
         let distance = side * length - fixed.offsets.get(region as usize).copied().unwrap_or(0.0);
-        (distance < fixed.band).then(|| Touch { distance, normal, velocity: mix(&self.velocities).into(), region })
+        (distance < near).then(|| Touch { distance, normal, velocity: mix(&self.velocities).into(), region })
     }
 }
 

@@ -46,11 +46,15 @@ pub(crate) type Sample = ([u32; 2], f32, f32, f32);
 /// Play of distances that are interpolated on a grid, m.
 const PLAY: f32 = 2e-3;
 
+/// What is farther than this from a moving skin does not meet it in a step, m, unless either is very fast; then it is looked at
+/// more closely.
+const NEARBY: f32 = 0.02;
+
 /// Distance of every vertex from the body, m, as far as it is sampled.
 pub(crate) fn heights(body: &BodyShape, x: &[Vec3A], samples: &[Sample]) -> Vec<f32> {
     let mut heights = vec![f32::MAX; x.len()];
     let vertices = &samples[..samples.partition_point(|(v, ..)| v[0] == v[1])];
-    let found: Vec<f32> = vertices.par_iter().with_min_len(512).map(|(v, ..)| body.distance(x[v[0] as usize].into())).collect();
+    let found: Vec<f32> = vertices.par_iter().with_min_len(512).map(|(v, ..)| body.height(x[v[0] as usize].into(), NEARBY)).collect();
     vertices.iter().zip(found).for_each(|((v, ..), d)| heights[v[0] as usize] = d);
     heights
 }
@@ -63,12 +67,20 @@ pub(crate) fn least_height(heights: &[f32], x: &[Vec3A], [a, b]: [u32; 2]) -> f3
 }
 
 /// A sample of the cloth against the body.
-fn body_link(body: &BodyShape, m: &Moving, heights: &[f32], &(vertices, offset, stiffness, coefficient): &Sample) -> Option<Link> {
+fn body_link(
+    body: &BodyShape,
+    m: &Moving,
+    heights: &[f32],
+    fastest: Option<f32>,
+    &(vertices, offset, stiffness, coefficient): &Sample,
+) -> Option<Link> {
     let mid = |x: &[Vec3A]| (x[vertices[0] as usize] + x[vertices[1] as usize]) * 0.5;
     let reach = 0.05f32.min(body.band());
     let velocity = mid(m.velocities) + m.fall;
     let least = least_height(heights, m.positions, vertices);
-    if least > reach || (!body.moves() && least > offset + velocity.length() * m.time_step) {
+    // what cannot come together in this step; of a grid that moves only its regions' own motion is known
+    let skin = if body.moves() { fastest } else { Some(0.0) };
+    if least > reach || skin.is_some_and(|skin| least > offset + (velocity.length() + skin) * m.time_step) {
         return None;
     }
     let p = mid(m.positions);
@@ -99,8 +111,8 @@ fn body_link(body: &BodyShape, m: &Moving, heights: &[f32], &(vertices, offset, 
 
 /// Contacts with the body.
 pub(crate) fn body_links(body: &BodyShape, m: &Moving, samples: &[Sample]) -> Vec<Link> {
-    let heights = heights(body, m.positions, samples);
-    samples.par_iter().with_min_len(512).filter_map(|sample| body_link(body, m, &heights, sample)).collect()
+    let (heights, fastest) = (heights(body, m.positions, samples), body.fastest());
+    samples.par_iter().with_min_len(512).filter_map(|sample| body_link(body, m, &heights, fastest, sample)).collect()
 }
 
 /// Contacts between layers of cloth; those of collision_exempt vertices, which cross, are left to the way out. Friction is

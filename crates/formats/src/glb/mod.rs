@@ -5,7 +5,10 @@
 //! Where two materials share a name but not a look, the second gets a number. Every accessor that needs bounds has them.
 
 mod buffer;
+mod morph;
 mod skin;
+
+pub use morph::glb_animated;
 
 use crate::names::{Names, materials};
 use crate::{ExportMesh, Material};
@@ -19,10 +22,8 @@ use std::collections::{BTreeMap, HashMap};
 /// All meshes as nodes of one scene; a mesh without faces is left out, as the standard has no such thing.
 pub fn glb(meshes: &[ExportMesh]) -> Vec<u8> {
     let mut draft = Draft::new();
-    draft.root.asset = Asset { generator: Some("Ourlet".into()), version: "2.0".into(), ..Asset::default() };
-    let known = materials(meshes);
-    let mut names = Names::default();
-    draft.root.materials = known.iter().map(|m| material(names.plain(&m.name), m)).collect();
+    draft.root.asset = asset();
+    let known = material_list(meshes, &mut draft);
     let mut roots = Vec::new();
     for mesh in meshes.iter().filter(|m| m.groups.iter().any(|g| g.count > 0)) {
         let node = Node { name: Some(mesh.name.clone()), mesh: Some(add(mesh, &known, &mut draft)), ..Node::default() };
@@ -37,6 +38,18 @@ pub fn glb(meshes: &[ExportMesh]) -> Vec<u8> {
     let scene = Scene { extensions: None, extras: Default::default(), name: None, nodes: roots };
     draft.root.scene = Some(draft.root.push(scene));
     draft.finish()
+}
+
+fn asset() -> Asset {
+    Asset { generator: Some("Ourlet".into()), version: "2.0".into(), ..Asset::default() }
+}
+
+/// The different materials of some meshes, in the order in which they stand in the file from now on.
+fn material_list<'a>(meshes: &'a [ExportMesh], draft: &mut Draft) -> Vec<&'a Material> {
+    let known = materials(meshes);
+    let mut names = Names::default();
+    draft.root.materials = known.iter().map(|m| material(names.plain(&m.name), m)).collect();
+    known
 }
 
 /// A material of the file; its name is made unique by the caller.

@@ -1,5 +1,6 @@
 //! A motion of the body: poses with times and the way over the floor, joined smoothly.
 
+use super::prop::{self, Prop};
 use body::{Pose, Skeleton};
 use costume::Refusal;
 use serde::Deserialize;
@@ -37,13 +38,16 @@ pub struct MotionFile {
     pub name: String,
     /// In the order of their times.
     pub keys: Vec<MotionKey>,
+    /// What is beside the body.
+    #[serde(default)]
+    pub props: Vec<Prop>,
 }
 
 impl TryFrom<MotionFile> for BodyMotion {
     type Error = Refusal;
 
     fn try_from(file: MotionFile) -> Result<Self, Refusal> {
-        Self::new(file.name, file.keys)
+        Self::new(file.name, file.keys)?.with(file.props)
     }
 }
 
@@ -53,6 +57,8 @@ pub struct BodyMotion {
     /// As it is told.
     pub name: String,
     keys: Vec<MotionKey>,
+    /// What is beside the body.
+    pub(super) props: Vec<Prop>,
 }
 
 impl BodyMotion {
@@ -75,7 +81,14 @@ impl BodyMotion {
         if !keys.iter().all(sane) {
             return no("goes out of bounds".into(), "keep it within 600 s, 100 m and 100 turns");
         }
-        Ok(Self { name, keys })
+        Ok(Self { name, keys, props: Vec::new() })
+    }
+
+    /// The same motion with things beside the body.
+    pub fn with(mut self, props: Vec<Prop>) -> Result<Self, Refusal> {
+        prop::check(&props)?;
+        self.props = props;
+        Ok(self)
     }
 
     /// Whether a figure can take all of its poses.

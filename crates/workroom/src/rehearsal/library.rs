@@ -1,7 +1,8 @@
 //! The motions that ship, made from poses: for the own skeleton, on any body.
 
 use super::body_motion::{BodyMotion, MotionKey};
-use body::{Pose, other_side};
+use super::prop::seat;
+use body::{Body, Pose, other_side};
 use std::collections::BTreeMap;
 
 /// Keys and names.
@@ -28,13 +29,24 @@ pub fn motion(key: &str) -> Option<BodyMotion> {
         "walk" => gait(&WALK, 8),
         "run-and-stop" => run_and_stop(),
         "turn" => turn(),
-        "sit" => there(&[(0.0, "arms-down"), (0.5, "arms-down"), (2.0, "seated"), (2.6, "seated")]),
+        "sit" => there(&[(0.0, "arms-down"), (0.5, "arms-down"), (1.8, "seated"), (2.8, "seated")]),
         "kneel" => there(&[(0.0, "arms-down"), (0.4, "arms-down"), (2.2, "kneeling"), (2.8, "kneeling")]),
         "bow" => there(&[(0.0, "arms-down"), (0.4, "arms-down"), (1.9, "deep-bow"), (2.6, "deep-bow"), (4.2, "arms-down")]),
         "reach" => reach(),
         _ => slow_dance(),
     };
     BodyMotion::new(name, keys).ok()
+}
+
+/// The same for a figure, with what belongs to it: a seat for one who sits down.
+pub fn motion_on(key: &str, figure: &Body) -> Option<BodyMotion> {
+    let plain = motion(key)?;
+    if key != "sit" {
+        return Some(plain);
+    }
+    // it slides in when the body is down
+    let seat = seat(figure, &named("seated"), (1.9, 2.5));
+    plain.with(seat.into_iter().collect()).ok()
 }
 
 fn named(key: &str) -> Pose {

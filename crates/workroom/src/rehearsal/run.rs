@@ -93,6 +93,9 @@ impl FrameReport {
     }
 }
 
+/// Things that cloth meets besides the skin, how regions move, and their friction.
+type Beside = (Vec<Thing>, Vec<Motion>, Vec<f32>);
+
 /// A garment that is rehearsed, frame by frame.
 pub struct Rehearsal {
     assembly: Assembly,
@@ -204,7 +207,17 @@ impl Rehearsal {
 
     /// A still picture (PNG) of garment and body, `turn` degrees from the front of where the body began.
     pub fn picture(&self, width: usize, height: usize, turn: f32) -> Vec<u8> {
-        let mut meshes = [self.garment(), self.body()];
+        let mut meshes = vec![self.garment(), self.body()];
+        let time = (self.next as f64 - 1.0 - self.plan.lead_in as f64) / self.plan.fps;
+        let ground = self.figure.surface.positions.iter().map(|p| p[1]).fold(f32::MAX, f32::min);
+        for prop in &self.motion.props {
+            let (at, triangles) = prop.sides();
+            let place = |p: &Vec3| (prop.frame(time).transform_point3(p.as_dvec3()).as_vec3() + Vec3::Y * ground).to_array();
+            // sides are flat: every triangle has corners of its own
+            let corners: Vec<[f32; 3]> = triangles.iter().flatten().map(|v| place(&at[*v as usize])).collect();
+            let own: Vec<[u32; 3]> = (0..triangles.len() as u32).map(|t| [3 * t, 3 * t + 1, 3 * t + 2]).collect();
+            meshes.push(plain_body(&prop.name, corners.clone(), ExportMesh::smooth_normals(&corners, &own), own));
+        }
         let skin = &meshes[1].positions;
         let middle = [0, 2].map(|k| skin.iter().map(|p| p[k]).sum::<f32>() / skin.len().max(1) as f32);
         let top = self.figure.surface.positions.iter().map(|p| p[1]).fold(0.0f32, f32::max);
@@ -244,18 +257,20 @@ impl Rehearsal {
         self.drape.set_pace(h as f32, SWING);
         self.carry(place, seconds);
         let grips = contact::grips(&self.figure, &posed, &self.choice);
-        let (things, motion, friction) = self.things(&posed, seconds);
+        let beside = self.things(&posed, seconds);
+        let end = (self.next as f64 - self.plan.lead_in as f64) * seconds;
         for step in 1..=steps {
             let share = step as f32 / steps as f32;
+            let (things, motion, friction) = self.with_props(&beside, end - seconds * f64::from(1.0 - share), h);
             let at: Vec<[f32; 3]> = before.iter().zip(&now).map(|(a, b)| Vec3::from(*a).lerp(Vec3::from(*b), share).to_array()).collect();
             self.mesh = Arc::new(self.mesh.moved(&at, h as f32));
             let still = self.assembly.form.still();
             self.drape.set_body(BodyShape {
                 mesh: Some(self.mesh.clone()),
                 grips: grips.clone(),
-                things: things.clone(),
-                motion: motion.clone(),
-                friction: friction.clone(),
+                things: things.into(),
+                motion: motion.into(),
+                friction: friction.into(),
                 ..still
             });
             self.drape.step();
@@ -277,8 +292,7 @@ impl Rehearsal {
     }
 
     /// Stand-ins with their bones, and the floor after them: as things, how they move, and friction by region.
-    #[allow(clippy::type_complexity)]
-    fn things(&self, posed: &PosedBody, seconds: f64) -> (Arc<[Thing]>, Arc<[Motion]>, Arc<[f32]>) {
+    fn things(&self, posed: &PosedBody, seconds: f64) -> Beside {
         let first = self.met.friction.len();
         let solids = contact::things(&self.figure, posed, &self.choice, first);
         let bones = &self.figure.rig.skeleton.bones;
@@ -294,7 +308,25 @@ impl Rehearsal {
         things.push(Thing { distance: Arc::new(move |p| p.y - ground), region: u8::try_from(friction.len()).unwrap_or(0) });
         motion.push(Motion { linear: (-self.speed).as_vec3().to_array(), ..Motion::default() });
         friction.push(self.plan.floor as f32);
-        (things.into(), motion.into(), friction.into())
+        (things, motion, friction)
+    }
+
+    /// The same with the props where they are at a time, s; they came there in the last `h` s.
+    fn with_props(&self, beside: &Beside, time: f64, h: f64) -> Beside {
+        let (mut things, mut motion, mut friction) = beside.clone();
+        let ground = f64::from(self.figure.surface.positions.iter().map(|p| p[1]).fold(f32::MAX, f32::min));
+        for prop in &self.motion.props {
+            // in the frame that goes along with the body
+            let there = DAffine3::from_translation(DVec3::Y * ground - self.place);
+            let (before, now) = (there * prop.frame(time - h), there * prop.frame(time));
+            let (back, shape) = (now.inverse(), prop.clone());
+            let distance = move |p: Vec3| shape.distance(back.transform_point3(p.as_dvec3())) as f32;
+            things.push(Thing { distance: Arc::new(distance), region: u8::try_from(friction.len()).unwrap_or(0) });
+            let own = velocity(&before, &now, DVec3::ZERO, h);
+            motion.push(Motion { linear: (Vec3::from(own.linear) - self.speed.as_vec3()).to_array(), ..own });
+            friction.push(1.0);
+        }
+        (things, motion, friction)
     }
 
     fn report(&self, steps: usize) -> FrameReport {
