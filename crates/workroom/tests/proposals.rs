@@ -214,8 +214,16 @@ fn wearer(wearer: &Wearer, costume: &mut Costume) -> ContactBody {
 
 #[test]
 fn every_piece_of_the_demos_finds_its_side_of_the_body_from_seams_and_names() {
+    all_find_their_side(&[Wearer::Size("woman-38"), Wearer::Size("man-50")]);
+}
+
+#[test]
+fn so_they_do_on_a_larger_body_and_on_a_figure_from_elsewhere() {
+    all_find_their_side(&[Wearer::Size("woman-46"), Wearer::FromElsewhere("woman-42")]);
+}
+
+fn all_find_their_side(wearers: &[Wearer]) {
     let (mut pieces, mut right, mut hung) = (0, 0, 0);
-    let wearers = [Wearer::Size("woman-38"), Wearer::Size("woman-46"), Wearer::Size("man-50"), Wearer::FromElsewhere("woman-42")];
     for (who, text) in wearers.iter().flat_map(|who| DEMOS.iter().map(move |text| (who, text))) {
         let mut costume = costume::read(text).expect("a demo");
         let form = wearer(who, &mut costume);

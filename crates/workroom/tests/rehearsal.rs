@@ -4,7 +4,7 @@ mod common;
 
 use cloth::Drape;
 use workroom::Assembly;
-use workroom::rehearsal::{BodyMotion, FrameReport, Plan, Rehearsal, motion};
+use workroom::rehearsal::{BodyMotion, FrameReport, MotionKey, Plan, Prop, PropKey, PropShape, Rehearsal, motion};
 
 /// The demo tabard at rest, coarse.
 fn tabard() -> (Assembly, Drape) {
@@ -62,8 +62,36 @@ fn a_rehearsal_is_the_same_bit_for_bit_with_one_thread_and_two() {
 }
 
 #[test]
+fn a_post_that_comes_from_the_side_takes_the_cloth_along() {
+    let plan = Plan { lead_in: 4, settle: 8, ..Plan::default() };
+    let post = Prop {
+        name: "Post".into(),
+        shape: PropShape::Cylinder { radius: 0.05, height: 0.6 },
+        keys: vec![PropKey { time: 0.0, at: [0.7, 0.4, 0.0], turn: 0.0 }, PropKey { time: 0.6, at: [0.26, 0.4, 0.0], turn: 0.0 }],
+    };
+    let stand = |time: f64| MotionKey { time, pose: body::Pose::default(), way: [0.0; 2], heading: 0.0 };
+    let still = BodyMotion::new("Stand", vec![stand(0.0), stand(0.7)]).expect("a motion");
+    let mut run = rehearsal(still.with(vec![post]).expect("a post"), plan);
+    // the hem beside the left leg, at the height of the post
+    let near = |run: &Rehearsal| {
+        let at = run.positions();
+        at.iter().filter(|p| (0.3..0.65).contains(&p[1]) && p[2].abs() < 0.1).map(|p| p[0]).fold(f32::MIN, f32::max)
+    };
+    let before = near(&run);
+    while let Some(report) = run.advance() {
+        assert!(report.is_good(), "{report:?}");
+    }
+    let after = near(&run);
+    // its near side is at 21 cm
+    assert!(before > 0.22, "the tabard hung in the way: {before} m");
+    let inside = run.positions().iter().filter(|p| (0.11..0.69).contains(&p[1]) && (p[0] - 0.26).hypot(p[2]) < 0.048).count();
+    assert!(inside == 0 && after < before + 0.1, "{inside} vertices in the post, the hem at {after} m, {before} m before");
+}
+
+#[test]
 fn what_cannot_be_rehearsed_is_refused() {
-    let (assembly, drape) = tabard();
+    let assembly = common::hung(include_str!("../../../demo/rakers-tabard.ourlet.json"), "woman-38", Some(60.0));
+    let drape = Drape::new(assembly.scene.clone()).expect("it hangs");
     let walk = motion("walk").expect("it ships");
     for plan in [
         Plan { fps: f64::NAN, ..Plan::default() },
@@ -74,9 +102,17 @@ fn what_cannot_be_rehearsed_is_refused() {
         assert!(plan.check().is_err(), "{plan:?}");
     }
     let bones = [("wing-left".to_owned(), [10.0, 0.0, 0.0])].into();
-    let key = workroom::rehearsal::MotionKey { time: 0.0, pose: body::Pose { bones }, way: [0.0; 2], heading: 0.0 };
+    let key = MotionKey { time: 0.0, pose: body::Pose { bones }, way: [0.0; 2], heading: 0.0 };
     let odd = BodyMotion::new("Odd", vec![key]).expect("a motion of one pose");
     let refusal = Rehearsal::new(assembly, drape, odd, Plan::default()).err().expect("the figure has no wings");
     assert!(refusal.to_string().contains("wing-left"), "{refusal}");
-    assert!(walk.seconds() > 3.0);
+    let post = |radius: f64, times: [f64; 2]| Prop {
+        name: "Post".into(),
+        shape: PropShape::Cylinder { radius, height: 1.0 },
+        keys: times.map(|time| PropKey { time, at: [0.5, 0.5, 0.0], turn: 0.0 }).to_vec(),
+    };
+    assert!(walk.clone().with(vec![post(0.1, [0.0, 1.0])]).is_ok());
+    for props in [vec![post(f64::NAN, [0.0, 1.0])], vec![post(0.1, [1.0, 1.0])], vec![post(0.1, [0.0, 1.0]); 17]] {
+        assert!(walk.clone().with(props).is_err());
+    }
 }
