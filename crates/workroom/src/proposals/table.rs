@@ -6,6 +6,7 @@ use crate::ContactBody;
 use crate::lying::lying;
 use costume::{Costume, Pattern, PatternNode, PatternRun, Run};
 use glam::DVec3;
+use std::collections::{BTreeMap, BTreeSet};
 
 /// Threads shorter than this say nothing about which side the cloth is on, m.
 const SHORT: f64 = 0.03;
@@ -167,8 +168,7 @@ impl<'a> Table<'a> {
 
     /// The same edge of a piece and of its twin.
     fn mirror(&self, a: &Stretch, b: &Stretch) -> bool {
-        let ids =
-            |s: &Stretch| s.lines.iter().map(|&l| self.pattern.pieces[s.piece].lines[l].id).collect::<std::collections::BTreeSet<_>>();
+        let ids = |s: &Stretch| s.lines.iter().map(|&l| self.pattern.pieces[s.piece].lines[l].id).collect::<BTreeSet<_>>();
         self.are_twins(a, b) && ids(a) == ids(b)
     }
 
@@ -177,16 +177,20 @@ impl<'a> Table<'a> {
     pub fn pairs(&self, most: f64) -> Vec<(f64, usize, usize, Vec<String>)> {
         let mut pairs = self.all_pairs(most + BRIDGED);
         let fits = |i: usize, j: usize| (self.stretches[i].length / self.stretches[j].length - 1.0).abs() < 0.005;
-        let bridges: Vec<[usize; 2]> = pairs.iter().filter(|p| fits(p.1, p.2)).flat_map(|p| [[p.1, p.2], [p.2, p.1]]).collect();
         let piece = |k: usize| self.stretches[k].piece;
+        // what is as long as each stretch and could be sewn to it, by piece
+        let mut ends: Vec<BTreeMap<usize, Vec<usize>>> = vec![BTreeMap::new(); self.stretches.len()];
+        for &(_, i, j, _) in pairs.iter().filter(|p| fits(p.1, p.2)) {
+            ends[i].entry(piece(j)).or_default().push(j);
+            ends[j].entry(piece(i)).or_default().push(i);
+        }
+        let apart = |s: usize, t: usize| self.stretches[s].lines.iter().all(|l| !self.stretches[t].lines.contains(l));
         let bridged: Vec<bool> = pairs
             .iter()
             .map(|&(_, i, j, _)| {
-                let on_third = |k: usize| bridges.iter().filter(move |b| b[0] == k && piece(b[1]) != piece(i) && piece(b[1]) != piece(j));
-                let other_end = |s: usize, t: usize| {
-                    piece(s) == piece(t) && self.stretches[s].lines.iter().all(|l| !self.stretches[t].lines.contains(l))
-                };
-                fits(i, j) && on_third(i).any(|s| on_third(j).any(|t| other_end(s[1], t[1])))
+                let third = ends[i].iter().filter(|(p, _)| **p != piece(i) && **p != piece(j));
+                let mut both = third.filter_map(|(p, own)| Some((own, ends[j].get(p)?)));
+                fits(i, j) && both.any(|(own, other)| own.iter().any(|s| other.iter().any(|t| apart(*s, *t))))
             })
             .collect();
         for (pair, _) in pairs.iter_mut().zip(bridged).filter(|(_, b)| *b) {
