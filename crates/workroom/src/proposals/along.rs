@@ -196,6 +196,9 @@ fn fit(pattern: &Pattern, a: &Side, b: &Side, holes: &[[Vec<(usize, usize)>; 2]]
         cost -= 0.12;
         reasons.push("seams that meet a notch or a corner".into());
     }
-    reasons.push(format!("{} edges in a row", a.row.lines.len().max(b.row.lines.len())));
+    let edges = a.row.lines.len().max(b.row.lines.len());
+    if edges > 1 {
+        reasons.push(format!("{edges} edges in a row"));
+    }
     Some((cost.max(0.0), reasons))
 }
