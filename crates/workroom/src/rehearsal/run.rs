@@ -109,6 +109,8 @@ pub struct Rehearsal {
     /// Vertices of the full contact skin that cloth meets.
     met: MetSkin,
     mesh: Arc<MovingMesh>,
+    /// What is fused at the beginning, so that every frame has the same vertices.
+    fused: Vec<u32>,
     placed: Vec<DAffine3>,
     /// Of the body, from where it began, m, and how fast it goes, m/s.
     place: DVec3,
@@ -135,6 +137,7 @@ impl Rehearsal {
         let motion_frames = (motion.seconds() * plan.fps).round() as usize + 1;
         let (wind, place, speed) = (drape.scene().settings.conditions.wind, DVec3::ZERO, DVec3::ZERO);
         Ok(Self {
+            fused: drape.fused_with().to_vec(),
             wind,
             place,
             speed,
@@ -192,10 +195,10 @@ impl Rehearsal {
         positions
     }
 
-    /// The garment as it is now, seams welded: its vertices are the same in every frame once all seams are closed.
+    /// The garment as it is now, welded as it was at the beginning: its vertices are the same in every frame.
     pub fn garment(&self) -> ExportMesh {
         let options = DeliverOptions { kind: FileKind::Glb, welded: true, layout: Layout::Metres, with_body: false };
-        garment_mesh(&self.assembly, &self.positions(), self.drape.fused_with(), &options)
+        garment_mesh(&self.assembly, &self.positions(), &self.fused, &options)
     }
 
     /// The skin that cloth meets as it is now, as a mesh.
