@@ -101,18 +101,18 @@ impl Prop {
 
     /// Its sides in its own frame, for pictures: corners and outward triangles.
     pub(super) fn sides(&self) -> (Vec<Vec3>, Vec<[u32; 3]>) {
-        let (around, ring): (u32, Box<dyn Fn(u32) -> (f64, f64)>) = match self.shape {
+        let ring: Vec<(f64, f64)> = match self.shape {
             PropShape::Box { size: [x, _, z] } => {
-                (4, Box::new(move |k| (if k % 3 == 0 { 0.5 * x } else { -0.5 * x }, if k < 2 { 0.5 * z } else { -0.5 * z })))
+                [(1.0, 1.0), (-1.0, 1.0), (-1.0, -1.0), (1.0, -1.0)].map(|(a, b)| (0.5 * a * x, 0.5 * b * z)).to_vec()
             }
-            PropShape::Cylinder { radius, .. } => (
-                32,
-                Box::new(move |k| {
+            PropShape::Cylinder { radius, .. } => (0..32)
+                .map(|k| {
                     let (s, c) = (std::f64::consts::TAU * f64::from(k) / 32.0).sin_cos();
                     (radius * c, radius * s)
-                }),
-            ),
+                })
+                .collect(),
         };
+        let around = ring.len() as u32;
         let half = 0.5
             * match self.shape {
                 PropShape::Box { size } => size[1],
@@ -120,7 +120,7 @@ impl Prop {
             };
         let mut at = Vec::new();
         for y in [-half, half] {
-            at.extend((0..around).map(|k| ring(k)).map(|(x, z)| DVec3::new(x, y, z).as_vec3()));
+            at.extend(ring.iter().map(|(x, z)| DVec3::new(*x, y, *z).as_vec3()));
         }
         let mut triangles = Vec::new();
         for k in 0..around {
