@@ -120,13 +120,7 @@ impl BodyShape {
     /// Signed distance to the skin or the nearest thing, m.
     #[inline]
     pub(crate) fn distance(&self, p: Vec3) -> f32 {
-        match &self.mesh {
-            None => self.grid.distance(p),
-            Some(mesh) => {
-                let skin = mesh.touch(p).map_or(mesh.band(), |t| t.distance);
-                self.things.iter().map(|thing| (thing.distance)(p)).fold(skin, f32::min)
-            }
-        }
+        self.height(p, self.band())
     }
 
     /// What is nearest to a point: one search for all that is asked of it.

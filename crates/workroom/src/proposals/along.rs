@@ -2,7 +2,7 @@
 //! armhole; and the ends of such a band, which are closed when what it goes along is.
 
 use super::chains::{Row, rows};
-use super::proposal::{Proposal, side_name};
+use super::proposal::{Proposal, in_words, side_name};
 use super::stretch::SAMPLES;
 use super::{LEAD, SURE};
 use crate::ContactBody;
@@ -144,10 +144,11 @@ fn fit(pattern: &Pattern, a: &Side, b: &Side, holes: &[[Vec<(usize, usize)>; 2]]
     if ratio > most || short < 60.0 {
         return None;
     }
-    let (mut cost, mut reasons) = match ratio {
-        r if r <= 1.005 => (0.0, vec!["one length".into()]),
-        r if r <= EASED => (2.0 * (r - 1.0), vec![format!("{:.1} % to ease", 100.0 * (r - 1.0))]),
-        r => (0.2 + 0.2 * r.ln(), vec![format!("gathered {r:.1} : 1")]),
+    let mut reasons = vec![in_words(ratio)];
+    let mut cost = match ratio {
+        r if r <= 1.005 => 0.0,
+        r if r <= EASED => 2.0 * (r - 1.0),
+        r => 0.2 + 0.2 * r.ln(),
     };
     match (a.hangs, b.hangs) {
         (Some(p), Some(q)) => {

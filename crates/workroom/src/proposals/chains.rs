@@ -1,10 +1,10 @@
 //! Edges of what is sewn so far: from piece to piece across the ends of seams, as a neckline goes over the shoulders and a
 //! waist around the sides. What is as long as such a row of edges is likely its band, its collar, its sleeve.
 
-use super::stretch::{SAMPLES, hung};
+use super::stretch::{SAMPLES, hung, turn_between};
 use crate::ContactBody;
 use crate::lying::lying;
-use costume::{Joined, Pattern, PatternLine, Run};
+use costume::{Joined, Pattern, Run};
 use glam::DVec3;
 use std::collections::HashMap;
 use std::f64::consts::PI;
@@ -33,12 +33,6 @@ struct Turn {
     angle: f64,
 }
 
-fn heading(line: &PatternLine, at_end: bool) -> f64 {
-    let (from, to) = if at_end { (0.98, 1.0) } else { (0.0, 0.02) };
-    let (a, b) = (costume::point_at(&line.curve, from), costume::point_at(&line.curve, to));
-    (b.y - a.y).atan2(b.x - a.x)
-}
-
 /// All rows, each as long as it can be.
 pub(super) fn rows(pattern: &Pattern) -> Vec<Row> {
     let joints = Joined::new(pattern);
@@ -51,9 +45,8 @@ pub(super) fn rows(pattern: &Pattern) -> Vec<Row> {
         for loop_ in std::iter::once(&piece.outline).chain(&piece.cutouts) {
             for (k, &l) in loop_.iter().enumerate() {
                 let (line, next) = (&piece.lines[l], &piece.lines[loop_[(k + 1) % loop_.len()]]);
-                let turn = (heading(next, false) - heading(line, true) + 3.0 * PI).rem_euclid(2.0 * PI) - PI;
                 if let Some(corner) = joints.class((p, line.to)) {
-                    turns.push(Turn { corner, angle: PI - turn });
+                    turns.push(Turn { corner, angle: PI - turn_between(line, next) });
                 }
                 if !line.image && !sewn.contains(&(p, l)) {
                     free.push((p, l));

@@ -1,7 +1,7 @@
 //! Stretches of edges: whole lines of a piece that go on smoothly, with where they hang and which way leads out of the cloth.
 
 use crate::lying::Lying;
-use costume::{Mark, Pattern, Point};
+use costume::{Mark, Pattern, PatternLine, Point};
 use glam::DVec3;
 use std::f64::consts::PI;
 
@@ -49,12 +49,17 @@ pub(super) fn smooth_chains(pattern: &Pattern, piece: usize, loop_: &[usize], fr
 
 /// Whether one line goes on smoothly as the next.
 fn goes_on(pattern: &Pattern, piece: usize, line: usize, next: usize) -> bool {
-    let [a, b] = [line, next].map(|l| &pattern.pieces[piece].lines[l].curve);
+    let [line, next] = [line, next].map(|l| &pattern.pieces[piece].lines[l]);
+    turn_between(line, next).abs() < SMOOTH
+}
+
+/// By how much the way turns to the left from the end of a line to the beginning of the next, radians.
+pub(super) fn turn_between(line: &PatternLine, next: &PatternLine) -> f64 {
+    let (a, b) = (&line.curve, &next.curve);
     let way = |from: Point, to: Point| (to.y - from.y).atan2(to.x - from.x);
     let before = way(costume::point_at(a, 0.98), costume::point_at(a, 1.0));
     let after = way(costume::point_at(b, 0.0), costume::point_at(b, 0.02));
-    let turn = (after - before + 3.0 * PI).rem_euclid(2.0 * PI) - PI;
-    turn.abs() < SMOOTH
+    (after - before + 3.0 * PI).rem_euclid(2.0 * PI) - PI
 }
 
 /// Where a point of an edge hangs, m, and the way that leads out of its cloth; with a point before and one after it.

@@ -1,6 +1,7 @@
 //! All free stretches of a costume and how well any two of them fit.
 
 use super::bones::{bones, pierces};
+use super::proposal::in_words;
 use super::stretch::{SAMPLES, Stretch, smooth_chains, stretch};
 use crate::ContactBody;
 use crate::lying::lying;
@@ -83,19 +84,12 @@ impl<'a> Table<'a> {
         if ratio > 4.0 || short < 8.0 {
             return None;
         }
-        let mut reasons = Vec::new();
+        let mut reasons = vec![in_words(ratio)];
         let length = match ratio {
             r if r <= 1.005 => 0.0,
             r if r <= 1.1 => 0.06 + 2.0 * (r - 1.0),
             r => 0.2 + 0.2 * r.ln(),
         };
-        if ratio <= 1.005 {
-            reasons.push("one length".into());
-        } else if ratio <= 1.1 {
-            reasons.push(format!("{:.1} % to ease", 100.0 * (ratio - 1.0)));
-        } else {
-            reasons.push(format!("gathered {ratio:.1} : 1"));
-        }
         // of what fits alike the longer goes first
         let mut cost = length + 0.03 - 0.00003 * short.min(1000.0) + 0.02 * f64::from(u8::from(a.is_twin) + u8::from(b.is_twin));
         // longer stretches are whole edges rather than parts of them

@@ -111,6 +111,8 @@ pub struct Rehearsal {
     mesh: Arc<MovingMesh>,
     /// What is fused at the beginning, so that every frame has the same vertices.
     fused: Vec<u32>,
+    /// Height of the floor, m.
+    ground: f32,
     placed: Vec<DAffine3>,
     /// Of the body, from where it began, m, and how fast it goes, m/s.
     place: DVec3,
@@ -138,6 +140,7 @@ impl Rehearsal {
         let (wind, place, speed) = (drape.scene().settings.conditions.wind, DVec3::ZERO, DVec3::ZERO);
         Ok(Self {
             fused: drape.fused_with().to_vec(),
+            ground: figure.surface.positions.iter().map(|p| p[1]).fold(f32::MAX, f32::min),
             wind,
             place,
             speed,
@@ -212,7 +215,7 @@ impl Rehearsal {
     pub fn picture(&self, width: usize, height: usize, turn: f32) -> Vec<u8> {
         let mut meshes = vec![self.garment(), self.body()];
         let time = (self.next as f64 - 1.0 - self.plan.lead_in as f64) / self.plan.fps;
-        let ground = self.figure.surface.positions.iter().map(|p| p[1]).fold(f32::MAX, f32::min);
+        let ground = self.ground;
         for prop in &self.motion.props {
             let (at, triangles) = prop.sides();
             let place = |p: &Vec3| (prop.frame(time).transform_point3(p.as_dvec3()).as_vec3() + Vec3::Y * ground).to_array();
@@ -307,7 +310,7 @@ impl Rehearsal {
         friction.resize(first + solids.len(), 1.0);
         let thing = |(solid, region): (Solid, u8)| Thing { distance: Arc::new(move |p| solid.distance(p)), region };
         let mut things: Vec<Thing> = solids.into_iter().map(thing).collect();
-        let ground = self.figure.surface.positions.iter().map(|p| p[1]).fold(f32::MAX, f32::min);
+        let ground = self.ground;
         things.push(Thing { distance: Arc::new(move |p| p.y - ground), region: u8::try_from(friction.len()).unwrap_or(0) });
         motion.push(Motion { linear: (-self.speed).as_vec3().to_array(), ..Motion::default() });
         friction.push(self.plan.floor as f32);
@@ -317,7 +320,7 @@ impl Rehearsal {
     /// The same with the props where they are at a time, s; they came there in the last `h` s.
     fn with_props(&self, beside: &Beside, time: f64, h: f64) -> Beside {
         let (mut things, mut motion, mut friction) = beside.clone();
-        let ground = f64::from(self.figure.surface.positions.iter().map(|p| p[1]).fold(f32::MAX, f32::min));
+        let ground = f64::from(self.ground);
         for prop in &self.motion.props {
             // in the frame that goes along with the body
             let there = DAffine3::from_translation(DVec3::Y * ground - self.place);
