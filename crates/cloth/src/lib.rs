@@ -48,4 +48,5 @@ pub use elements::strain::triangle_stretch;
 pub use fabric::Fabric;
 pub use scene::{Panel, Scene, SceneFault, SeamPair, Settings};
 pub use stepper::drape::{Drape, Phase, StepReport};
+pub use stepper::saved::SavedDrape;
 pub use stepper::stage::Stage;

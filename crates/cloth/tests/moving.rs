@@ -109,3 +109,62 @@ fn a_sheet_on_a_block_slides_when_the_block_speeds_up_by_more_than_its_friction(
         assert!((middle - want).abs() < 0.05 * want, "{push} m/s²: {middle} m instead of {want} m");
     }
 }
+
+/// A strip that hangs from its upper edge, swinging in its first mode: amplitude at the free end in every step.
+fn swinging(length: f32, step: f32, seconds: f32) -> Vec<f32> {
+    let cells = 24;
+    let n = cells + 1;
+    let width = length / cells as f32;
+    let flat: Vec<[f32; 2]> = (0..2 * n).map(|k| [(k % 2) as f32 * width, (k / 2) as f32 * width]).collect();
+    let v = |x: usize, y: usize| (2 * y + x) as u32;
+    let triangles = (0..cells).flat_map(|y| [[v(0, y), v(1, y), v(1, y + 1)], [v(0, y), v(1, y + 1), v(0, y + 1)]]).collect::<Vec<_>>();
+    // the shape of the first mode of a hanging chain: the Bessel function J0(2.4048 sqrt(s)) from the free end, by its series
+    let mode = |share: f32| {
+        let z = 0.25 * 2.404_825_6f32.powi(2) * share;
+        (0..12).fold((0.0f32, 1.0f32), |(sum, term), k| (sum + term, -term * z / ((k + 1) * (k + 1)) as f32)).0
+    };
+    let soft = Fabric { bending: [1e-8; 2], stretch: [4000.0; 2], ..FABRIC };
+    let scene = Scene {
+        positions: flat.iter().map(|p| [p[0], p[1], 0.02 * length * mode(p[1] / length)]).collect(),
+        panels: vec![Panel { name: "strip".into(), fabric: soft, grain: 0.0, first: 0, count: triangles.len() }],
+        pins: vec![v(0, cells), v(1, cells)],
+        flat,
+        triangles,
+        pairs: Vec::new(),
+        body: None,
+        construction: Default::default(),
+        settings: Settings { air: 0.0, self_contact: false, ..Settings::default() },
+    };
+    let mut drape = Drape::new(scene).expect("a scene");
+    drape.set_pace(step, 0.0);
+    (0..(seconds / step) as usize)
+        .map(|_| {
+            drape.set_frame([0.0; 3]);
+            drape.step();
+            drape.positions()[0][2]
+        })
+        .collect()
+}
+
+#[test]
+fn a_pendulum_of_cloth_keeps_its_time_and_its_swing() {
+    let (length, step) = (0.6f32, 1.0 / 120.0);
+    let at = swinging(length, step, 6.5);
+    // times of the zeros, found between two steps
+    let zeros: Vec<f32> =
+        (1..at.len()).filter(|&k| at[k - 1] * at[k] < 0.0).map(|k| (k as f32 - at[k] / (at[k] - at[k - 1])) * step).collect();
+    assert!(zeros.len() >= 8, "{zeros:?}");
+    let period = 2.0 * (zeros[zeros.len() - 1] - zeros[0]) / (zeros.len() - 1) as f32;
+    // a hanging chain: omega = 2.4048 / 2 sqrt(g / L)
+    let want = std::f32::consts::TAU / (1.202_412_8 * (9.81f32 / length).sqrt());
+    println!("period {period} s, wanted {want} s");
+    assert!((period / want - 1.0).abs() < 0.01, "{period} s instead of {want} s");
+    let peaks: Vec<f32> = zeros
+        .windows(2)
+        .map(|w| at[(w[0] / step) as usize + 1..(w[1] / step) as usize].iter().fold(0.0f32, |m, v| m.max(v.abs())))
+        .collect();
+    println!("peaks {peaks:?}");
+    let loss = 1.0 - (peaks[peaks.len() - 1] / peaks[0]).powf(1.0 / (peaks.len() - 1) as f32);
+    assert!(loss < 0.03, "{} % a swing", 100.0 * loss);
+    assert!(peaks.iter().all(|p| *p < 0.0205 * length), "it gains nothing: {peaks:?}");
+}

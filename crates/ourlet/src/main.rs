@@ -14,6 +14,7 @@ mod output;
 mod pattern;
 mod rehearse;
 mod serve;
+mod worker;
 
 use crate::output::note;
 use clap::Parser;
@@ -34,6 +35,7 @@ fn main() -> ExitCode {
         Command::Edit { file, edits, out } => edit::run(&file, &edits, &out),
         Command::Body(options) => body::run(&options),
         Command::Serve(options) => serve::run(options),
+        Command::Worker(options) => worker::run(options),
         Command::Bench(options) => bench::run(&options),
     };
     outcome.unwrap_or_else(|message| {

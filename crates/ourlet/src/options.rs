@@ -66,6 +66,8 @@ pub enum Command {
     Body(BodyOptions),
     /// Serve the application to browsers on this machine.
     Serve(ServeOptions),
+    /// Work at rehearsals that were asked for in the application, on this machine, until it is stopped.
+    Worker(WorkerOptions),
     /// Measure the simulator.
     Bench(BenchOptions),
 }
@@ -266,6 +268,19 @@ pub struct ServeOptions {
     /// Drape the demo costumes in the background when they are loaded, so that the rail shows cloth.
     #[arg(long)]
     pub drape_demo: bool,
+    /// How many workers are started on this machine while there is long work; with 0, others do it (`ourlet worker`).
+    #[arg(long, default_value_t = 1, value_parser = clap::value_parser!(u16).range(0..=64))]
+    pub workers: u16,
+}
+
+#[derive(Args)]
+pub struct WorkerOptions {
+    /// postgres://user@127.0.0.1:port/name
+    #[arg(long)]
+    pub database: String,
+    /// Ends when this process is no longer the one that started it.
+    #[arg(long, hide = true)]
+    pub parent: Option<u32>,
 }
 
 #[derive(Args)]
@@ -290,6 +305,12 @@ pub struct RehearseOptions {
     /// Frames a second.
     #[arg(long, default_value_t = 24.0)]
     pub fps: f64,
+    /// So many times the steps that the speed of the body asks for.
+    #[arg(long, default_value_t = 1)]
+    pub substeps: u32,
+    /// Added to the clearance from the skin, mm.
+    #[arg(long, default_value_t = 0.0, allow_negative_numbers = true)]
+    pub clearance: f64,
     /// Wind, how fast and from where in degrees from the front: such as 4m/s@90.
     #[arg(long)]
     pub wind: Option<String>,

@@ -5,20 +5,19 @@ use crate::files::write;
 use crate::options::RehearseOptions;
 use crate::output::note;
 use cloth::Drape;
-use formats::{AnimatedMesh, ExportMesh, glb_animated, obj, pc2, usda};
+use formats::{AnimatedMesh, ExportMesh};
 use serde::Serialize;
 use std::path::Path;
 use std::process::ExitCode;
 use std::sync::Arc;
 use std::time::Instant;
 use workroom::ContactBody;
-use workroom::rehearsal::{BodyMotion, FrameReport, MotionFile, Plan, Rehearsal, motion, motion_names, motion_on};
+use workroom::rehearsal::{
+    AnimatedKind, BodyMotion, FrameReport, MotionFile, Plan, Rehearsal, WindKey, animated, motion, motion_names, motion_on,
+};
 
 /// Longest motion file, bytes.
 const LONGEST_FILE: u64 = 4_000_000;
-
-/// Largest binary glTF, bytes of positions: its buffer is counted with 32 bits.
-const LARGEST_GLB: u64 = 1_000_000_000;
 
 /// What the report file holds.
 #[derive(Serialize)]
@@ -38,16 +37,17 @@ pub fn run(options: &RehearseOptions) -> Result<ExitCode, String> {
         return Ok(ExitCode::SUCCESS);
     }
     for path in [&options.out, &options.body_out].into_iter().flatten() {
-        ending(path)?;
+        kind(path)?;
     }
     let motion = named(&options.motion)?;
-    let plan = Plan { fps: options.fps, lead_in: options.lead_in, settle: options.settle, ..Plan::default() };
+    let wind = options.wind.as_deref().map(wind).transpose()?.into_iter().collect();
+    let (substeps, clearance) = (options.substeps, options.clearance);
+    let plan = Plan { fps: options.fps, lead_in: options.lead_in, settle: options.settle, substeps, clearance, wind, ..Plan::default() };
     plan.check().map_err(|e| e.to_string())?;
-    let wind = options.wind.as_deref().map(wind).transpose()?;
-    with_threads(options.threads, || rehearsed(options, motion, plan, wind))?
+    with_threads(options.threads, || rehearsed(options, motion, plan))?
 }
 
-fn rehearsed(options: &RehearseOptions, motion: BodyMotion, plan: Plan, wind: Option<[f32; 3]>) -> Result<ExitCode, String> {
+fn rehearsed(options: &RehearseOptions, motion: BodyMotion, plan: Plan) -> Result<ExitCode, String> {
     let refused = |e: costume::Refusal| e.to_string();
     let costume = chosen(&options.file, options.preset.as_deref(), options.fineness.as_deref())?;
     let started = Instant::now();
@@ -56,14 +56,10 @@ fn rehearsed(options: &RehearseOptions, motion: BodyMotion, plan: Plan, wind: Op
     let mut drape = Drape::new(assembly.scene.clone()).map_err(|e| e.to_string())?;
     to_rest(&mut assembly, &mut drape, options.limit)?;
     let drape_seconds = started.elapsed().as_secs_f64();
-    if let Some(wind) = wind {
-        let still = drape.scene().settings.conditions;
-        drape.set_conditions(cloth::Conditions { wind, ..still });
-    }
     let motion = motion_on(&options.motion, &figure).unwrap_or(motion);
     let (name, started) = (motion.name.clone(), Instant::now());
-    let mut rehearsal = Rehearsal::new(assembly, drape, motion, plan).map_err(refused)?;
-    let (garment, body) = (animated(&rehearsal.garment(), &plan), animated(&rehearsal.body(), &plan));
+    let mut rehearsal = Rehearsal::new(assembly, drape, motion, plan.clone()).map_err(refused)?;
+    let (garment, body) = (moving(&rehearsal.garment(), &plan), moving(&rehearsal.body(), &plan));
     let (mut garment, mut body) = (garment, body);
     let (mut reports, mut stills): (Vec<FrameReport>, Vec<ExportMesh>) = (Vec::new(), Vec::new());
     let every = rehearsal.delivered().div_ceil(options.count.max(1)).max(1) as i64;
@@ -84,8 +80,9 @@ fn rehearsed(options: &RehearseOptions, motion: BodyMotion, plan: Plan, wind: Op
         }
         if !report.is_good() {
             let piece = report.crossing_piece.as_deref().unwrap_or("cloth");
+            let cause = report.cause.map_or("", |c| c.in_words());
             note!(
-                "frame {}: {} crossings with the body, {} with cloth, at {piece}",
+                "frame {}: {} crossings with the body, {} with cloth, at {piece}: {cause}",
                 report.frame,
                 report.through_body,
                 report.through_cloth
@@ -118,43 +115,20 @@ fn rehearsed(options: &RehearseOptions, motion: BodyMotion, plan: Plan, wind: Op
 }
 
 /// A mesh that is to move, without frames yet.
-fn animated(mesh: &ExportMesh, plan: &Plan) -> AnimatedMesh {
+fn moving(mesh: &ExportMesh, plan: &Plan) -> AnimatedMesh {
     AnimatedMesh { name: mesh.name.clone(), triangles: mesh.triangles.clone(), frames: Vec::new(), fps: plan.fps, first: 0 }
 }
 
-#[derive(Clone, Copy)]
-enum Ending {
-    Glb,
-    Usda,
-    Pc2,
-}
-
-fn ending(path: &Path) -> Result<Ending, String> {
-    match path.extension().and_then(|e| e.to_str()) {
-        Some("glb") => Ok(Ending::Glb),
-        Some("usda") => Ok(Ending::Usda),
-        Some("pc2") => Ok(Ending::Pc2),
-        _ => Err(format!("{}: the ending must be .glb, .usda or .pc2", path.display())),
-    }
+fn kind(path: &Path) -> Result<AnimatedKind, String> {
+    AnimatedKind::of(&path.display().to_string()).map_err(|e| e.to_string())
 }
 
 fn deliver(path: &Path, mesh: &AnimatedMesh, first: Option<&ExportMesh>) -> Result<(), String> {
-    match ending(path)? {
-        Ending::Glb => {
-            let first = first.ok_or("the motion has no frames")?;
-            if 12 * mesh.frames.len() as u64 * first.positions.len() as u64 > LARGEST_GLB {
-                return Err(format!("{} would be larger than 1 GB; write .usda or .pc2, fewer frames or a coarser mesh", path.display()));
-            }
-            write(path, &glb_animated(first, &mesh.frames, mesh.fps))
-        }
-        Ending::Usda => write(path, usda(std::slice::from_ref(mesh)).as_bytes()),
-        Ending::Pc2 => {
-            if let Some(first) = first {
-                write(&path.with_extension("obj"), obj(std::slice::from_ref(first), None).as_bytes())?;
-            }
-            write(path, &pc2(mesh))
-        }
-    }
+    let first = first.ok_or("the motion has no frames")?;
+    let stem = path.file_stem().map_or_else(String::new, |s| s.to_string_lossy().into_owned());
+    let delivery = animated(kind(path)?, mesh, first, &stem).map_err(|e| e.to_string())?;
+    let folder = path.parent().unwrap_or(Path::new(""));
+    delivery.files.iter().try_for_each(|(name, bytes)| write(&folder.join(name), bytes))
 }
 
 fn named(text: &str) -> Result<BodyMotion, String> {
@@ -176,16 +150,15 @@ fn named(text: &str) -> Result<BodyMotion, String> {
 }
 
 /// `4m/s@90`: so fast, coming from so many degrees to the left of the front.
-fn wind(text: &str) -> Result<[f32; 3], String> {
+fn wind(text: &str) -> Result<WindKey, String> {
     let no = || format!("`{text}` is no wind; write it like 4m/s@90, at most 30 m/s");
     let (speed, from) = text.split_once('@').unwrap_or((text, "0"));
-    let speed: f32 = speed.trim().trim_end_matches("m/s").trim().parse().map_err(|_| no())?;
-    let from: f32 = from.trim().parse().map_err(|_| no())?;
+    let speed: f64 = speed.trim().trim_end_matches("m/s").trim().parse().map_err(|_| no())?;
+    let from: f64 = from.trim().parse().map_err(|_| no())?;
     if !(0.0..=30.0).contains(&speed) || !(-360.0..=360.0).contains(&from) {
         return Err(no());
     }
-    let (sin, cos) = from.to_radians().sin_cos();
-    Ok([-speed * sin, 0.0, -speed * cos])
+    Ok(WindKey { time: 0.0, speed, from })
 }
 
 #[cfg(test)]
@@ -193,10 +166,10 @@ mod tests {
     use super::wind;
 
     #[test]
-    fn wind_comes_from_where_it_is_said_to() {
-        assert_eq!(wind("4m/s@0").expect("a wind"), [-0.0, 0.0, -4.0]);
-        let [x, _, z] = wind("3@90").expect("a wind");
-        assert!((x + 3.0).abs() < 1e-5 && z.abs() < 1e-5);
+    fn wind_is_read_as_it_is_written() {
+        let read = wind("4m/s@90").expect("a wind");
+        assert_eq!((read.speed, read.from), (4.0, 90.0));
+        assert_eq!(wind("3").map(|w| (w.speed, w.from)), Ok((3.0, 0.0)));
         for odd in ["", "m/s", "99m/s@0", "4@x", "NaN@0", "4@1e9"] {
             assert!(wind(odd).is_err(), "{odd}");
         }

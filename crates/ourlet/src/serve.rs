@@ -18,7 +18,14 @@ pub fn run(options: ServeOptions) -> Result<ExitCode, String> {
 }
 
 async fn serve(options: ServeOptions) -> Result<ExitCode, String> {
-    let config = server::Config { database_url: options.database, port: options.port, demo: options.demo, drape_demo: options.drape_demo };
+    let own = std::env::current_exe().map_err(|e| format!("this program does not find itself: {e}"))?;
+    let config = server::Config {
+        database_url: options.database,
+        port: options.port,
+        demo: options.demo,
+        drape_demo: options.drape_demo,
+        workers: Some((own, usize::from(options.workers))).filter(|w| w.1 > 0),
+    };
     let server = server::start(config).await.map_err(|e| e.to_string())?;
     say!("Ourlet is ready: http://{}", server.address);
     let mut ended = signal(SignalKind::terminate()).map_err(|e| e.to_string())?;

@@ -3,9 +3,12 @@
 use crate::costumes::history::Costumes;
 use crate::costumes::recent::Recent;
 use crate::forms::BodyShelf;
+use crate::rehearsals::queue::Queue;
+use crate::rehearsals::shown::ShownRehearsal;
 use crate::scan_readers::ScanReaders;
 use crate::session::registry::Sessions;
 use crate::shelf::Shelf;
+use crate::workers::Workers;
 use sqlx::PgPool;
 use std::sync::Arc;
 use workroom::laboratory::Sample;
@@ -21,10 +24,14 @@ pub struct App {
     /// Readers of pictures under the paper, and the pixels of those that are traced, by asset and page.
     pub scans: ScanReaders,
     pub pixels: Arc<Shelf<(String, u32), Arc<trace::Grey>>>,
+    /// Rehearsals that are looked at.
+    pub rehearsals: Arc<Shelf<i64, Arc<ShownRehearsal>>>,
+    pub queue: Queue,
+    pub workers: Workers,
 }
 
 impl App {
-    pub fn new(pool: PgPool) -> Self {
+    pub fn new(pool: PgPool, queue: Queue) -> Self {
         let forms = BodyShelf::new(pool.clone());
         Self {
             sessions: Sessions::new(forms.clone()),
@@ -32,6 +39,9 @@ impl App {
             samples: Arc::default(),
             scans: ScanReaders::default(),
             pixels: Arc::default(),
+            rehearsals: Arc::default(),
+            workers: Workers::default(),
+            queue,
             forms,
             pool,
         }

@@ -15,6 +15,8 @@ pub enum StartError {
     Migrate(#[from] sqlx::migrate::MigrateError),
     #[error("port {0} cannot be used ({1}); stop the other program or choose another with --port")]
     Port(u16, std::io::Error),
+    #[error("the queue of long work cannot be used: {0}")]
+    Queue(String),
     #[error("the demo data cannot be loaded: {0}")]
     Demo(String),
 }

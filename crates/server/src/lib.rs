@@ -25,6 +25,7 @@ mod priority;
 mod protocol;
 mod rail;
 mod recipes;
+mod rehearsals;
 mod running;
 mod samples;
 mod scan_readers;
@@ -35,9 +36,12 @@ mod shelf;
 mod shown_body;
 mod swatches;
 mod types;
+mod workers;
 
 pub use error::StartError;
+pub use rehearsals::queue::serve as work;
 pub use types::typescript;
+pub use workers::orphaned;
 
 use app::App;
 use axum::Router;
@@ -59,6 +63,8 @@ pub struct Config {
     pub demo: Option<PathBuf>,
     /// Whether costumes that were just loaded are draped in the background.
     pub drape_demo: bool,
+    /// The program that is started as a worker, and how many of them; none when others work.
+    pub workers: Option<(PathBuf, usize)>,
 }
 
 /// A server that listens but has not begun to answer.
@@ -79,7 +85,11 @@ pub async fn start(config: Config) -> Result<Server, StartError> {
     let at = SocketAddr::from((Ipv4Addr::LOCALHOST, config.port));
     let listener = TcpListener::bind(at).await.map_err(|e| StartError::Port(config.port, e))?;
     let address = listener.local_addr().map_err(|e| StartError::Port(config.port, e))?;
-    let app = App::new(pool);
+    let queue = rehearsals::queue::Queue::new(&pool).await?;
+    let app = App::new(pool, queue);
+    if let Some((program, count)) = config.workers {
+        app.workers.look_after(app.pool.clone(), workers::Start { program, database: config.database_url, count });
+    }
     if config.drape_demo {
         demo::drape_in_the_background(app.clone(), loaded);
     }
@@ -132,6 +142,16 @@ fn router(app: App) -> Router {
         .route("/api/costumes/{id}/deliver/{file}", get(deliveries::deliver))
         .route("/api/fittings/{id}", axum::routing::delete(fittings::remove))
         .route("/api/fittings/{id}/picture", get(fittings::picture))
+        .route("/api/costumes/{id}/motions", get(rehearsals::routes::motions))
+        .route("/api/costumes/{id}/rehearsals", get(rehearsals::routes::list).post(rehearsals::routes::add))
+        .route("/api/rehearsals/{id}", get(rehearsals::routes::state).delete(rehearsals::routes::remove))
+        .route("/api/rehearsals/{id}/again", post(rehearsals::routes::again))
+        .route("/api/rehearsals/{id}/cancel", post(rehearsals::routes::cancel))
+        .route("/api/rehearsals/{id}/resume", post(rehearsals::routes::resume))
+        .route("/api/rehearsals/{id}/keep", post(rehearsals::routes::keep))
+        .route("/api/rehearsals/{id}/layout", get(rehearsals::routes::layout))
+        .route("/api/rehearsals/{id}/frames/{frame}", get(rehearsals::routes::frame))
+        .route("/api/rehearsals/{id}/deliver/{ending}", get(rehearsals::routes::deliver))
         .route("/api/bodies", get(bodies::list))
         .route("/api/figures", get(figures::list).post(figures::add).layer(DefaultBodyLimit::max(formats::figure_limits::FILE_BYTES)))
         .route("/api/figures/{hash}", get(figures::show))

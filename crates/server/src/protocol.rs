@@ -220,6 +220,19 @@ pub struct PieceSpan {
     pub triangles: usize,
 }
 
+impl PieceSpan {
+    /// Those of a hung costume.
+    pub fn all(assembly: &workroom::Assembly) -> Vec<Self> {
+        let span = |p: &workroom::PieceRange| Self {
+            piece: p.piece,
+            first_vertex: p.first_vertex,
+            first_triangle: p.first_triangle,
+            triangles: p.flat.triangles.len(),
+        };
+        assembly.pieces.iter().map(span).collect()
+    }
+}
+
 /// What the server tells.
 #[derive(Clone, Debug, Serialize, TS)]
 #[serde(tag = "is", rename_all = "kebab-case")]

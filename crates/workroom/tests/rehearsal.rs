@@ -4,7 +4,7 @@ mod common;
 
 use cloth::Drape;
 use workroom::Assembly;
-use workroom::rehearsal::{BodyMotion, FrameReport, MotionKey, Plan, Prop, PropKey, PropShape, Rehearsal, motion};
+use workroom::rehearsal::{BodyMotion, FrameReport, MotionKey, Plan, Prop, PropKey, PropShape, Rehearsal, SavedRehearsal, motion};
 
 /// The demo tabard at rest, coarse.
 fn tabard() -> (Assembly, Drape) {
@@ -25,7 +25,7 @@ fn middle(positions: &[[f32; 3]]) -> [f32; 3] {
 #[test]
 fn a_tabard_walks_along_and_nothing_goes_through_anything() {
     let plan = Plan { lead_in: 16, settle: 4, ..Plan::default() };
-    let mut walk = rehearsal(motion("walk").expect("it ships"), plan);
+    let mut walk = rehearsal(motion("walk").expect("it ships"), plan.clone());
     assert_eq!(walk.delivered() - plan.settle, (walk.frames() - plan.lead_in) - plan.settle);
     let before = middle(&walk.positions());
     let mut reports: Vec<FrameReport> = Vec::new();
@@ -53,12 +53,44 @@ fn a_rehearsal_is_the_same_bit_for_bit_with_one_thread_and_two() {
     let run = |threads: usize| {
         let pool = rayon::ThreadPoolBuilder::new().num_threads(threads).build().expect("threads");
         pool.install(|| {
-            let mut run = rehearsal(motion("reach").expect("it ships"), plan);
+            let mut run = rehearsal(motion("reach").expect("it ships"), plan.clone());
             (0..14).for_each(|_| drop(run.advance().expect("a frame")));
             run.positions()
         })
     };
     assert_eq!(run(1), run(2));
+}
+
+#[test]
+fn a_rehearsal_that_goes_on_from_saved_bytes_ends_with_the_same_bits() {
+    let plan = Plan { lead_in: 4, settle: 0, ..Plan::default() };
+    let (assembly, drape) = tabard();
+    let run = motion("run").expect("it ships");
+    let mut whole = Rehearsal::new(assembly.clone(), drape, run.clone(), plan.clone()).expect("a rehearsal");
+    let (mut saved, mut told) = (Vec::new(), Vec::new());
+    while whole.done() < 21 {
+        if whole.is_to_be_saved() {
+            saved.push(whole.checkpoint().expect("a state").to_bytes());
+        }
+        told.push((whole.advance().expect("a frame"), whole.positions()));
+    }
+    assert!(saved.len() >= 2, "{} states in 21 frames", saved.len());
+    for bytes in &saved {
+        let state = SavedRehearsal::from_bytes(bytes).expect("it was a state");
+        let mut rest = Rehearsal::resume(assembly.clone(), &state, run.clone(), plan.clone()).expect("it goes on");
+        assert_eq!(rest.done(), state.next);
+        for (k, frame) in told.iter().enumerate().skip(state.next) {
+            if rest.done() > state.next && rest.is_to_be_saved() {
+                rest.checkpoint().expect("a state");
+            }
+            let report = rest.advance().expect("a frame");
+            assert_eq!((&report, &rest.positions()), (&frame.0, &frame.1), "frame {k} after {}", state.next);
+        }
+    }
+    // a state of another garment is refused
+    let mut foreign = SavedRehearsal::from_bytes(&saved[0]).expect("a state");
+    foreign.drape.positions.pop();
+    assert!(Rehearsal::resume(assembly, &foreign, run, plan).is_err());
 }
 
 #[test]

@@ -990,6 +990,159 @@ layout: Layout,
  * Adds the body as a mesh of its own.
  */
 with_body: boolean, };
+export type WindKey = { 
+/**
+ * s from the first frame of the motion.
+ */
+time: number, 
+/**
+ * m/s.
+ */
+speed: number, 
+/**
+ * Degrees to the left of the front from which it comes.
+ */
+from: number, };
+export type Plan = { 
+/**
+ * Frames a second.
+ */
+fps: number, 
+/**
+ * Frames from the pose of the drape to the first of the motion; they are not delivered.
+ */
+lead_in: number, 
+/**
+ * Frames after the last of the motion in which the body stands.
+ */
+settle: number, 
+/**
+ * Friction of the floor.
+ */
+floor: number, 
+/**
+ * So many times the steps that the speed of the skin asks for.
+ */
+substeps: number, 
+/**
+ * Added to the clearance from the skin, mm.
+ */
+clearance: number, 
+/**
+ * The wind along the motion; none is calm.
+ */
+wind: Array<WindKey>, 
+/**
+ * How unsteady it is, 0 to 1, and by which numbers.
+ */
+gusts: number, seed: number, };
+export type Cause = "fast-limb" | "squeezed" | "too-coarse" | "clearance" | "layers" | "runs-away";
+export type FrameReport = { 
+/**
+ * 0 is the first of the motion; the lead-in has negative numbers.
+ */
+frame: number, 
+/**
+ * Steps of the simulation in it.
+ */
+steps: number, 
+/**
+ * Places where cloth crosses the skin.
+ */
+through_body: number, 
+/**
+ * Places where cloth crosses cloth.
+ */
+through_cloth: number, 
+/**
+ * The piece of the first crossing.
+ */
+crossing_piece: string | null, 
+/**
+ * Where it is, m.
+ */
+crossing_at: [number, number, number] | null, 
+/**
+ * Why the frame fails; none when it is good.
+ */
+cause: Cause | null, 
+/**
+ * Seam pairs that are not closed.
+ */
+open_pairs: number, 
+/**
+ * Largest strain, and the strain that 99 of 100 triangles stay below.
+ */
+strain_max: number, strain_p99: number, 
+/**
+ * Fastest vertex at the end of the frame, m/s.
+ */
+fastest: number, 
+/**
+ * How fast the cloth that lies on the skin slips along it, m/s: the root mean square.
+ */
+slip: number, };
+export type MotionChoice = { "named": string } | { "poses": unknown } | { "clip": number };
+export type RehearsalRow = { id: number, name: string, 
+/**
+ * waiting, running, done, cancelled or failed.
+ */
+state: string, 
+/**
+ * All frames with the lead-in, those of the lead-in, and those that are stored.
+ */
+frames: number, lead_in: number, done: number, 
+/**
+ * Frames with a fault.
+ */
+bad: number, 
+/**
+ * The rehearsal whose first frames this one has, and how many.
+ */
+begun_with: number | null, begun_at: number, plan: Plan, 
+/**
+ * Why it failed.
+ */
+fault: Refusal | null, 
+/**
+ * Seconds of work so far.
+ */
+seconds: number, triangles: number | null, 
+/**
+ * Milliseconds since 1970.
+ */
+asked_at: number, };
+export type PropShown = { name: string, 
+/**
+ * m.
+ */
+corners: Array<[number, number, number]>, triangles: Array<[number, number, number]>, };
+export type RehearsalHead = { 
+/**
+ * Vertices and triangles of the body.
+ */
+body_vertices: number, body_triangles: number, fps: number, pieces: Array<PieceSpan>, props: Array<PropShown>, };
+export type MotionRow = { choice: MotionChoice, name: string, 
+/**
+ * Whether it came with the figure.
+ */
+own: boolean, };
+export type RehearsalAsked = { motion: MotionChoice, plan: Plan, };
+export type RehearsalState = { row: RehearsalRow, reports: Array<FrameReport>, };
+export type AgainAsked = { 
+/**
+ * Counted with the lead-in; it goes on from the state before it.
+ */
+frame: number, 
+/**
+ * The old plan when there is none; its motion and its frames stay.
+ */
+plan?: Plan, 
+/**
+ * Tries the mend for what was found in that frame, from ten frames before.
+ */
+mend: boolean, };
+export type KeepFrame = { frame: number, name: string, };
 export type LineView = { line: LineId, 
 /**
  * On the half that a fold adds: it follows the line of the document.

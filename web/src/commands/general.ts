@@ -2,10 +2,11 @@ import { History as HistoryIcon, Maximize, PersonStanding, PaintBucket, Redo2, S
 import { desk, STAGES, type Stage, useDesk } from "../desk/store";
 import { isRunning } from "../desk/standing";
 import { useDrape } from "../stand/socket";
+import { rehearse, useRehearse } from "../rehearse/store";
 import type { Command } from "./command";
 import { useSheets } from "./sheets";
 
-const NAMES: Record<Stage, string> = { body: "Body", draft: "Draft", join: "Join", drape: "Drape", check: "Check", deliver: "Deliver" };
+const NAMES: Record<Stage, string> = { body: "Body", draft: "Draft", join: "Join", drape: "Drape", rehearse: "Rehearse", check: "Check", deliver: "Deliver" };
 
 export const GENERAL: Command[] = [
   { id: "undo", name: "Undo", help: "Take back the last step", group: "Everywhere", key: "Ctrl Z", icon: Undo2, enabled: ({ state }) => state.can_undo, run: ({ actions }) => void actions.undo() },
@@ -13,7 +14,7 @@ export const GENERAL: Command[] = [
   { id: "redo-too", name: "Redo", help: "Do again what was taken back", group: "Everywhere", key: "Ctrl Y", sheet: false, enabled: ({ state }) => state.can_redo, run: ({ actions }) => void actions.redo(), keyOnly: true },
   { id: "history", name: "History", help: "Every step, also those that were taken back; go to any of them", group: "Everywhere", key: "H", icon: HistoryIcon, run: () => useSheets.setState({ open: "history" }) },
   ...STAGES.map(
-    (stage, k): Command => ({ id: `stage-${stage}`, name: `Go to ${NAMES[stage]}`, help: "A stage of the work", group: "Everywhere", key: String(k + 1), sheet: k === 0 ? ["1 … 6", "The stages, Body to Deliver"] : false, run: () => desk.go(stage) }),
+    (stage, k): Command => ({ id: `stage-${stage}`, name: `Go to ${NAMES[stage]}`, help: "A stage of the work", group: "Everywhere", key: String(k + 1), sheet: k === 0 ? ["1 … 7", "The stages, Body to Deliver"] : false, run: () => desk.go(stage) }),
   ),
   { id: "blocks", name: "Lay a block", help: "Pieces drafted from the body's measures, ready to drape", group: "Draft", key: "B", icon: Shapes, run: () => (useDesk.getState().stage !== "draft" && desk.go("draft"), useSheets.setState({ open: "blocks" })) },
   { id: "fit", name: "Show all pieces", help: "The whole pattern in sight", group: "Everywhere", key: "0", icon: Maximize, run: desk.fitAll },
@@ -36,6 +37,8 @@ export const GENERAL: Command[] = [
       socket.send({ do: running ? "pause" : "drape" });
     },
   },
+  { id: "play", name: "Play or hold the rehearsal", help: "On the stand, at its true speed", group: "Stand", enabled: () => (useRehearse.getState().row?.done ?? 0) > 0, run: () => (desk.go("rehearse"), rehearse.play(!useRehearse.getState().playing)) },
+  { id: "next-fault", name: "Next frame with a fault", help: "Of the rehearsal on the stand", group: "Stand", enabled: () => useRehearse.getState().reports.some((r) => r.cause), run: rehearse.nextFault },
   { id: "rehang", name: "Hang again", help: "All pieces back to their stations", group: "Stand", enabled: () => useDrape.getState().status?.activity !== "empty", run: ({ socket }) => socket.send({ do: "rehang" }) },
   { id: "check", name: "Check the drape", help: "Look for crossings, measure the strain", group: "Stand", enabled: () => useDrape.getState().status?.activity !== "empty", run: ({ socket }) => (desk.go("check"), socket.send({ do: "check" })) },
 ];

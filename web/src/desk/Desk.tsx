@@ -7,6 +7,7 @@ import { Docket } from "../docket/Docket";
 import { Stand } from "../stand/Stand";
 import { DrapeSocket } from "../stand/socket";
 import { Table } from "../table/Table";
+import { rehearse } from "../rehearse/store";
 import { Button } from "../ui/Button";
 import { Footer } from "./Footer";
 import { Header } from "./Header";
@@ -22,6 +23,7 @@ export function Desk({ id }: { id: number }) {
 
   useEffect(() => {
     desk.reset();
+    rehearse.reset();
     const opened = new DrapeSocket(id, actions);
     setSocket(opened);
     return () => opened.close();

@@ -3,7 +3,7 @@ import { Group, Panel, Separator, useGroupRef } from "react-resizable-panels";
 import { type Stage, useDesk } from "./store";
 
 /** Share of the table in the room of table and stand, percent, until the designer draws the gutter. */
-const TABLE: Record<Stage, number> = { body: 28, draft: 64, join: 64, drape: 34, check: 28, deliver: 28 };
+const TABLE: Record<Stage, number> = { body: 28, draft: 64, join: 64, drape: 34, rehearse: 20, check: 28, deliver: 28 };
 const LEAST = 15;
 
 const key = (stage: Stage) => `ourlet.split.${stage}`;

@@ -4,9 +4,11 @@ import { usePoseName } from "../body/usePoseName";
 import { useDrapeOf } from "../stand/socket";
 import { checkWords, deliverWords, drapeWords } from "./standing";
 import { FirstThing } from "./FirstThing";
+import { useRehearsals } from "../rehearse/api";
+import { rehearseWords } from "../rehearse/words";
 import { desk, STAGES, type Stage, useDeskOf } from "./store";
 
-const NAMES: Record<Stage, string> = { body: "Body", draft: "Draft", join: "Join", drape: "Drape", check: "Check", deliver: "Deliver" };
+const NAMES: Record<Stage, string> = { body: "Body", draft: "Draft", join: "Join", drape: "Drape", rehearse: "Rehearse", check: "Check", deliver: "Deliver" };
 const plural = (n: number, one: string) => `${n} ${n === 1 ? one : `${one}s`}`;
 
 /** The tape measure with the stages of work, each with its state in a few words. */
@@ -15,6 +17,7 @@ export function Tape({ state }: { state: CostumeState }) {
   const { status, checked } = useDrapeOf("status", "checked");
   const uneven = state.pattern.seams.filter((s) => !s.good && !s.image).length;
   const [drape, check, deliver] = [drapeWords(status), checkWords(status, checked !== null), deliverWords(status)];
+  const rehearsed = rehearseWords(useRehearsals(state.id).data);
   const shownName = useBody((s) => s.view?.head.name);
   const { figure, preset } = state.costume.body;
   const bodyName = figure && shownName ? shownName : preset.replace(/-/g, " ").replace(/^./, (c) => c.toUpperCase());
@@ -24,6 +27,7 @@ export function Tape({ state }: { state: CostumeState }) {
     draft: state.costume.pieces.length === 0 ? "no pieces yet" : plural(state.costume.pieces.length, "piece"),
     join: state.costume.seams.length === 0 ? "not joined" : `${plural(state.costume.seams.length, "seam")}${uneven ? ` · ${uneven} uneven` : ""}`,
     drape: drape.text,
+    rehearse: rehearsed.text,
     check: check.text,
     deliver: deliver.text,
   };
@@ -31,7 +35,7 @@ export function Tape({ state }: { state: CostumeState }) {
     <div className="tape isolate flex h-[44px] shrink-0 items-end border-tape-line/50 border-y px-3" role="tablist" aria-label="Stages of work">
       {STAGES.map((name) => {
         const current = stage === name;
-        const bad = (name === "join" && uneven > 0) || (name === "drape" && drape.bad) || (name === "check" && check.bad) || (name === "deliver" && deliver.bad);
+        const bad = (name === "join" && uneven > 0) || (name === "drape" && drape.bad) || (name === "rehearse" && rehearsed.bad) || (name === "check" && check.bad) || (name === "deliver" && deliver.bad);
         return (
           <button
             key={name}

@@ -6,7 +6,7 @@ import { bodyDesk, useBody } from "../body/store";
 import type { Overlay } from "../stand/overlays";
 import type { Unit } from "../ui/units";
 
-export const STAGES = ["body", "draft", "join", "drape", "check", "deliver"] as const;
+export const STAGES = ["body", "draft", "join", "drape", "rehearse", "check", "deliver"] as const;
 export type Stage = (typeof STAGES)[number];
 
 export type Tool =

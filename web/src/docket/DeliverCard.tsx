@@ -7,18 +7,11 @@ import { Advice, Card } from "./Card";
 import type { DocketProps } from "./props";
 import { Findings } from "./Findings";
 import { Choice } from "../ui/Choice";
+import { save } from "../ui/download";
 
 function stem(name: string): string {
   const plain = name.toLowerCase().replaceAll("'", "").replace(/[^a-z0-9]+/g, "-").replace(/^-|-$/g, "");
   return plain || "costume";
-}
-
-function save(name: string, bytes: Blob) {
-  const link = document.createElement("a");
-  link.href = URL.createObjectURL(bytes);
-  link.download = name;
-  link.click();
-  URL.revokeObjectURL(link.href);
 }
 
 /** What to deliver, and the files of the last delivery. */

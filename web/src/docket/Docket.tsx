@@ -12,6 +12,7 @@ import { PaintCard } from "./PaintCard";
 import { PieceCards } from "./PieceCards";
 import { HangingCard, ProposalsCard } from "./ProposalsCard";
 import type { DocketProps } from "./props";
+import { RehearseCards } from "./RehearseCards";
 import { SeamCards, SeamList } from "./SeamCards";
 import { SizesCard } from "./SizesCard";
 import { ToolCard } from "./ToolCard";
@@ -29,9 +30,10 @@ export function Docket(props: DocketProps) {
       {stage === "draft" && <ToolCard />}
       {stage === "draft" && TRACING.includes(tool) && <TracingCard {...props} />}
       {stage === "drape" && <DrapeCards {...props} />}
+      {stage === "rehearse" && <RehearseCards {...props} />}
       {stage === "check" && <CheckCards {...props} />}
       {stage === "deliver" && <DeliverCard {...props} />}
-      {selection && selection.kind !== "seam" && stage !== "check" && stage !== "deliver" && <PieceCards {...props} selection={selection} />}
+      {selection && selection.kind !== "seam" && stage !== "rehearse" && stage !== "check" && stage !== "deliver" && <PieceCards {...props} selection={selection} />}
       {stage === "join" && <JoiningCard {...props} />}
       {stage === "join" && <SeamCards {...props} />}
       {stage === "join" && <Faults state={props.state} actions={props.actions} />}

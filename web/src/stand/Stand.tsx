@@ -9,6 +9,9 @@ import { useBody } from "../body/store";
 import { desk, selectedPiece, useDesk, useDeskOf } from "../desk/store";
 import { Tip } from "../ui/Tip";
 import { TENSION_MARKS, tensionColour } from "./ramp";
+import { useReel } from "../rehearse/useReel";
+import { useRehearse } from "../rehearse/store";
+import { TimeLine } from "../rehearse/TimeLine";
 import { useSpots } from "./spots";
 import { usePlacing } from "./usePlacing";
 import type { Overlay } from "./overlays";
@@ -57,23 +60,28 @@ export function Stand({ state, actions, socket }: Props) {
     };
   }, []);
 
+  const reel = useReel(scene);
+  const replayed = reel !== null;
+  const rehearsed = useRehearse((s) => s.row !== null);
   useEffect(() => {
-    if (!scene) return;
+    // a rehearsal has the stand to itself; afterwards the newest frame of the drape comes back
+    if (!scene || replayed) return;
     return socket.listen((frame) => {
       if (frame.kind === "layout") scene.setLayout(frame.layout);
       if (frame.kind === "cloth") scene.setCloth(frame.cloth);
       if (frame.kind === "tension") scene.setTension(frame.values);
     });
-  }, [scene, socket]);
+  }, [scene, socket, replayed]);
 
   useBodyOnStand(scene, state, actions);
 
   const look = useMemo(() => JSON.stringify([state.costume.fabrics, state.costume.pieces.map((p) => [p.fabric, p.grain])]), [state.costume]);
   const swatches = useMemo(() => new Map<string, Swatch>((book.data?.swatches ?? []).map((s) => [s.key, s])), [book.data]);
-  useEffect(() => scene?.setPieces(state.costume, spans, swatches), [scene, spans, generation, look, swatches]);
+  const shownSpans = reel?.head.pieces ?? spans;
+  useEffect(() => scene?.setPieces(state.costume, shownSpans, swatches), [scene, shownSpans, generation, look, swatches]);
   useEffect(() => scene?.showOverlays(new Set(overlays)), [scene, overlays]);
   const joins = stage === "join";
-  useEffect(() => scene?.setHeld(held), [scene, held]);
+  useEffect(() => scene?.setHeld(replayed ? [] : held), [scene, held, replayed]);
   const stitches = JSON.stringify(state.pattern.seams.flatMap((s) => s.stitches));
   useEffect(() => scene?.setStitches(JSON.parse(stitches)), [scene, stitches]);
   useEffect(() => scene?.showThreads({ chosen: sewn.flatMap((id, k) => (id === seam ? [k] : [])), all: joins }), [scene, sewn, seam, joins]);
@@ -135,7 +143,9 @@ export function Stand({ state, actions, socket }: Props) {
 
   return (
     <section className="relative isolate h-full overflow-hidden bg-sheet" aria-label="Stand">
-      <canvas ref={canvas} data-stand data-pins={status?.pins.length ?? 0} data-held={held.length} className={`absolute inset-0 h-full w-full ${tugging ? "cursor-grab" : pinning ? "cursor-crosshair" : ""}`} />
+      <div className={`absolute inset-x-0 top-0 ${stage === "rehearse" && rehearsed ? "bottom-[116px]" : "bottom-0"}`}>
+        <canvas ref={canvas} data-stand data-pins={status?.pins.length ?? 0} data-held={held.length} className={`absolute inset-0 h-full w-full ${tugging ? "cursor-grab" : pinning ? "cursor-crosshair" : ""}`} />
+      </div>
       <h2 className="pointer-events-none absolute top-3 left-4 font-heading font-semibold text-[13px] text-ink-soft">Stand</h2>
       <div className="absolute top-2 right-3 flex items-center gap-0.5 rounded-lg border border-edge bg-card/90 p-0.5" role="toolbar" aria-label="View">
         {VIEWS.map(([view, name]) => (
@@ -174,6 +184,7 @@ export function Stand({ state, actions, socket }: Props) {
       {tension && checked && <Legend />}
       <BodyNote />
       {stage === "body" && <BodyTools state={state} actions={actions} />}
+      {stage === "rehearse" && <TimeLine />}
       {stage === "drape" && (
         <div className="absolute bottom-4 left-1/2 flex -translate-x-1/2 items-center gap-1 rounded-xl bg-ink p-1.5 text-card shadow-lg" role="toolbar" aria-label="Stand tray">
           <DrapeTools socket={socket} />

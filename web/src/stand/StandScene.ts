@@ -11,6 +11,8 @@ import { type ShownThreads, Threads } from "./threads";
 import { Pointing } from "./pointing";
 import { clothMaterial, grainLines } from "./looks";
 import { flagSprite, headTexture } from "./marks";
+import { middleOf, Props } from "./moving";
+import type { ReelFrame, ReelLayout } from "../rehearse/reel";
 import { type Overlay, Overlays } from "./overlays";
 import { drawsInSoftware, quality } from "./quality";
 import { type Rim, Rims } from "./rims";
@@ -68,7 +70,12 @@ export class StandScene {
   private rimLooks: Rim[] = [];
   readonly pointing: Pointing;
   readonly bodyStand: BodyStand;
+  /** Lights and shade on the floor, which go along with a body that walks. */
+  private readonly studio: THREE.Group;
   private readonly spots = new Spots();
+  private readonly props = new Props();
+  /** Where the body of the rehearsal on the stand is over the floor, m; none while none is shown. */
+  private walked: [number, number] | null = null;
   private shownBody: BodyView | null = null;
 
   constructor(canvas: HTMLCanvasElement) {
@@ -79,7 +86,7 @@ export class StandScene {
     this.renderer.shadowMap.type = THREE.PCFShadowMap;
     this.renderer.toneMapping = THREE.ACESFilmicToneMapping;
     this.renderer.toneMappingExposure = 1.12;
-    lightStudio(this.scene);
+    this.studio = lightStudio(this.scene);
     this.cloth.castShadow = true;
     this.cloth.receiveShadow = true;
     this.cloth.frustumCulled = false;
@@ -97,7 +104,7 @@ export class StandScene {
     this.view("three-quarter", false);
     this.pointing = new Pointing(canvas, this.camera, this.controls, this.cloth, () => this.body);
     this.bodyStand = new BodyStand(canvas, this.camera, this.controls, () => this.body, () => this.stir());
-    this.scene.add(this.bodyStand.group, this.spots.group);
+    this.scene.add(this.bodyStand.group, this.spots.group, this.props.group);
     this.loop();
   }
 
@@ -193,6 +200,52 @@ export class StandScene {
     this.body.receiveShadow = true;
     this.body.frustumCulled = false;
     this.scene.add(this.body);
+  }
+
+  /** A rehearsal takes the stand: its cloth and props, until [`endReel`]. */
+  beginReel(layout: ReelLayout) {
+    this.walked = [0, 0];
+    this.setLayout(layout.cloth);
+    this.props.show(layout.head.props);
+    this.touch();
+  }
+
+  /** One of its frames; the view goes along with the body. */
+  showReel(frame: ReelFrame) {
+    if (!this.walked) return;
+    this.setCloth(frame.cloth);
+    this.props.place(frame.props);
+    const skin = this.body?.geometry;
+    const position = skin?.getAttribute("position");
+    if (skin && position && position.array.length === frame.body.positions.length) {
+      for (const [name, array] of [["position", frame.body.positions], ["normal", frame.body.normals]] as const) {
+        skin.getAttribute(name).array.set(array);
+        skin.getAttribute(name).needsUpdate = true;
+      }
+    }
+    this.follow(middleOf(frame.body));
+    this.stir();
+  }
+
+  /** The body and the view go back to the stand; the cloth comes with the next frame of the drape. */
+  endReel() {
+    if (!this.walked) return;
+    this.follow([0, 0]);
+    this.walked = null;
+    this.props.clear();
+    const view = this.shownBody;
+    if (view) this.wearSkin(view);
+    this.touch();
+  }
+
+  private follow(at: [number, number]) {
+    const [x, z] = this.walked ?? [0, 0];
+    const by = new THREE.Vector3(at[0] - x, 0, at[1] - z);
+    this.camera.position.add(by);
+    this.controls.target.add(by);
+    this.studio.position.add(by);
+    this.controls.update();
+    this.walked = at;
   }
 
   /** Spots where pieces can hang, while they are wanted; finds the nearest to a place of the window. */
@@ -510,6 +563,7 @@ export class StandScene {
     this.stopped = true;
     this.bodyStand.dispose();
     this.spots.dispose();
+    this.props.dispose();
     this.controls.dispose();
     this.overlays.dispose();
     this.threads.dispose();

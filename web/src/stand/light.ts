@@ -6,8 +6,8 @@ export const KEY = { colour: token("daylight"), strength: 2.0, from: [-1.3, 4.2,
 export const RIM = { colour: token("skylight"), strength: 0.8, from: [2.2, 2.2, -2.4], at: [0, 0, 0] } as const;
 export const ROOM = { sky: token("room-sky"), floor: token("room-floor"), strength: 1.5 } as const;
 
-/** Adds the lights, the backdrop and a soft shade on the floor. */
-export function lightStudio(scene: THREE.Scene) {
+/** Adds the lights, the backdrop and a soft shade on the floor; lights and shade as a group, to go along with a body. */
+export function lightStudio(scene: THREE.Scene): THREE.Group {
   const key = new THREE.DirectionalLight(KEY.colour, KEY.strength);
   key.position.set(...KEY.from);
   key.target.position.set(...KEY.at);
@@ -19,8 +19,10 @@ export function lightStudio(scene: THREE.Scene) {
   key.shadow.radius = 7;
   const rim = new THREE.DirectionalLight(RIM.colour, RIM.strength);
   rim.position.set(...RIM.from);
-  scene.add(key, key.target, rim, new THREE.HemisphereLight(ROOM.sky, ROOM.floor, ROOM.strength));
-  scene.add(floorShade(), backdrop());
+  const studio = new THREE.Group();
+  studio.add(key, key.target, rim, rim.target, new THREE.HemisphereLight(ROOM.sky, ROOM.floor, ROOM.strength), floorShade());
+  scene.add(studio, backdrop());
+  return studio;
 }
 
 /** A soft round shade under the feet. */

@@ -117,6 +117,11 @@ impl MovingMesh {
         self.positions.iter().map(Vec3::to_array)
     }
 
+    /// Outward normal and speed (m/s) of the skin that is nearest to a point, if it is within the band.
+    pub fn nearest(&self, p: Vec3) -> Option<(Vec3, f32)> {
+        self.touch(p).map(|t| (t.normal, t.velocity.length()))
+    }
+
     /// Boxes and normals for the present places.
     fn refit(&mut self) {
         let (fixed, at) = (&self.fixed, &self.positions);

@@ -56,6 +56,16 @@ impl Gathers {
         Self { threads, triangles, drawn: 0.0 }
     }
 
+    /// Whether all are drawn up.
+    pub fn are_drawn(&self) -> bool {
+        self.triangles.is_empty() || self.drawn >= 1.0
+    }
+
+    /// Draws up what is left at once.
+    pub fn finish(&mut self, scene: &Scene, elements: &mut [Element]) {
+        self.draw_up(scene, DRAWING, elements);
+    }
+
     /// Draws the threads up for another time step and gives the triangles at them their new rest shape.
     pub fn draw_up(&mut self, scene: &Scene, time_step: f32, elements: &mut [Element]) {
         if self.triangles.is_empty() || self.drawn >= 1.0 {

@@ -26,6 +26,18 @@ pub(crate) struct Held {
     spot: Option<Vec3A>,
 }
 
+impl Held {
+    /// What it has found: its distance from the skin, and its spot there, m.
+    pub fn found(&self) -> (Option<f32>, Option<[f32; 3]>) {
+        (self.distance, self.spot.map(|s| s.to_array()))
+    }
+
+    /// Takes up what was found before.
+    pub fn find(&mut self, (distance, spot): (Option<f32>, Option<[f32; 3]>)) {
+        (self.distance, self.spot) = (distance, spot.map(Vec3A::from_array));
+    }
+}
+
 /// All that a scene holds, not yet taken hold of.
 pub(crate) fn held(scene: &Scene) -> Vec<Held> {
     let of = |hold: &crate::SkinHold| {

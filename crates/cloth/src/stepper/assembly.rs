@@ -68,7 +68,9 @@ impl Drape {
         }
         let slots = pattern.blocks(i);
         let start = slots.start;
-        let mut force = self.mass[i] * step.gravity + self.v[i] * (self.mass[i] / step.h) + self.drag[i] * step.wind;
+        let inertia = self.swing.inertia(i, self.v[i], step.h);
+        let weight = inertia.factor * self.mass[i] / step.h;
+        let mut force = self.mass[i] * step.gravity + inertia.ahead * (weight / step.h) + self.drag[i] * step.wind;
         for slot in slots {
             let mut block = Mat3A::ZERO;
             for &source in pattern.sources(slot) {
@@ -87,7 +89,7 @@ impl Drape {
         for &(j, b) in pattern.ring(i) {
             force -= (x[j as usize] - x[i]) * b;
         }
-        blocks[0] += Mat3A::IDENTITY * (self.mass[i] * (1.0 / step.h + step.alpha) / step.h) + self.drag[i] * (1.0 / step.h);
+        blocks[0] += Mat3A::IDENTITY * ((weight + self.mass[i] * step.alpha) / step.h) + self.drag[i] * (1.0 / step.h);
         force
     }
 }

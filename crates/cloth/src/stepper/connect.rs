@@ -44,6 +44,7 @@ impl Drape {
                 }
             }
         }
+        self.swing.forget();
         self.grip = fused_grip(&self.scene.construction.grip, &self.root);
         friction.iter_mut().zip(&self.grip).for_each(|(f, grip)| *f *= grip);
         let edges = topology::edges(&mapped);

@@ -14,6 +14,7 @@ use crate::scene::{Scene, SceneFault, SeamPair, Settings};
 use crate::sewing::held_apart::HeldApart;
 use crate::sewing::seams::Seams;
 use crate::stepper::grab::Grab;
+use crate::stepper::swing::Swing;
 use glam::{Mat3A, Vec3A};
 use std::collections::BTreeMap;
 
@@ -122,6 +123,10 @@ pub struct Drape {
     pub(crate) gathers: Gathers,
     /// Acceleration of the frame in which positions are told, m/s².
     pub(crate) frame: Vec3A,
+    /// The past of vertices, for steps that keep swing.
+    pub(crate) swing: Swing,
+    /// Vertices that something touched in this step.
+    pub(crate) touched: Vec<bool>,
     /// Hands that tug, by number.
     pub(crate) grabs: BTreeMap<u32, Grab>,
 }
@@ -177,6 +182,8 @@ impl Drape {
             quiet_steps: 0,
             before: x.clone(),
             frame: Vec3A::ZERO,
+            swing: Swing::default(),
+            touched: vec![false; n],
             grabs: BTreeMap::new(),
             tangles: Vec::new(),
             tangled_since: 0,
@@ -257,6 +264,22 @@ impl Drape {
             crate::triangle_stretch(cut, t.map(|v| self.x[v as usize].to_array()))
         };
         self.scene.triangles.iter().map(stretch).collect()
+    }
+
+    /// How fast the cloth that lies on body and things slips along them, m/s: the root mean square.
+    pub fn slip(&self) -> f32 {
+        let Some(body) = &self.scene.body else { return 0.0 };
+        let (mut sum, mut count) = (0.0f64, 0u32);
+        for &(v, offset, ..) in self.samples.iter().take_while(|(v, ..)| v[0] == v[1]) {
+            let at = self.x[v[0] as usize].into();
+            if body.height(at, 2.0 * offset) < 1.5 * offset {
+                let (_, normal) = body.distance_and_normal(at);
+                let past = self.v[v[0] as usize] - body.velocity_at(at);
+                sum += f64::from(past.reject_from_normalized(normal.into()).length_squared());
+                count += 1;
+            }
+        }
+        (sum / f64::from(count.max(1))).sqrt() as f32
     }
 
     /// Wind, weight and calm from now on.

@@ -66,9 +66,11 @@ impl Drape {
     }
 
     /// Length of the steps from now on, s, and how fast air takes the speed of cloth that moves freely, 1/s: for cloth that
-    /// swings with a body rather than comes to rest. Both stay within what can be computed.
+    /// swings with a body rather than comes to rest. Steps keep swing from then on. Both stay within what can be computed.
     pub fn set_pace(&mut self, time_step: f32, damping: f32) {
-        self.settings.time_step = time_step.clamp(1e-5, 1.0 / 30.0);
+        let time_step = time_step.clamp(1e-5, 1.0 / 30.0);
+        self.swing.begin(self.x.len(), time_step / self.settings.time_step);
+        self.settings.time_step = time_step;
         self.settings.damping = [damping.clamp(0.0, 20.0); 2];
     }
 
@@ -123,6 +125,7 @@ impl Drape {
 
     /// Puts vertices (those of a piece) elsewhere, at rest; their seams open and close again.
     pub fn put(&mut self, first: usize, positions: &[[f32; 3]]) {
+        self.swing.forget();
         let moved = first..first + positions.len();
         for (i, p) in moved.clone().zip(positions) {
             self.x[i] = Vec3A::from_array(*p);

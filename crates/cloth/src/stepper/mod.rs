@@ -6,6 +6,8 @@ pub(crate) mod drape;
 pub(crate) mod grab;
 pub(crate) mod kinematic;
 pub(crate) mod rest;
+pub(crate) mod saved;
 pub(crate) mod stage;
 pub(crate) mod step;
+pub(crate) mod swing;
 pub(crate) mod untangle;

@@ -10,6 +10,7 @@ use crate::linear::solve::System;
 use crate::stepper::assembly::BENDING_DAMPING;
 use crate::stepper::drape::{Drape, Phase, StepReport};
 use crate::stepper::stage::{Stage, Watch};
+use crate::stepper::swing::Swing;
 use glam::{Vec3, Vec3A};
 use rayon::prelude::*;
 use std::collections::BTreeMap;
@@ -73,8 +74,12 @@ impl Drape {
             if taken.is_some() {
                 break;
             }
+            self.swing.forget();
             self.settings.time_step = whole / parts as f32;
             taken = self.advance(parts, watch);
+        }
+        if self.settings.time_step != whole {
+            self.swing.forget();
         }
         self.settings.time_step = whole;
         if taken.is_some() {
@@ -122,7 +127,7 @@ impl Drape {
         }
         let mut joined = self.links(watch);
         for i in 0..self.x.len() {
-            self.move_by[i] = if self.held[i] { Vec3A::ZERO } else { self.v[i] * h };
+            self.move_by[i] = if self.held[i] { Vec3A::ZERO } else { self.swing.inertia(i, self.v[i], h).ahead };
         }
         for link in joined.links.iter().chain(&joined.body) {
             link.push(1.0, &mut self.right);
@@ -136,6 +141,11 @@ impl Drape {
         }
         // kinetic energy of the whole cloth at a tenth of a millimetre per second
         let floor = self.mass.iter().map(|m| f64::from(*m)).sum::<f64>() * 1e-8;
+        if self.swing.is_on() {
+            self.touched.fill(false);
+            Swing::touch(&mut self.touched, &joined.links[joined.contacts..]);
+            Swing::touch(&mut self.touched, &joined.body);
+        }
         self.solve(&mut joined, floor, watch)
     }
 
@@ -285,7 +295,10 @@ impl Drape {
             excess.push((v, (push - push.clamp_length_max(contact::OUTWARD_SPEED * h)) * (done / h)));
         }
         for i in 0..self.x.len() {
-            self.v[i] = (to[i] - self.x[i]) / h;
+            let by = to[i] - self.x[i];
+            // where the guard or a push decided, the past does not tell how it goes on
+            let touched = self.touched[i] || self.held[i] || by.distance_squared(self.move_by[i]) > 1e-14;
+            self.v[i] = self.swing.moved(i, by, self.v[i], h, touched);
             self.x[i] = to[i];
         }
         for (v, excess) in excess {

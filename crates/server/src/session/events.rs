@@ -16,15 +16,9 @@ impl Worker {
         self.generation += 1;
         let generation = self.generation;
         let layout = self.hung.as_ref().map(|hung| {
-            let span = |p: &workroom::PieceRange| PieceSpan {
-                piece: p.piece,
-                first_vertex: p.first_vertex,
-                first_triangle: p.first_triangle,
-                triangles: p.flat.triangles.len(),
-            };
             let event = Event::Layout {
                 generation,
-                pieces: hung.assembly.pieces.iter().map(span).collect(),
+                pieces: PieceSpan::all(&hung.assembly),
                 seams: hung.assembly.seam_ids.clone(),
                 held: hung.assembly.held_vertices(),
             };

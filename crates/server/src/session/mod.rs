@@ -1,7 +1,7 @@
 //! Live drapes: one thread per open costume, watched by any number of windows.
 
 mod events;
-mod frames;
+pub mod frames;
 mod manipulation;
 mod motion;
 mod persistence;

@@ -3,7 +3,7 @@
 use super::prop::{self, Prop};
 use body::{Pose, Skeleton};
 use costume::Refusal;
-use serde::Deserialize;
+use serde::{Deserialize, Serialize};
 use std::collections::BTreeSet;
 
 /// Most keys and longest motion, s.
@@ -14,7 +14,7 @@ const FARTHEST: f64 = 100.0;
 const ROUNDS: f64 = 36_000.0;
 
 /// Where the body is at a time.
-#[derive(Clone, Debug, PartialEq, Deserialize)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 #[serde(deny_unknown_fields)]
 pub struct MotionKey {
     /// s from the beginning.
@@ -31,7 +31,7 @@ pub struct MotionKey {
 
 /// Poses in a row as they stand in a file: `{"name": "...", "keys": [{"time": 0, "pose": {"bones": {"forearm-left": [90, 0, 0]}},
 /// "way": [0, 0.5], "heading": 90}]}`; times in s, angles in degrees, ways in m.
-#[derive(Clone, Debug, PartialEq, Deserialize)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 #[serde(deny_unknown_fields)]
 pub struct MotionFile {
     /// As it is told.

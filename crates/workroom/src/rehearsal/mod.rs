@@ -1,11 +1,23 @@
 //! Cloth on a body in motion, frame by frame: lead-in from the pose it was draped in, the motion itself, settling.
 
 mod body_motion;
+mod choice;
+mod course;
+mod deliver;
 mod library;
+mod plan;
 mod prop;
+mod report;
 mod run;
+mod saved;
 
 pub use body_motion::{BodyMotion, MotionFile, MotionKey};
+pub use choice::MotionChoice;
+pub use course::Course;
+pub use deliver::{AnimatedKind, animated, body_mesh, garment};
 pub use library::{motion, motion_names, motion_on};
+pub use plan::{Plan, WindKey};
 pub use prop::{Prop, PropKey, PropShape};
-pub use run::{FrameReport, Plan, Rehearsal};
+pub use report::{Cause, FrameReport};
+pub use run::Rehearsal;
+pub use saved::SavedRehearsal;

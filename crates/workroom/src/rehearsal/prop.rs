@@ -3,7 +3,7 @@
 use body::{Body, Pose};
 use costume::Refusal;
 use glam::{DAffine3, DQuat, DVec3, EulerRot, Vec3};
-use serde::Deserialize;
+use serde::{Deserialize, Serialize};
 
 /// Most things, and most keys of one.
 const MOST: usize = 16;
@@ -16,7 +16,7 @@ const FARTHEST: f64 = 100.0;
 const SEAT_GAP: f64 = 0.02;
 
 /// What it is; sizes in m.
-#[derive(Clone, Copy, Debug, PartialEq, Deserialize)]
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
 #[serde(rename_all = "kebab-case", deny_unknown_fields)]
 pub enum PropShape {
     /// Width, height and depth.
@@ -26,7 +26,7 @@ pub enum PropShape {
 }
 
 /// Where its middle is at a time.
-#[derive(Clone, Copy, Debug, PartialEq, Deserialize)]
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
 #[serde(deny_unknown_fields)]
 pub struct PropKey {
     /// s from the beginning of the motion.
@@ -39,7 +39,7 @@ pub struct PropKey {
 }
 
 /// A thing and its way.
-#[derive(Clone, Debug, PartialEq, Deserialize)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 #[serde(deny_unknown_fields)]
 pub struct Prop {
     /// As it is told.

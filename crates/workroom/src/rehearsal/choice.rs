@@ -1,0 +1,51 @@
+//! Which motion is rehearsed: one that ships, poses in a row, or one that came with the figure.
+
+use super::body_motion::{BodyMotion, MotionFile, MotionKey};
+use super::library::motion_on;
+use body::{Body, Pose};
+use costume::Refusal;
+use serde::{Deserialize, Serialize};
+use ts_rs::TS;
+
+/// Frames a second of motions that came with a figure, which are read at this rate.
+const CLIP_FPS: f64 = 30.0;
+
+/// A motion as it is asked for.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "kebab-case")]
+pub enum MotionChoice {
+    /// One that ships, by its key.
+    Named(String),
+    /// Poses in a row, as in a motion file.
+    Poses(#[ts(type = "unknown")] Box<MotionFile>),
+    /// One that came with the figure, by its number.
+    Clip(usize),
+}
+
+impl MotionChoice {
+    /// The motion for a figure. Refused when there is none like it.
+    pub fn on(self, figure: &Body) -> Result<BodyMotion, Refusal> {
+        match self {
+            Self::Named(key) => motion_on(&key, figure).ok_or_else(|| Refusal::elsewhere(key, "is no motion", "choose one of the list")),
+            Self::Poses(file) => (*file).try_into(),
+            Self::Clip(number) => clip(figure, number),
+        }
+    }
+}
+
+fn clip(figure: &Body, number: usize) -> Result<BodyMotion, Refusal> {
+    let clip =
+        figure.clips.get(number).ok_or_else(|| Refusal::elsewhere("motion", "did not come with this figure", "choose another one"))?;
+    let bones = &figure.rig.skeleton.bones;
+    let pose = |rotations: &Vec<glam::DQuat>| {
+        let angles = bones.iter().zip(rotations).map(|(bone, q)| (bone.name.clone(), bone.angles(*q)));
+        Pose { bones: angles.filter(|(_, a)| a.iter().any(|v| *v != 0.0)).collect() }
+    };
+    let key = |(k, rotations): (usize, &Vec<glam::DQuat>)| MotionKey {
+        time: k as f64 / CLIP_FPS,
+        pose: pose(rotations),
+        way: [0.0; 2],
+        heading: 0.0,
+    };
+    BodyMotion::new(clip.name.clone(), clip.frames.iter().enumerate().map(key).collect())
+}

@@ -1,0 +1,112 @@
+//! Where body and props are at every frame of a rehearsal, whatever the cloth does.
+
+use super::body_motion::{BodyMotion, MotionKey};
+use super::plan::Plan;
+use super::prop::Prop;
+use body::{Body, Pose, PosedBody, blend};
+use costume::{BodyChoice, Refusal};
+use glam::{DAffine3, DQuat, DVec3, Vec3};
+use std::sync::Arc;
+
+/// Share of the lead-in in which the body takes up its first pose; then it waits for the cloth.
+const TAKING_UP: f64 = 0.6;
+
+/// A figure, a motion and a plan.
+#[derive(Clone)]
+pub struct Course {
+    /// Who moves.
+    pub figure: Arc<Body>,
+    /// What it does.
+    pub motion: BodyMotion,
+    /// In how many frames.
+    pub plan: Plan,
+    /// The pose it comes from.
+    start: Vec<DQuat>,
+    motion_frames: usize,
+}
+
+impl Course {
+    /// Refused when the plan is out of bounds or the figure cannot take the poses.
+    pub fn new(figure: Arc<Body>, choice: &BodyChoice, motion: BodyMotion, plan: Plan) -> Result<Self, Refusal> {
+        plan.check()?;
+        motion.check(&figure.rig.skeleton)?;
+        let start = figure.rig.skeleton.rotations(&Pose { bones: choice.pose.clone() });
+        let motion_frames = (motion.seconds() * plan.fps).round() as usize + 1;
+        Ok(Self { figure, motion, plan, start, motion_frames })
+    }
+
+    /// All frames, lead-in and settling included.
+    pub fn frames(&self) -> usize {
+        self.plan.lead_in + self.delivered()
+    }
+
+    /// Frames that are delivered: all but the lead-in.
+    pub fn delivered(&self) -> usize {
+        self.motion_frames + self.plan.settle
+    }
+
+    /// Time of a frame in the motion, s; before it during the lead-in.
+    pub fn time(&self, frame: usize) -> f64 {
+        (frame as f64 - self.plan.lead_in as f64) / self.plan.fps
+    }
+
+    /// The body in the pose that it comes from.
+    pub fn at_start(&self) -> PosedBody {
+        self.figure.stand(&self.start)
+    }
+
+    /// The body at a frame over the spot where it began, and its way over the floor, m.
+    pub fn body_at(&self, frame: usize) -> (PosedBody, DVec3) {
+        let lead = self.plan.lead_in;
+        let skeleton = &self.figure.rig.skeleton;
+        let key = self.motion.at((frame.max(lead) - lead) as f64 / self.plan.fps);
+        let rotations = skeleton.rotations(&key.pose);
+        if frame >= lead {
+            return (turned(self.figure.stand(&rotations), key.heading), way_of(&key));
+        }
+        let t = ((frame + 1) as f64 / (TAKING_UP * lead as f64)).min(1.0);
+        let share = t * t * (3.0 - 2.0 * t);
+        (turned(self.figure.stand(&blend(&self.start, &rotations, share)), key.heading * share), way_of(&key) * share)
+    }
+
+    /// Pose, way and heading at a frame of the motion; those of its first during the lead-in.
+    pub fn key_at(&self, frame: usize) -> MotionKey {
+        self.motion.at(self.time(frame).max(0.0))
+    }
+
+    /// Height of the floor, m.
+    pub fn ground(&self) -> f32 {
+        self.figure.surface.positions.iter().map(|p| p[1]).fold(f32::MAX, f32::min)
+    }
+
+    /// The sides of the props in their own frames, for showing: name, corners (m) and outward triangles.
+    pub fn props(&self) -> Vec<(String, Vec<Vec3>, Vec<[u32; 3]>)> {
+        let one = |p: &Prop| {
+            let (corners, triangles) = p.sides();
+            (p.name.clone(), corners, triangles)
+        };
+        self.motion.props.iter().map(one).collect()
+    }
+
+    /// Where each prop is at a time of the motion, s.
+    pub fn props_at(&self, time: f64) -> Vec<DAffine3> {
+        let ground = DAffine3::from_translation(DVec3::Y * f64::from(self.ground()));
+        self.motion.props.iter().map(|p| ground * p.frame(time)).collect()
+    }
+}
+
+fn way_of(key: &MotionKey) -> DVec3 {
+    DVec3::new(key.way[0], 0.0, key.way[1])
+}
+
+/// A body turned where it stands, by degrees.
+fn turned(mut posed: PosedBody, heading: f64) -> PosedBody {
+    let turn = DQuat::from_rotation_y(heading.to_radians());
+    for v in posed.surface.positions.iter_mut().chain(&mut posed.surface.normals) {
+        *v = (turn * Vec3::from(*v).as_dvec3()).as_vec3().to_array();
+    }
+    for bone in &mut posed.placed {
+        *bone = DAffine3::from_quat(turn) * *bone;
+    }
+    posed
+}
