@@ -11,4 +11,4 @@ pub use browser::{Desk, desk, desk_on};
 pub use cluster::{Cluster, database, restored};
 pub use http::{Answer, request, send};
 pub use meter::Meter;
-pub use server::Server;
+pub use server::{Server, Worker};

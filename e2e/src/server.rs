@@ -41,7 +41,12 @@ impl Server {
 
     /// Starts on a free port with the demo data.
     pub fn start(database: &str) -> Self {
-        let mut child = Self::command(database, 0).stdout(Stdio::piped()).spawn().expect("the server starts");
+        Self::start_with(database, &[])
+    }
+
+    /// The same with more said on the command line.
+    pub fn start_with(database: &str, more: &[&str]) -> Self {
+        let mut child = Self::command(database, 0).args(more).stdout(Stdio::piped()).spawn().expect("the server starts");
         let mut line = String::new();
         let out = child.stdout.take().expect("its output");
         BufReader::new(out).read_line(&mut line).expect("its first line");
@@ -120,5 +125,27 @@ impl Drop for Server {
     fn drop(&mut self) {
         let _ = self.child.kill();
         let _ = self.child.wait();
+    }
+}
+
+/// A worker as its own process.
+pub struct Worker(Child);
+
+impl Worker {
+    pub fn start(database: &str) -> Self {
+        Self(Command::new(binary()).args(["worker", "--database", database]).spawn().expect("the worker starts"))
+    }
+
+    /// Ends it at once, without any chance to tidy up.
+    pub fn kill(&mut self) {
+        self.0.kill().expect("it is killed");
+        self.0.wait().expect("it has ended");
+    }
+}
+
+impl Drop for Worker {
+    fn drop(&mut self) {
+        let _ = self.0.kill();
+        let _ = self.0.wait();
     }
 }

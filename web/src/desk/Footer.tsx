@@ -56,7 +56,7 @@ export function Footer({ state }: { state: CostumeState }) {
   // at rest the footer says what stands in the way of a delivery, in the words of the tape
   const [drape, deliver] = [drapeWords(status), deliverWords(status)];
   const now = status?.activity === "at-rest" && deliver.bad ? deliver : drape;
-  const says = begun ? "Now click its partner, or several with Shift and then Enter; R turns it round, Escape forgets it." : stage === "drape" && tugging ? "Drag the cloth on the stand." : stage === "drape" && pinning ? "Click the cloth on the stand to pin it, a pin to take it out." : stage === "body" ? BODY_SAYS[tab] : SAYS[tool];
+  const says = begun ? "Now click its partner, or several with Shift and then Enter; R turns it round, Escape forgets it." : stage === "drape" && tugging ? "Drag the cloth on the stand." : stage === "drape" && pinning ? "Click the cloth on the stand to pin it, a pin to take it out." : stage === "rehearse" ? "Drag along the time line to look at a frame; the arrow keys go one frame, Page up and down go ten." : stage === "body" ? BODY_SAYS[tab] : SAYS[tool];
   const stops = state.diagnostics.filter((f) => f.severity === "error").length;
   return (
     <footer className="isolate flex h-[28px] shrink-0 items-center gap-5 border-edge border-t bg-card px-4 text-[12px] text-ink-soft">

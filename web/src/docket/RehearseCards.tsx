@@ -1,4 +1,4 @@
-import { Square, Trash2, Wrench } from "lucide-react";
+import { Square, Trash2 } from "lucide-react";
 import { useState } from "react";
 import type { MotionChoice, Plan, RehearsalRow } from "../api/types";
 import { saidOf } from "../api/http";
@@ -155,8 +155,8 @@ function FrameCard({ id }: { id: number }) {
             {report.crossing_piece ? `${report.crossing_piece}: ` : ""}
             {whyOf(cause)}.
           </p>
-          <Button className="mt-1.5 w-full" data-mend disabled={isWorking(row)} onClick={() => void again(row.id, { frame, mend: true })}>
-            <Wrench size={14} /> Mend from ten frames before
+          <Button className="mt-1.5 w-full px-1" data-mend disabled={isWorking(row)} onClick={() => void again(row.id, { frame, mend: true })}>
+            Mend from ten frames before
           </Button>
           <p className="mt-1 text-ink-soft">Rehearses on with {mendOf(cause)}.</p>
         </Advice>
@@ -169,11 +169,11 @@ function FrameCard({ id }: { id: number }) {
       <Row name="Slips on the skin" value={`${(100 * report.slip).toFixed(1)} cm/s`} />
       <Row name="Fastest point" value={`${report.fastest.toFixed(2)} m/s`} />
       <Row name="Steps" value={report.steps} />
-      <div className="mt-2 flex gap-2">
-        <Button className="flex-1" data-keep-frame onClick={() => setNaming(true)}>
+      <div className="mt-2 grid gap-1.5">
+        <Button data-keep-frame onClick={() => setNaming(true)}>
           Keep as a fitting
         </Button>
-        <Button className="flex-1" data-again disabled={isWorking(row)} onClick={() => void again(row.id, { frame, mend: false })}>
+        <Button data-again disabled={isWorking(row)} onClick={() => void again(row.id, { frame, mend: false })}>
           Again from here
         </Button>
       </div>

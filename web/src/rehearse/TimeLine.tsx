@@ -1,5 +1,5 @@
 import { Flag, Pause, Play, Repeat, SkipBack, StepBack, StepForward } from "lucide-react";
-import { memo, useRef } from "react";
+import { memo, useEffect, useRef, useState } from "react";
 import type { FrameReport } from "../api/types";
 import { Tip } from "../ui/Tip";
 import { firstOf, rehearse, useRehearse, useRehearseOf } from "./store";
@@ -83,10 +83,21 @@ interface StripProps {
 
 function Strip({ frames, leadIn, motion, done, reports }: StripProps) {
   const strip = useRef<HTMLDivElement>(null);
-  const at = (e: React.PointerEvent) => {
+  const [held, setHeld] = useState(false);
+  const at = (e: Pick<PointerEvent, "clientX">) => {
     const box = strip.current?.getBoundingClientRect();
     if (box) rehearse.seek(Math.floor(((e.clientX - box.left) / Math.max(1, box.width)) * frames));
   };
+  useEffect(() => {
+    if (!held) return;
+    // wherever the pointer goes until it is let go
+    const ends = new AbortController();
+    const drop = () => setHeld(false);
+    window.addEventListener("pointermove", at, { signal: ends.signal });
+    window.addEventListener("pointerup", drop, { signal: ends.signal });
+    window.addEventListener("pointercancel", drop, { signal: ends.signal });
+    return () => ends.abort();
+  });
   const keys: Record<string, () => void> = {
     ArrowLeft: () => rehearse.step(-1),
     ArrowRight: () => rehearse.step(1),
@@ -107,12 +118,12 @@ function Strip({ frames, leadIn, motion, done, reports }: StripProps) {
       aria-valuenow={frame}
       aria-valuetext={frameName(frame, leadIn)}
       data-strip
-      className="relative cursor-ew-resize touch-none overflow-hidden rounded-md"
+      className="relative cursor-ew-resize touch-none select-none overflow-hidden rounded-md"
       onPointerDown={(e) => {
-        e.currentTarget.setPointerCapture(e.pointerId);
+        if (e.button !== 0) return;
+        setHeld(true);
         at(e);
       }}
-      onPointerMove={(e) => e.currentTarget.hasPointerCapture(e.pointerId) && at(e)}
       onKeyDown={(e) => {
         const key = keys[e.key];
         if (!key) return;

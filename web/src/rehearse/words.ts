@@ -30,7 +30,7 @@ export function markOf(report: FrameReport): "fault" | "open" | "strained" | "sl
 export const frameName = (frame: number, leadIn: number) => (frame < leadIn ? `lead-in ${frame - leadIn}` : `frame ${frame - leadIn}`);
 
 export function stateWords(row: RehearsalRow): string {
-  const bad = row.bad === 0 ? "" : ` · ${row.bad} with faults`;
+  const bad = row.bad === 0 ? "" : ` · ${row.bad} ${row.bad === 1 ? "fault" : "faults"}`;
   switch (row.state) {
     case "waiting":
       return row.done > 0 ? `waits at frame ${row.done - row.lead_in}` : "waits for a worker";

@@ -1,0 +1,191 @@
+//! Rehearsals in the application: a fault that is planted, found and mended on the time line; workers that are killed.
+
+use e2e::{Desk, Server, Worker, database};
+use serde_json::{Value, json};
+use std::time::{Duration, Instant};
+
+const LONG: Duration = Duration::from_secs(90);
+
+/// A bow so quick that coarse cloth does not get out of its way.
+fn quick_bow() -> Value {
+    let down = json!({ "bones": { "pelvis": [42, 0, 0], "thigh-left": [48, 0, 0], "thigh-right": [48, 0, 0], "spine-1": [20, 0, 0], "spine-2": [15, 0, 0] } });
+    let key = |time: f64, pose: &Value| json!({ "time": time, "pose": pose });
+    json!({ "poses": { "name": "Quick bow", "keys": [key(0.0, &json!({ "bones": {} })), key(0.3, &down), key(0.5, &down)] } })
+}
+
+/// The tabard with a mesh so coarse that tests are short.
+fn coarse_tabard() -> String {
+    include_str!("../../demo/rakers-tabard.ourlet.json").replacen("\"fineness\": \"toile\"", "\"fineness\": { \"custom\": 40 }", 1)
+}
+
+fn ask(server: &Server, costume: i64, motion: &Value, plan: Value) -> i64 {
+    let answer = server.post(&format!("/api/costumes/{costume}/rehearsals"), &json!({ "motion": motion, "plan": plan }));
+    answer.json()["id"].as_i64().unwrap_or_else(|| panic!("{}", answer.text()))
+}
+
+fn row(server: &Server, rehearsal: i64) -> Value {
+    server.get(&format!("/api/rehearsals/{rehearsal}?from=9999")).json()["row"].clone()
+}
+
+fn until(what: &str, mut holds: impl FnMut() -> bool) {
+    let begun = Instant::now();
+    while !holds() {
+        assert!(begun.elapsed() < LONG, "{what}");
+        std::thread::sleep(Duration::from_millis(40));
+    }
+}
+
+/// All frames as the browser gets them, without the number of the rehearsal, which every message has.
+fn frames(server: &Server, rehearsal: i64, count: i64) -> Vec<Vec<u8>> {
+    let plain = |mut bytes: Vec<u8>| {
+        let cloth = u32::from_le_bytes(bytes[..4].try_into().expect("a length")) as usize;
+        let body = 4 * (4 + cloth).div_ceil(4);
+        bytes[8..12].fill(0);
+        bytes[body + 8..body + 12].fill(0);
+        bytes
+    };
+    (0..count).map(|k| plain(server.get(&format!("/api/rehearsals/{rehearsal}/frames/{k}")).body)).collect()
+}
+
+#[test]
+fn a_rehearsal_whose_workers_are_killed_ends_complete_with_the_same_bits() {
+    let database = database();
+    let server = Server::start_with(&database, &["--workers", "0"]);
+    let costume = server.import(&coarse_tabard());
+    let plan = json!({ "lead_in": 14, "settle": 16 });
+    let motion = quick_bow();
+    let undisturbed = ask(&server, costume, &motion, plan.clone());
+    let mut worker = Worker::start(&database);
+    until("the first rehearsal ends", || row(&server, undisturbed)["state"] == "done");
+    let total = row(&server, undisturbed)["frames"].as_i64().expect("a number");
+    assert!(total > 40, "{total} frames");
+    worker.kill();
+
+    let disturbed = ask(&server, costume, &motion, plan);
+    let done = || row(&server, disturbed)["done"].as_i64().expect("a number");
+    // killed while it hangs the costume, and on the way; another one goes on each time
+    for until_frame in [0, total / 2] {
+        let mut worker = Worker::start(&database);
+        until("it gets so far", || done() >= until_frame && row(&server, disturbed)["state"] == "running");
+        worker.kill();
+        assert!(done() < total, "it was killed on the way");
+    }
+    let before = done();
+    let _worker = Worker::start(&database);
+    until("the second rehearsal ends", || row(&server, disturbed)["state"] == "done");
+    let end = row(&server, disturbed);
+    assert_eq!((end["done"].as_i64(), end["bad"].clone()), (Some(total), row(&server, undisturbed)["bad"].clone()));
+    assert!(before >= total / 2);
+    assert_eq!(frames(&server, undisturbed, total), frames(&server, disturbed, total));
+    let reports = |id: i64| server.get(&format!("/api/rehearsals/{id}")).json()["reports"].clone();
+    assert_eq!(reports(undisturbed), reports(disturbed));
+}
+
+#[test]
+fn what_is_no_rehearsal_is_refused_and_one_that_is_stopped_keeps_what_is_done() {
+    let database = database();
+    let server = Server::start(&database);
+    let costume = server.import(&coarse_tabard());
+    let path = format!("/api/costumes/{costume}/rehearsals");
+    for asked in [
+        json!({ "motion": { "named": "fly" }, "plan": {} }),
+        json!({ "motion": { "clip": 3 }, "plan": {} }),
+        json!({ "motion": { "named": "walk" }, "plan": { "fps": 0 } }),
+        json!({ "motion": { "named": "walk" }, "plan": { "lead_in": 1_000_000 } }),
+        json!({ "motion": { "named": "walk" }, "plan": { "wind": [{ "time": 0, "speed": 1e300, "from": 0 }] } }),
+        json!({ "motion": { "poses": { "name": "Odd", "keys": [] } }, "plan": {} }),
+    ] {
+        let answer = server.post(&path, &asked);
+        assert_eq!(answer.status, 422, "{asked}: {}", answer.text());
+    }
+    assert_eq!(server.get(&path).json(), json!([]));
+    for gone in ["", "/layout", "/frames/0", "/frames/-1", "/deliver/usda"] {
+        assert!((400..500).contains(&server.get(&format!("/api/rehearsals/99{gone}")).status), "{gone}");
+    }
+
+    let rehearsal = ask(&server, costume, &json!({ "named": "walk" }), json!({ "lead_in": 4, "settle": 4 }));
+    until("it begins", || row(&server, rehearsal)["done"].as_i64() > Some(5));
+    assert_eq!(server.post(&format!("/api/rehearsals/{rehearsal}/cancel"), &json!({})).status, 200);
+    until("it stops", || row(&server, rehearsal)["state"] == "cancelled");
+    let done = row(&server, rehearsal)["done"].as_i64().expect("a number");
+    let frame = |k: i64| server.get(&format!("/api/rehearsals/{rehearsal}/frames/{k}")).status;
+    assert_eq!((frame(done - 1), frame(done)), (200, 404));
+    let file = server.get(&format!("/api/rehearsals/{rehearsal}/deliver/usda"));
+    assert_eq!(file.text().matches(": [(").count() as i64, 2 * (done - 4), "extent and points of every frame after the lead-in");
+    // it goes on where it stopped
+    server.post(&format!("/api/rehearsals/{rehearsal}/resume"), &json!({}));
+    until("it goes on", || row(&server, rehearsal)["done"].as_i64() > Some(done + 2));
+    assert_eq!(server.call("DELETE", &format!("/api/rehearsals/{rehearsal}")).status, 200);
+    assert_eq!(server.get(&path).json(), json!([]));
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_planted_fault_is_found_on_the_time_line_and_mended_by_a_click() {
+    let desk = Desk::open(Server::start(&database())).await;
+    let id = desk.server.import(&coarse_tabard());
+    desk.go(&format!("/costume/{id}")).await;
+    // a motion from the list, asked for by pointer; the costume only hangs, so it is draped first
+    desk.stage("rehearse").await;
+    desk.fill("input[aria-label='Lead-in']", "4").await;
+    desk.fill("input[aria-label='Settle']", "4").await;
+    desk.click("[aria-label='Motion']").await;
+    desk.click_text("[role=option]", "Kneel").await;
+    desk.click("[data-rehearse]").await;
+    desk.until_within("document.querySelector('[data-rehearsal]')?.dataset.state === 'done'", LONG).await;
+    desk.until("document.querySelector('[data-timeline]').dataset.done === document.querySelector('[data-strip]').getAttribute('aria-valuemax') * 1 + 1 + ''").await;
+    let end = desk.data("done").await.parse::<i64>().expect("a number") - 1;
+
+    // dragged along from end to end, stepped by key, played
+    desk.until_data("frame", &end.to_string()).await;
+    let strip = desk.middle("[data-strip]").await;
+    desk.click_at((strip.0 - 200.0, strip.1)).await;
+    let there: i64 = desk.data("frame").await.parse().expect("a number");
+    assert!(there > 0 && there < end / 2, "{there} of {end}");
+    desk.drag((strip.0 - 200.0, strip.1), (strip.0 + 200.0, strip.1)).await;
+    let on_stand = "Number(document.querySelector('[data-frame]').dataset.frame)";
+    desk.until(&format!("{on_stand} > {}", end / 2)).await;
+    let there: i64 = desk.data("frame").await.parse().expect("a number");
+    desk.click("[aria-label='One frame back']").await;
+    desk.until_data("frame", &(there - 1).to_string()).await;
+    desk.click("[data-play]").await;
+    desk.until(&format!("{on_stand} !== {}", there - 1)).await;
+    desk.click("[data-play]").await;
+
+    // a fault is planted: a bow too quick for cloth as coarse as this
+    let bow = ask(&desk.server, id, &quick_bow(), json!({ "lead_in": 4, "settle": 4 }));
+    until("the bow ends", || row(&desk.server, bow)["state"] == "done");
+    let planted = row(&desk.server, bow)["bad"].as_i64().expect("a number");
+    assert!(planted > 0, "cloth this coarse crosses");
+    desk.client.refresh().await.expect("a reload");
+    desk.stage("rehearse").await;
+    desk.click(&format!("[data-rehearsal='{bow}'] button")).await;
+    desk.until_data("faults", &planted.to_string()).await;
+    desk.click("[data-next-fault]").await;
+    desk.until("document.querySelector('[data-cause]')").await;
+    let frame = desk.data("frame").await;
+    let marked = format!("document.querySelector(\"[data-mark=fault][data-at='{frame}']\")");
+    desk.until(&marked).await;
+
+    // kept as a fitting, with its crossings
+    desk.click("[data-keep-frame]").await;
+    desk.fill("[role=dialog] input", "Where it fails").await;
+    desk.until("!document.querySelector('[role=dialog]')").await;
+    until("it is kept", || {
+        let fittings = desk.server.get(&format!("/api/costumes/{id}/fittings")).json();
+        fittings[0]["name"] == "Where it fails" && fittings[0]["crossings"].as_i64() > Some(0)
+    });
+
+    // mended from ten frames before
+    desk.click("[data-mend]").await;
+    desk.until(&format!("document.querySelector('[data-rehearsal]').dataset.rehearsal > {bow}")).await;
+    desk.until_within("document.querySelector('[data-rehearsal]').dataset.state === 'done'", LONG).await;
+    let list = desk.server.get(&format!("/api/costumes/{id}/rehearsals")).json();
+    assert_eq!((list[0]["begun_with"].as_i64(), list[1]["id"].as_i64()), (Some(bow), Some(bow)));
+    assert_ne!(list[0]["plan"], list[1]["plan"], "it was tried otherwise");
+    assert!(list[0]["bad"].as_i64() <= list[1]["bad"].as_i64(), "{list}");
+
+    // and delivered
+    desk.click("[data-deliver-motion]").await;
+    let file = desk.downloaded("rakers-tabard-quick-bow.usda").await;
+    assert!(String::from_utf8_lossy(&file).contains("timeCodesPerSecond = 24"));
+}
