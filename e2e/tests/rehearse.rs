@@ -72,7 +72,13 @@ fn a_rehearsal_whose_workers_are_killed_ends_complete_with_the_same_bits() {
     }
     let before = done();
     let _worker = Worker::start(&database);
-    until("the second rehearsal ends", || row(&server, disturbed)["state"] == "done");
+    let mut least = before;
+    until("the second rehearsal ends", || {
+        least = least.min(done());
+        row(&server, disturbed)["state"] == "done"
+    });
+    // states of cloth as light as this are twelve frames apart
+    assert!(least >= before - 12, "it goes on from its last state: {least} after {before}");
     let end = row(&server, disturbed);
     assert_eq!((end["done"].as_i64(), end["bad"].clone()), (Some(total), row(&server, undisturbed)["bad"].clone()));
     assert!(before >= total / 2);

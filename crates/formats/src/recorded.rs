@@ -67,18 +67,18 @@ pub fn unpacked(bytes: &[u8], before: Option<&[[i32; 3]]>) -> Option<Vec<[i32; 3
     Some(frame)
 }
 
-/// Any bytes, compressed.
+/// Any bytes, compressed, after their number (u64, little-endian).
 pub fn squeezed(bytes: &[u8]) -> Vec<u8> {
-    zstd::bulk::compress(bytes, LEVEL).unwrap_or_default()
+    let mut out = (bytes.len() as u64).to_le_bytes().to_vec();
+    out.extend(zstd::bulk::compress(bytes, LEVEL).unwrap_or_default());
+    out
 }
 
-/// Bytes as they were before [`squeezed`]; none when there are more than `most`.
+/// Bytes as they were before [`squeezed`]; none when they are damaged, or more than `most`.
 pub fn unsqueezed(bytes: &[u8], most: usize) -> Option<Vec<u8>> {
-    let wanted = zstd::bulk::Decompressor::upper_bound(bytes)?;
-    if wanted > most {
-        return None;
-    }
-    zstd::bulk::decompress(bytes, wanted).ok()
+    let (head, rest) = bytes.split_first_chunk::<8>()?;
+    let wanted = usize::try_from(u64::from_le_bytes(*head)).ok().filter(|n| *n <= most)?;
+    zstd::bulk::decompress(rest, wanted).ok().filter(|b| b.len() == wanted)
 }
 
 #[cfg(test)]
@@ -97,7 +97,9 @@ mod tests {
     #[test]
     fn frames_come_back_within_a_fortieth_of_a_millimetre_and_small() {
         let frames = swinging(2_000, 24);
-        let (mut before, mut read, mut size): (Option<Vec<[i32; 3]>>, Option<Vec<[i32; 3]>>, usize) = (None, None, 0);
+        type Places = Vec<[i32; 3]>;
+        let (mut before, mut read): (Option<Places>, Option<Places>) = (None, None);
+        let mut size = 0;
         for frame in &frames {
             let places = on_lattice(frame);
             let bytes = packed(&places, before.as_deref());

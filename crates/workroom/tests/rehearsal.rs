@@ -65,7 +65,7 @@ fn a_rehearsal_is_the_same_bit_for_bit_with_one_thread_and_two() {
 fn a_rehearsal_that_goes_on_from_saved_bytes_ends_with_the_same_bits() {
     let plan = Plan { lead_in: 4, settle: 0, ..Plan::default() };
     let (assembly, drape) = tabard();
-    let run = motion("run").expect("it ships");
+    let run = motion("run-and-stop").expect("it ships");
     let mut whole = Rehearsal::new(assembly.clone(), drape, run.clone(), plan.clone()).expect("a rehearsal");
     let (mut saved, mut told) = (Vec::new(), Vec::new());
     while whole.done() < 21 {
