@@ -136,6 +136,9 @@ async fn a_planted_fault_is_found_on_the_time_line_and_mended_by_a_click() {
     desk.fill("input[aria-label='Settle']", "4").await;
     desk.click("[aria-label='Motion']").await;
     desk.click_text("[role=option]", "Kneel").await;
+    // so few frames are soon made
+    desk.click("aside summary").await;
+    desk.fill("input[aria-label='Frame rate']", "8").await;
     desk.click("[data-rehearse]").await;
     desk.until_within("document.querySelector('[data-rehearsal]')?.dataset.state === 'done'", LONG).await;
     desk.until("document.querySelector('[data-timeline]').dataset.done === document.querySelector('[data-strip]').getAttribute('aria-valuemax') * 1 + 1 + ''").await;
