@@ -4,7 +4,9 @@ mod common;
 
 use cloth::Drape;
 use workroom::Assembly;
-use workroom::rehearsal::{BodyMotion, FrameReport, MotionKey, Plan, Prop, PropKey, PropShape, Rehearsal, SavedRehearsal, motion};
+use workroom::rehearsal::{
+    BodyMotion, Course, FrameReport, MotionChoice, MotionKey, Plan, Prop, PropKey, PropShape, Rehearsal, SavedRehearsal, motion,
+};
 
 /// The demo tabard at rest, coarse.
 fn tabard() -> (Assembly, Drape) {
@@ -118,6 +120,35 @@ fn a_post_that_comes_from_the_side_takes_the_cloth_along() {
     assert!(before > 0.22, "the tabard hung in the way: {before} m");
     let inside = run.positions().iter().filter(|p| (0.11..0.69).contains(&p[1]) && (p[0] - 0.26).hypot(p[2]) < 0.048).count();
     assert!(inside == 0 && after < before + 0.1, "{inside} vertices in the post, the hem at {after} m, {before} m before");
+}
+
+#[test]
+fn a_motion_that_came_with_a_figure_is_played_as_it_was_authored() {
+    let choice = costume::BodyChoice::size("woman-38");
+    let mut figure = workroom::rough_figure(&choice).expect("a size");
+    let skeleton = figure.rig.skeleton.clone();
+    // an arm that swings far, an elbow that bends the wrong way, beyond what a pose may
+    let frames: Vec<Vec<glam::DQuat>> = (0..=12)
+        .map(|k| {
+            let share = f64::from(k) / 12.0;
+            let bones = [("upper-arm-left", [70.0 * share, 0.0, 10.0 * share]), ("forearm-right", [-25.0 * share, 0.0, 0.0])];
+            skeleton.rotations(&body::Pose { bones: bones.map(|(bone, angles)| (bone.to_owned(), angles)).into() })
+        })
+        .collect();
+    figure.clips.push(body::Clip { name: "\u{1}".into(), frames: frames.clone() });
+    let motion = MotionChoice::Clip(0).on(&figure).expect("it came with the figure");
+    assert_eq!(motion.name, "Motion 1", "a name that is none is made up");
+    assert!(MotionChoice::Clip(1).on(&figure).is_err());
+    let plan = Plan { fps: 30.0, lead_in: 3, settle: 2, ..Plan::default() };
+    let course = Course::new(std::sync::Arc::new(figure), &choice, motion, plan).expect("joints turn as authored");
+    assert_eq!((course.frames(), course.delivered()), (3 + 13 + 2, 15));
+    for (k, rotations) in frames.iter().enumerate() {
+        let (shown, wanted) = (course.body_at(3 + k).0, course.figure.stand(rotations));
+        let apart =
+            shown.surface.positions.iter().zip(&wanted.surface.positions).map(|(a, b)| glam::Vec3::from(*a).distance(glam::Vec3::from(*b)));
+        let farthest = apart.fold(0.0f32, f32::max);
+        assert!(farthest < 1e-4, "frame {k}: {farthest} m");
+    }
 }
 
 #[test]

@@ -1127,7 +1127,11 @@ export type MotionRow = { choice: MotionChoice, name: string,
  * Whether it came with the figure.
  */
 own: boolean, };
-export type RehearsalAsked = { motion: MotionChoice, plan: Plan, };
+export type RehearsalAsked = { motion: MotionChoice, plan: Plan, 
+/**
+ * A first look, with triangles so large that it is made almost as fast as it plays.
+ */
+quick: boolean, };
 export type RehearsalState = { row: RehearsalRow, reports: Array<FrameReport>, };
 export type AgainAsked = { 
 /**

@@ -51,9 +51,9 @@ function MotionCard({ id, figure }: { id: number; figure: string | null }) {
   };
   const within = (v: number, low: number, high: number) => Math.min(high, Math.max(low, v));
   const options = (motions.data ?? []).map((m) => [keyOf(m.choice), m.own ? `${m.name} (the figure's)` : m.name] as const);
-  const go = async () => {
+  const go = async (quick: boolean) => {
     setBusy(true);
-    await begin({ motion: choice, plan });
+    await begin({ motion: choice, plan, quick });
     setBusy(false);
   };
   return (
@@ -72,9 +72,16 @@ function MotionCard({ id, figure }: { id: number; figure: string | null }) {
       </details>
       {isRunning(status) && <Advice>The cloth still falls: the rehearsal begins with it as it hangs now.</Advice>}
       {status && !isDraped(status) && <Advice>Not draped yet: it is hung and draped first.</Advice>}
-      <Button kind="main" className="mt-2 w-full" disabled={busy || !motions.data} data-rehearse onClick={() => void go()}>
-        Rehearse
-      </Button>
+      <div className="mt-2 flex gap-2">
+        <Tip text="Large triangles: almost as fast as it plays">
+          <Button className="flex-1" disabled={busy || !motions.data} data-first-look onClick={() => void go(true)}>
+            First look
+          </Button>
+        </Tip>
+        <Button kind="main" className="flex-1" disabled={busy || !motions.data} data-rehearse onClick={() => void go(false)}>
+          Rehearse
+        </Button>
+      </div>
     </Card>
   );
 }

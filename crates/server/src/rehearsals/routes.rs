@@ -14,7 +14,7 @@ use axum::Json;
 use axum::extract::{Path, Query, State};
 use axum::http::header;
 use axum::response::IntoResponse;
-use costume::Refusal;
+use costume::{Fineness, Refusal};
 use formats::{AnimatedMesh, ExportMesh};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
@@ -56,7 +56,13 @@ pub async fn motions(State(app): State<App>, Path(id): Path<i64>) -> Result<Json
 pub struct RehearsalAsked {
     pub motion: MotionChoice,
     pub plan: Plan,
+    /// A first look, with triangles so large that it is made almost as fast as it plays.
+    #[serde(default)]
+    pub quick: bool,
 }
+
+/// Edge length of a first look, mm.
+const QUICK_EDGE: f64 = 40.0;
 
 pub async fn list(State(app): State<App>, Path(id): Path<i64>) -> Result<Json<Vec<RehearsalRow>>, Failure> {
     Ok(Json(store::list(&app.pool, id).await?))
@@ -66,7 +72,10 @@ pub async fn list(State(app): State<App>, Path(id): Path<i64>) -> Result<Json<Ve
 pub async fn add(State(app): State<App>, Path(id): Path<i64>, Json(asked): Json<RehearsalAsked>) -> Result<Json<RehearsalRow>, Failure> {
     let shown = history::shown(&app.costumes, id).await?;
     let start = start(&app, &shown, id).await?;
-    let costume = start.as_ref().map_or_else(|| shown.document.costume.clone(), |s| s.costume.clone());
+    let mut costume = start.as_ref().map_or_else(|| shown.document.costume.clone(), |s| s.costume.clone());
+    if asked.quick && costume.fineness.edge_mm() < QUICK_EDGE {
+        costume.fineness = Fineness::Custom(QUICK_EDGE);
+    }
     let (forms, body, choice, plan) = (app.forms.clone(), costume.body.clone(), asked.motion.clone(), asked.plan.clone());
     let planned = off_the_async_threads(move || {
         let figure = forms.figure(&body)?;
@@ -75,6 +84,7 @@ pub async fn add(State(app): State<App>, Path(id): Path<i64>, Json(asked): Json<
         Ok((Course::new(figure, &body, motion, plan)?.frames(), name))
     });
     let (frames, name) = planned.await?;
+    let name = if asked.quick { format!("{name}, first look") } else { name };
     let asked = Asked { costume, motion: asked.motion, plan: asked.plan, start };
     let rehearsal = store::add(&app.pool, id, &name, &asked, frames).await?;
     app.workers.work(&app.queue, rehearsal).await?;
@@ -218,6 +228,9 @@ pub async fn keep(State(app): State<App>, Path(id): Path<i64>, Json(asked): Json
     Ok(Json(crate::fittings::keep(&app.pool, costume, &name, snapshot).await?))
 }
 
+/// Most bytes of positions that are put into one file.
+const LARGEST_DELIVERY: u64 = 2 << 30;
+
 /// What is delivered besides the ending in the file's name.
 #[derive(Deserialize)]
 pub struct Wanted {
@@ -240,6 +253,9 @@ pub async fn deliver(
     let frames = row.lead_in.max(0) as usize..row.done.max(0) as usize;
     if frames.is_empty() {
         return Err(Refusal::elsewhere(shown.name.clone(), "has no frames of the motion yet", "wait for the first one").into());
+    }
+    if 12 * frames.len() as u64 * shown.fused.len() as u64 > LARGEST_DELIVERY {
+        return Err(Refusal::elsewhere(shown.name.clone(), "is too long for one file", "rehearse it in parts, or coarser").into());
     }
     let mut cloth = Vec::with_capacity(frames.len());
     for frame in frames.clone().filter(|_| !wanted.body) {

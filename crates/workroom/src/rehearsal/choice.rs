@@ -47,5 +47,9 @@ fn clip(figure: &Body, number: usize) -> Result<BodyMotion, Refusal> {
         way: [0.0; 2],
         heading: 0.0,
     };
-    BodyMotion::new(clip.name.clone(), clip.frames.iter().enumerate().map(key).collect())
+    let name: String = clip.name.chars().filter(|c| !c.is_control()).take(costume::limits::NAME).collect();
+    let name = if name.trim().is_empty() { format!("Motion {}", number + 1) } else { name };
+    let mut motion = BodyMotion::new(name, clip.frames.iter().enumerate().map(key).collect())?;
+    motion.authored = true;
+    Ok(motion)
 }

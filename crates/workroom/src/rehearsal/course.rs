@@ -11,6 +11,9 @@ use std::sync::Arc;
 /// Share of the lead-in in which the body takes up its first pose; then it waits for the cloth.
 const TAKING_UP: f64 = 0.6;
 
+/// Most frames of a motion.
+const MOST_FRAMES: usize = 20_000;
+
 /// A figure, a motion and a plan.
 #[derive(Clone)]
 pub struct Course {
@@ -32,6 +35,14 @@ impl Course {
         motion.check(&figure.rig.skeleton)?;
         let start = figure.rig.skeleton.rotations(&Pose { bones: choice.pose.clone() });
         let motion_frames = (motion.seconds() * plan.fps).round() as usize + 1;
+        if motion_frames > MOST_FRAMES {
+            let reason = format!("has {motion_frames} frames");
+            return Err(Refusal::elsewhere(
+                &motion.name,
+                reason,
+                format!("rehearse at most {MOST_FRAMES}: fewer a second, or a part of it"),
+            ));
+        }
         Ok(Self { figure, motion, plan, start, motion_frames })
     }
 
