@@ -68,9 +68,14 @@ impl Drape {
         }
         let slots = pattern.blocks(i);
         let start = slots.start;
-        let inertia = self.swing.inertia(i, self.v[i], step.h);
-        let weight = inertia.factor * self.mass[i] / step.h;
-        let mut force = self.mass[i] * step.gravity + inertia.ahead * (weight / step.h) + self.drag[i] * step.wind;
+        // still drapes take the plain steps of implicit Euler, to the bit
+        let (push, factor) = if self.swing.is_on() {
+            let inertia = self.swing.inertia(i, self.v[i], step.h);
+            (inertia.ahead * (inertia.factor * self.mass[i] / (step.h * step.h)), inertia.factor)
+        } else {
+            (self.v[i] * (self.mass[i] / step.h), 1.0)
+        };
+        let mut force = self.mass[i] * step.gravity + push + self.drag[i] * step.wind;
         for slot in slots {
             let mut block = Mat3A::ZERO;
             for &source in pattern.sources(slot) {
@@ -89,7 +94,7 @@ impl Drape {
         for &(j, b) in pattern.ring(i) {
             force -= (x[j as usize] - x[i]) * b;
         }
-        blocks[0] += Mat3A::IDENTITY * ((weight + self.mass[i] * step.alpha) / step.h) + self.drag[i] * (1.0 / step.h);
+        blocks[0] += Mat3A::IDENTITY * (self.mass[i] * (factor / step.h + step.alpha) / step.h) + self.drag[i] * (1.0 / step.h);
         force
     }
 }
