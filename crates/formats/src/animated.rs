@@ -1,5 +1,6 @@
 //! Meshes that move: point caches (PC2) and USD with time samples, both for a mesh whose triangles stay.
 
+use crate::mesh::ExportMesh;
 use std::fmt::Write as _;
 
 /// A mesh over time; all frames have as many vertices.
@@ -15,6 +16,13 @@ pub struct AnimatedMesh {
     pub fps: f64,
     /// Number of the first frame.
     pub first: i64,
+}
+
+impl AnimatedMesh {
+    /// A mesh that is to move, without frames yet; its first has the number 0.
+    pub fn of(mesh: &ExportMesh, fps: f64) -> Self {
+        Self { name: mesh.name.clone(), triangles: mesh.triangles.clone(), frames: Vec::new(), fps, first: 0 }
+    }
 }
 
 /// The positions of all frames as a PC2 point cache: the mark `POINTCACHE2` with a zero, version 1, the number of points,

@@ -59,8 +59,8 @@ fn rehearsed(options: &RehearseOptions, motion: BodyMotion, plan: Plan) -> Resul
     let motion = motion_on(&options.motion, &figure).unwrap_or(motion);
     let (name, started) = (motion.name.clone(), Instant::now());
     let mut rehearsal = Rehearsal::new(assembly, drape, motion, plan.clone()).map_err(refused)?;
-    let (garment, body) = (moving(&rehearsal.garment(), &plan), moving(&rehearsal.body(), &plan));
-    let (mut garment, mut body) = (garment, body);
+    let mut garment = AnimatedMesh::of(&rehearsal.garment(), plan.fps);
+    let mut body = AnimatedMesh::of(&rehearsal.body(), plan.fps);
     let (mut reports, mut stills): (Vec<FrameReport>, Vec<ExportMesh>) = (Vec::new(), Vec::new());
     let every = rehearsal.delivered().div_ceil(options.count.max(1)).max(1) as i64;
     while let Some(report) = rehearsal.advance() {
@@ -112,11 +112,6 @@ fn rehearsed(options: &RehearseOptions, motion: BodyMotion, plan: Plan) -> Resul
         write(path, serde_json::to_string_pretty(&report).map_err(|e| e.to_string())?.as_bytes())?;
     }
     Ok(if bad == 0 { ExitCode::SUCCESS } else { ExitCode::from(1) })
-}
-
-/// A mesh that is to move, without frames yet.
-fn moving(mesh: &ExportMesh, plan: &Plan) -> AnimatedMesh {
-    AnimatedMesh { name: mesh.name.clone(), triangles: mesh.triangles.clone(), frames: Vec::new(), fps: plan.fps, first: 0 }
 }
 
 fn kind(path: &Path) -> Result<AnimatedKind, String> {

@@ -178,11 +178,9 @@ pub async fn frame(
         let figure = forms.figure(&choice)?;
         let nothing = || Refusal::elsewhere("motion", "has no such frame", "choose another one");
         let rotations = figure.clips.get(motion).and_then(|c| c.frames.get(frame)).ok_or_else(nothing)?;
-        let bones = figure.rig.skeleton.bones.iter().zip(rotations);
-        Ok(bones
-            .map(|(bone, q)| (bone.name.clone(), bone.angles(*q).map(|a| (a * 100.0).round() / 100.0)))
-            .filter(|(_, a)| a.iter().any(|v| *v != 0.0))
-            .collect())
+        let rounded = |a: [f64; 3]| a.map(|v| (v * 100.0).round() / 100.0);
+        let bones = figure.rig.skeleton.pose_of(rotations).bones.into_iter().map(|(bone, a)| (bone, rounded(a)));
+        Ok(bones.filter(|(_, a)| a.iter().any(|v| *v != 0.0)).collect())
     })
     .await
     .map(Json)

@@ -34,6 +34,12 @@ impl<K: PartialEq, V: Clone> Shelf<K, V> {
         made
     }
 
+    /// The value if it is kept and ready.
+    pub(crate) fn kept(&self, key: &K) -> Option<V> {
+        let slot = self.0.lock().unwrap_or_else(PoisonError::into_inner).iter().find(|(known, _)| known == key)?.1.clone();
+        slot.try_lock().ok()?.clone()
+    }
+
     pub(crate) fn clear(&self) {
         self.0.lock().unwrap_or_else(PoisonError::into_inner).clear();
     }

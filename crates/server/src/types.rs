@@ -112,6 +112,7 @@ pub fn typescript() -> String {
         crate::rehearsals::shown::RehearsalHead,
         crate::rehearsals::routes::MotionRow,
         crate::rehearsals::routes::RehearsalAsked,
+        crate::rehearsals::routes::CauseShown,
         crate::rehearsals::routes::RehearsalState,
         crate::rehearsals::routes::AgainAsked,
         crate::rehearsals::routes::KeepFrame,

@@ -3,6 +3,7 @@
 use crate::Assembly;
 use crate::assemble::cut_of;
 use crate::carry::{Meshed, carry_meshed};
+use crate::words::Words;
 use costume::{LineId, PieceId};
 use mesh::PlanarMesh;
 
@@ -103,27 +104,24 @@ impl KeptMesh {
 
     /// None for bytes that hold no mesh.
     pub fn from_bytes(bytes: &[u8]) -> Option<Self> {
-        let mut words = bytes.chunks_exact(4).map(|b| u32::from_le_bytes([b[0], b[1], b[2], b[3]]));
-        let mut left = bytes.len() / 4;
-        let mut take = |count: usize| {
-            left = left.checked_sub(count)?;
-            Some(words.by_ref().take(count).collect::<Vec<u32>>())
-        };
+        let mut words = Words(bytes);
         let number = |v: u32| f64::from(f32::from_bits(v));
-        let count = take(1)?[0];
+        let count = words.one()?;
         let mut pieces = Vec::new();
         for _ in 0..count {
-            let head = take(5)?;
-            let [points, triangles, boundary, lines] = [head[1], head[2], head[3], head[4]].map(|v| v as usize);
-            let points: Vec<[f64; 2]> = take(points.checked_mul(2)?)?.chunks_exact(2).map(|p| [number(p[0]), number(p[1])]).collect();
-            let triangles: Vec<[u32; 3]> = take(triangles.checked_mul(3)?)?.chunks_exact(3).map(|t| [t[0], t[1], t[2]]).collect();
+            let [id, sizes @ ..] = words.array::<5>()?;
+            let [points, triangles, boundary, lines] = sizes.map(|v| v as usize);
+            let (corners, numbers) = (triangles.checked_mul(3)?, points.checked_mul(2)?);
+            let points: Vec<[f64; 2]> =
+                words.many(numbers)?.collect::<Vec<_>>().chunks_exact(2).map(|p| [number(p[0]), number(p[1])]).collect();
+            let triangles: Vec<[u32; 3]> = words.many(corners)?.collect::<Vec<_>>().chunks_exact(3).map(|t| [t[0], t[1], t[2]]).collect();
             let mut flat = PlanarMesh { points, triangles, boundary, lines: Vec::new(), shares: Vec::new() };
             let mut ids = Vec::new();
             for _ in 0..lines {
-                let line = take(3)?;
-                ids.push((LineId(line[0]), line[1] != 0));
-                flat.lines.push(take(line[2] as usize)?);
-                flat.shares.push(take(line[2] as usize)?.into_iter().map(number).collect());
+                let [line, image, count] = words.array::<3>()?;
+                ids.push((LineId(line), image != 0));
+                flat.lines.push(words.many(count as usize)?.collect());
+                flat.shares.push(words.many(count as usize)?.map(number).collect());
             }
             let all = flat.points.len() as u32;
             let known = flat.triangles.iter().flatten().chain(flat.lines.iter().flatten()).all(|v| *v < all);
@@ -131,7 +129,7 @@ impl KeptMesh {
             if !known || !numbers || flat.triangles.is_empty() {
                 return None;
             }
-            pieces.push(KeptPiece { piece: PieceId(head[0]), flat, lines: ids });
+            pieces.push(KeptPiece { piece: PieceId(id), flat, lines: ids });
         }
         Some(Self(pieces))
     }

@@ -45,6 +45,7 @@ mod report;
 mod standing;
 mod steering;
 mod tracing;
+mod words;
 
 pub use assemble::{Assembly, assemble, cloth_fabric, hang, meshes};
 pub use blocks::body_measures;

@@ -1132,7 +1132,12 @@ export type RehearsalAsked = { motion: MotionChoice, plan: Plan,
  * A first look, with triangles so large that it is made almost as fast as it plays.
  */
 quick: boolean, };
-export type RehearsalState = { row: RehearsalRow, reports: Array<FrameReport>, };
+export type CauseShown = { cause: Cause, why: string, mend: string, };
+export type RehearsalState = { row: RehearsalRow, reports: Array<FrameReport>, 
+/**
+ * All causes of faults in words.
+ */
+causes: Array<CauseShown>, };
 export type AgainAsked = { 
 /**
  * Counted with the lead-in; it goes on from the state before it.

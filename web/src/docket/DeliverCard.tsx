@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { saidOf } from "../api/http";
 import type { DeliverOptions } from "../api/types";
 import { useDrapeOf } from "../stand/socket";
 import { Button } from "../ui/Button";
@@ -7,7 +8,7 @@ import { Advice, Card } from "./Card";
 import type { DocketProps } from "./props";
 import { Findings } from "./Findings";
 import { Choice } from "../ui/Choice";
-import { save } from "../ui/download";
+import { download, type Downloaded } from "../ui/download";
 
 function stem(name: string): string {
   const plain = name.toLowerCase().replaceAll("'", "").replace(/[^a-z0-9]+/g, "-").replace(/^-|-$/g, "");
@@ -18,25 +19,19 @@ function stem(name: string): string {
 export function DeliverCard({ state }: DocketProps) {
   const { status } = useDrapeOf("status");
   const [options, setOptions] = useState<DeliverOptions>({ kind: "glb", welded: true, layout: "metres", with_body: false });
-  const [done, setDone] = useState<{ name: string; size: number }[]>([]);
+  const [done, setDone] = useState<Downloaded[]>([]);
   const set = (part: Partial<DeliverOptions>) => setOptions((o) => ({ ...o, ...part }));
   const deliver = async () => {
     const base = stem(state.costume.name);
     const names = options.kind === "glb" ? [`${base}.glb`] : [`${base}.obj`, `${base}.mtl`];
     const query = new URLSearchParams(Object.entries(options).map(([k, v]) => [k, String(v)]));
-    const files: { name: string; size: number }[] = [];
-    for (const name of names) {
-      const response = await fetch(`/api/costumes/${state.id}/deliver/${name}?${query}`);
-      if (!response.ok) {
-        const answer = await response.json().catch(() => null);
-        notify(answer?.refusal ?? { item: "Delivery", reason: "could not be made", remedy: "Drape the costume and try again" });
-        return;
-      }
-      const bytes = await response.blob();
-      save(name, bytes);
-      files.push({ name, size: bytes.size });
+    try {
+      const files: Downloaded[] = [];
+      for (const name of names) files.push(await download(`/api/costumes/${state.id}/deliver/${name}?${query}`));
+      setDone(files);
+    } catch (error) {
+      notify(saidOf(error, { item: "Delivery", reason: "could not be made", remedy: "Drape the costume and try again" }));
     }
-    setDone(files);
   };
   const findings = status?.findings ?? [];
   return (

@@ -4,13 +4,13 @@ import type { MotionChoice, Plan, RehearsalRow } from "../api/types";
 import { saidOf } from "../api/http";
 import { isDraped, isRunning } from "../desk/standing";
 import { useFollowing, useMotions, useRehearsals, useRehearsing } from "../rehearse/api";
-import { isWorking, rehearse, shownReport, useRehearse, useRehearseOf } from "../rehearse/store";
-import { frameName, mendOf, stateWords, whyOf } from "../rehearse/words";
+import { causeOf, isWorking, rehearse, shownReport, useRehearse, useRehearseOf } from "../rehearse/store";
+import { frameName, stateWords } from "../rehearse/words";
 import { useDrape } from "../stand/socket";
 import { AskName } from "../ui/AskName";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
-import { download } from "../ui/download";
+import { download, type Downloaded } from "../ui/download";
 import { NumberField } from "../ui/NumberField";
 import { notify } from "../ui/notices";
 import { Tip } from "../ui/Tip";
@@ -147,25 +147,25 @@ function Progress({ row }: { row: RehearsalRow }) {
 
 /** The frame on the stand in figures, and what can be done from it. */
 function FrameCard({ id }: { id: number }) {
-  const { row, frame, reports } = useRehearseOf("row", "frame", "reports");
+  const { row, frame, reports, causes } = useRehearseOf("row", "frame", "reports", "causes");
   const { again, keep } = useRehearsing(id);
   const [naming, setNaming] = useState(false);
   const report = shownReport({ reports, frame });
   if (!row || !report) return null;
   const name = frameName(frame, row.lead_in);
-  const { cause } = report;
+  const cause = causeOf({ causes }, report);
   return (
     <Card title={name.replace(/^./, (c) => c.toUpperCase())}>
       {cause && (
         <Advice>
-          <p data-cause={cause}>
+          <p data-cause={cause.cause}>
             {report.crossing_piece ? `${report.crossing_piece}: ` : ""}
-            {whyOf(cause)}.
+            {cause.why}.
           </p>
           <Button className="mt-1.5 w-full px-1" data-mend disabled={isWorking(row)} onClick={() => void again(row.id, { frame, mend: true })}>
             Mend from ten frames before
           </Button>
-          <p className="mt-1 text-ink-soft">Rehearses on with {mendOf(cause)}.</p>
+          <p className="mt-1 text-ink-soft">Rehearses on with {cause.mend}.</p>
         </Advice>
       )}
       <Row name="Through the body" value={report.through_body} tone={report.through_body > 0 ? "text-brick" : ""} />
@@ -200,11 +200,11 @@ function FilesOfMotion() {
   const { row } = useRehearseOf("row");
   const [ending, setEnding] = useState<(typeof ENDINGS)[number][0]>("usda");
   const [body, setBody] = useState(false);
-  const [done, setDone] = useState<{ name: string; size: number }[]>([]);
+  const [done, setDone] = useState<Downloaded[]>([]);
   if (!row || row.done <= row.lead_in) return null;
   const deliver = async () => {
     try {
-      const files: { name: string; size: number }[] = [];
+      const files: Downloaded[] = [];
       for (const one of ending === "pc2" ? ["pc2", "obj"] : [ending]) files.push(await download(`/api/rehearsals/${row.id}/deliver/${one}?body=${body}`));
       setDone(files);
     } catch (error) {

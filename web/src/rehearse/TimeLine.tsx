@@ -2,8 +2,8 @@ import { Flag, Pause, Play, Repeat, SkipBack, StepBack, StepForward } from "luci
 import { memo, useEffect, useRef, useState } from "react";
 import type { FrameReport } from "../api/types";
 import { Tip } from "../ui/Tip";
-import { firstOf, rehearse, useRehearse, useRehearseOf } from "./store";
-import { frameName, markOf, STRAINED, whyOf } from "./words";
+import { causeOf, firstOf, rehearse, useRehearse, useRehearseOf } from "./store";
+import { frameName, markOf, STRAINED } from "./words";
 
 const WIDTH = 1000;
 const HEIGHT = 44;
@@ -57,13 +57,13 @@ export function TimeLine() {
 
 /** Which frame is on the stand, when it is, and what is wrong with it. */
 function Where() {
-  const { row, reports, frame, playing, rate } = useRehearseOf("row", "reports", "frame", "playing", "rate");
+  const { row, reports, causes, frame, playing, rate } = useRehearseOf("row", "reports", "causes", "frame", "playing", "rate");
   if (!row) return null;
-  const cause = reports[frame]?.cause;
+  const cause = causeOf({ causes }, reports[frame]);
   const seconds = (frame - row.lead_in) / row.plan.fps;
   return (
     <span className="ml-auto flex min-w-0 items-center gap-3 pr-1" data-frame={frame}>
-      {cause && <span className="truncate text-tape">{whyOf(cause)}</span>}
+      {cause && <span className="truncate text-tape">{cause.why}</span>}
       {playing && <span className="figures shrink-0 opacity-70">{rate} / s</span>}
       <span className="figures shrink-0">
         {frameName(frame, row.lead_in)} · {seconds.toFixed(2)} s

@@ -40,7 +40,7 @@ export function useFollowing() {
       // an answer begins where its first report says, also when two of them cross
       const at = first ? first.frame + data.row.lead_in : s.reports.length;
       const reports = at > s.reports.length ? s.reports : [...s.reports.slice(0, at), ...data.reports];
-      return { row: data.row, reports: reports.slice(0, data.row.done), frame: s.following ? Math.max(0, data.row.done - 1) : s.frame };
+      return { row: data.row, causes: data.causes, reports: reports.slice(0, data.row.done), frame: s.following ? Math.max(0, data.row.done - 1) : s.frame };
     });
   }, [data, chosen]);
 }

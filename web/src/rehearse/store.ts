@@ -1,5 +1,5 @@
 import { create } from "zustand";
-import type { FrameReport, RehearsalRow } from "../api/types";
+import type { CauseShown, FrameReport, RehearsalRow } from "../api/types";
 import { entriesOf } from "../ui/pick";
 
 interface RehearseState {
@@ -8,6 +8,8 @@ interface RehearseState {
   row: RehearsalRow | null;
   /** What was found in its frames so far, the lead-in first. */
   reports: FrameReport[];
+  /** All causes of faults in words. */
+  causes: CauseShown[];
   /** The frame on the stand, counted with the lead-in. */
   frame: number;
   playing: boolean;
@@ -18,7 +20,7 @@ interface RehearseState {
   rate: number;
 }
 
-const fresh: RehearseState = { chosen: null, row: null, reports: [], frame: 0, playing: false, loop: true, following: false, rate: 0 };
+const fresh: RehearseState = { chosen: null, row: null, reports: [], causes: [], frame: 0, playing: false, loop: true, following: false, rate: 0 };
 
 export const useRehearse = create<RehearseState>(() => fresh);
 
@@ -26,6 +28,9 @@ export const useRehearseOf = entriesOf(useRehearse);
 
 /** What was found in the frame on the stand. */
 export const shownReport = ({ reports, frame }: Pick<RehearseState, "reports" | "frame">): FrameReport | undefined => reports[frame];
+
+/** Why a frame fails, and what is tried against it. */
+export const causeOf = ({ causes }: Pick<RehearseState, "causes">, report: FrameReport | undefined) => causes.find((c) => c.cause === report?.cause);
 
 export const isWorking = (row: RehearsalRow | null | undefined) => row?.state === "waiting" || row?.state === "running";
 

@@ -1,17 +1,4 @@
-import type { Cause, FrameReport, RehearsalRow } from "../api/types";
-
-/** Why a frame fails, and what is tried against it, as the core has them. */
-const CAUSES: Record<Cause, [why: string, mend: string]> = {
-  "fast-limb": ["a fast limb goes through before the cloth gets out of its way", "twice as many steps"],
-  squeezed: ["the cloth is squeezed where skin lies on skin", "twice as many steps and 1 mm less clearance"],
-  "too-coarse": ["its triangles are too large for what they lie around", "2 mm more clearance"],
-  clearance: ["the cloth lies too close to the skin", "2 mm more clearance"],
-  layers: ["cloth goes through cloth", "twice as many steps"],
-  "runs-away": ["the cloth runs away", "twice as many steps"],
-};
-
-export const whyOf = (cause: Cause) => CAUSES[cause][0];
-export const mendOf = (cause: Cause) => CAUSES[cause][1];
+import type { FrameReport, RehearsalRow } from "../api/types";
 
 /** Strain that 99 of 100 triangles stay below in a frame without remark. */
 export const STRAINED = 0.08;

@@ -175,15 +175,21 @@ export class StandScene {
     this.stir();
   }
 
+  /** The skin on the stand at other places; that of another figure is left as it is. */
+  private moveSkin({ positions, normals }: Pick<BodyView, "positions" | "normals">) {
+    const skin = this.body?.geometry;
+    if (!skin || skin.getAttribute("position").array.length !== positions.length) return;
+    for (const [name, array] of [["position", positions], ["normal", normals]] as const) {
+      skin.getAttribute(name).array.set(array);
+      skin.getAttribute(name).needsUpdate = true;
+    }
+    skin.boundingSphere = null;
+  }
+
   private wearSkin(view: BodyView) {
     const same = this.body && this.body.geometry.getAttribute("position").count === view.head.vertices && this.shownBody?.head.triangles === view.head.triangles;
     if (this.body && same) {
-      const { geometry } = this.body;
-      for (const [name, array] of [["position", view.positions], ["normal", view.normals]] as const) {
-        geometry.getAttribute(name).array.set(array);
-        geometry.getAttribute(name).needsUpdate = true;
-      }
-      geometry.boundingSphere = null;
+      this.moveSkin(view);
       return;
     }
     const geometry = new THREE.BufferGeometry();
@@ -215,14 +221,7 @@ export class StandScene {
     if (!this.walked) return;
     this.setCloth(frame.cloth);
     this.props.place(frame.props);
-    const skin = this.body?.geometry;
-    const position = skin?.getAttribute("position");
-    if (skin && position && position.array.length === frame.body.positions.length) {
-      for (const [name, array] of [["position", frame.body.positions], ["normal", frame.body.normals]] as const) {
-        skin.getAttribute(name).array.set(array);
-        skin.getAttribute(name).needsUpdate = true;
-      }
-    }
+    this.moveSkin(frame.body);
     this.follow(middleOf(frame.body));
     this.stir();
   }

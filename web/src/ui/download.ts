@@ -1,8 +1,14 @@
 import { Refused } from "../api/http";
 import type { Said } from "../api/said";
 
+/** A file that the designer has. */
+export interface Downloaded {
+  name: string;
+  size: number;
+}
+
 /** Hands bytes to the designer as a file. */
-export function save(name: string, bytes: Blob) {
+function save(name: string, bytes: Blob) {
   const link = document.createElement("a");
   link.href = URL.createObjectURL(bytes);
   link.download = name;
@@ -11,7 +17,7 @@ export function save(name: string, bytes: Blob) {
 }
 
 /** Fetches a file and saves it under the name that the server gives it. */
-export async function download(path: string): Promise<{ name: string; size: number }> {
+export async function download(path: string): Promise<Downloaded> {
   const response = await fetch(path);
   if (!response.ok) {
     const answer = (await response.json().catch(() => null)) as { refusal?: Said } | null;

@@ -162,6 +162,12 @@ pub fn blend(from: &[DQuat], to: &[DQuat], share: f64) -> Vec<DQuat> {
 }
 
 impl Skeleton {
+    /// The pose of rotations by bone, the inverse of [`Skeleton::rotations`]; bones that do not turn are left out.
+    pub fn pose_of(&self, rotations: &[DQuat]) -> Pose {
+        let angles = self.bones.iter().zip(rotations).map(|(bone, q)| (bone.name.clone(), bone.angles(*q)));
+        Pose { bones: angles.filter(|(_, a)| a.iter().any(|v| *v != 0.0)).collect() }
+    }
+
     /// The rotation of every bone in its parent's frame; bones that a pose does not name stay as they are.
     pub fn rotations(&self, pose: &Pose) -> Vec<DQuat> {
         self.bones.iter().map(|b| pose.bones.get(&b.name).map_or(DQuat::IDENTITY, |angles| b.rotation(*angles))).collect()

@@ -125,8 +125,6 @@ pub struct Drape {
     pub(crate) frame: Vec3A,
     /// The past of vertices, for steps that keep swing.
     pub(crate) swing: Swing,
-    /// Vertices that something touched in this step.
-    pub(crate) touched: Vec<bool>,
     /// Hands that tug, by number.
     pub(crate) grabs: BTreeMap<u32, Grab>,
 }
@@ -183,7 +181,6 @@ impl Drape {
             before: x.clone(),
             frame: Vec3A::ZERO,
             swing: Swing::default(),
-            touched: vec![false; n],
             grabs: BTreeMap::new(),
             tangles: Vec::new(),
             tangled_since: 0,

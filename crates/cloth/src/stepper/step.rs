@@ -10,7 +10,6 @@ use crate::linear::solve::System;
 use crate::stepper::assembly::BENDING_DAMPING;
 use crate::stepper::drape::{Drape, Phase, StepReport};
 use crate::stepper::stage::{Stage, Watch};
-use crate::stepper::swing::Swing;
 use glam::{Vec3, Vec3A};
 use rayon::prelude::*;
 use std::collections::BTreeMap;
@@ -141,11 +140,7 @@ impl Drape {
         }
         // kinetic energy of the whole cloth at a tenth of a millimetre per second
         let floor = self.mass.iter().map(|m| f64::from(*m)).sum::<f64>() * 1e-8;
-        if self.swing.is_on() {
-            self.touched.fill(false);
-            Swing::touch(&mut self.touched, &joined.links[joined.contacts..]);
-            Swing::touch(&mut self.touched, &joined.body);
-        }
+        self.swing.touch(joined.links[joined.contacts..].iter().chain(&joined.body));
         self.solve(&mut joined, floor, watch)
     }
 
@@ -297,8 +292,8 @@ impl Drape {
         for i in 0..self.x.len() {
             let by = to[i] - self.x[i];
             // where the guard or a push decided, the past does not tell how it goes on
-            let touched = self.touched[i] || self.held[i] || by.distance_squared(self.move_by[i]) > 1e-14;
-            self.v[i] = self.swing.moved(i, by, self.v[i], h, touched);
+            let decided = self.held[i] || by.distance_squared(self.move_by[i]) > 1e-14;
+            self.v[i] = self.swing.moved(i, by, self.v[i], h, decided);
             self.x[i] = to[i];
         }
         for (v, excess) in excess {

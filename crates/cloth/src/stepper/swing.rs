@@ -20,6 +20,8 @@ pub(crate) struct Swing {
     before: Vec<Vec3A>,
     /// Steps without a touch, up to those after which the past counts.
     free: Vec<u8>,
+    /// What contacts join in this step.
+    touched: Vec<bool>,
 }
 
 /// Inertia of a vertex in one step: its mass counts so many times, and without forces it would move so far (m).
@@ -32,7 +34,8 @@ impl Swing {
     /// Begins, for so many vertices; goes on if it has begun, with steps of a new length in the ratio to the old one.
     pub fn begin(&mut self, vertices: usize, ratio: f32) {
         if self.last.len() != vertices {
-            *self = Self { last: vec![Vec3A::ZERO; vertices], before: vec![Vec3A::ZERO; vertices], free: vec![0; vertices] };
+            let zero = vec![Vec3A::ZERO; vertices];
+            *self = Self { last: zero.clone(), before: zero, free: vec![0; vertices], touched: vec![false; vertices] };
         } else if ratio != 1.0 {
             self.last.iter_mut().for_each(|c| *c *= ratio);
         }
@@ -61,24 +64,29 @@ impl Swing {
         Inertia { factor: 2.25, ahead: self.last[i] / 3.0 + (8.0 * v - 2.0 * self.before[i]) * (h / 9.0) }
     }
 
-    /// The speed of a vertex that moved by so much in a step of h, and now has that as its past; `touched` tells that something
-    /// else than its own forces decided where it is.
+    /// The speed of a vertex that moved by so much in a step of h, and now has that as its past; `decided` tells that something
+    /// else than forces decided where it is.
     #[inline]
-    pub fn moved(&mut self, i: usize, by: Vec3A, v: Vec3A, h: f32, touched: bool) -> Vec3A {
+    pub fn moved(&mut self, i: usize, by: Vec3A, v: Vec3A, h: f32, decided: bool) -> Vec3A {
         if !self.is_on() {
             return by / h;
         }
+        let touched = decided || self.touched[i];
         let speed = if self.is_smooth(i) && !touched { (by - self.last[i] / 3.0) * (1.5 / h) } else { by / h };
         let free = if touched { 0 } else { (self.free[i] + 1).min(SMOOTH) };
         (self.last[i], self.before[i], self.free[i]) = (by, v, free);
         speed
     }
 
-    /// Vertices that contacts join.
-    pub fn touch(touched: &mut [bool], contacts: &[Link]) {
+    /// Takes note of the contacts of a step.
+    pub fn touch<'a>(&mut self, contacts: impl Iterator<Item = &'a Link>) {
+        if !self.is_on() {
+            return;
+        }
+        self.touched.fill(false);
         for link in contacts {
             for (v, weight) in link.vertices.iter().zip(link.weights) {
-                touched[*v as usize] |= weight != 0.0;
+                self.touched[*v as usize] |= weight != 0.0;
             }
         }
     }

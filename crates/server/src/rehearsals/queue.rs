@@ -75,7 +75,6 @@ impl Queue {
 /// Works until `stop` resolves. Any number of workers may do so, on any machine that reaches the database.
 pub async fn serve(url: &str, stop: impl Future<Output = ()> + Send + 'static) -> Result<(), StartError> {
     let pool = crate::database::connect(url).await?;
-    Queue::new(&pool).await?;
     let shared = Shared { forms: BodyShelf::new(pool.clone()), pool: pool.clone() };
     let fault = |e: &dyn std::fmt::Display| StartError::Queue(e.to_string());
     let worker = WorkerOptions::default()

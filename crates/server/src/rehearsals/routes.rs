@@ -17,8 +17,9 @@ use axum::response::IntoResponse;
 use costume::{Fineness, Refusal};
 use formats::{AnimatedMesh, ExportMesh};
 use serde::{Deserialize, Serialize};
+use std::sync::Arc;
 use ts_rs::TS;
-use workroom::rehearsal::{AnimatedKind, Course, FrameReport, MotionChoice, Plan, animated, motion_names};
+use workroom::rehearsal::{AnimatedKind, Cause, Course, FrameReport, MotionChoice, Plan, animated, motion_names};
 use workroom::{Fitting, KeptMesh};
 
 /// A motion that can be chosen.
@@ -70,9 +71,9 @@ pub async fn list(State(app): State<App>, Path(id): Path<i64>) -> Result<Json<Ve
 
 /// Begins with the drape on the stand; a costume that does not hang there is hung and draped first.
 pub async fn add(State(app): State<App>, Path(id): Path<i64>, Json(asked): Json<RehearsalAsked>) -> Result<Json<RehearsalRow>, Failure> {
-    let shown = history::shown(&app.costumes, id).await?;
-    let start = start(&app, &shown, id).await?;
-    let mut costume = start.as_ref().map_or_else(|| shown.document.costume.clone(), |s| s.costume.clone());
+    let document = history::shown(&app.costumes, id).await?;
+    let start = start(&app, &document, id).await?;
+    let mut costume = start.as_ref().map_or_else(|| document.document.costume.clone(), |s| s.costume.clone());
     if asked.quick && costume.fineness.edge_mm() < QUICK_EDGE {
         costume.fineness = Fineness::Custom(QUICK_EDGE);
     }
@@ -112,12 +113,24 @@ pub struct From {
 pub struct RehearsalState {
     pub row: RehearsalRow,
     pub reports: Vec<FrameReport>,
+    /// All causes of faults in words.
+    pub causes: Vec<CauseShown>,
+}
+
+/// Why a frame fails, and what is tried against it.
+#[derive(Serialize, TS)]
+pub struct CauseShown {
+    pub cause: Cause,
+    pub why: &'static str,
+    pub mend: &'static str,
 }
 
 pub async fn state(State(app): State<App>, Path(id): Path<i64>, Query(from): Query<From>) -> Result<Json<RehearsalState>, Failure> {
     let row = store::row(&app.pool, id).await?;
     let reports = store::reports(&app.pool, id, from.from).await?.into_iter().map(|r| r.0).collect();
-    Ok(Json(RehearsalState { row, reports }))
+    let shown = |cause: &Cause| CauseShown { cause: *cause, why: cause.in_words(), mend: cause.mended(&row.plan).1 };
+    let causes = Cause::ALL.iter().map(shown).collect();
+    Ok(Json(RehearsalState { row, reports, causes }))
 }
 
 /// Another plan from a frame on.
@@ -173,7 +186,18 @@ pub async fn resume(State(app): State<App>, Path(id): Path<i64>) -> Result<Json<
 }
 
 pub async fn remove(State(app): State<App>, Path(id): Path<i64>) -> Result<(), Failure> {
+    app.rehearsals.clear();
     store::remove(&app.pool, id).await
+}
+
+/// The rehearsal with this number, read and made ready once while it is looked at: what was asked for does not change.
+async fn shown(app: &App, id: i64) -> Result<Arc<ShownRehearsal>, Failure> {
+    if let Some(ready) = app.rehearsals.kept(&id) {
+        return Ok(ready);
+    }
+    let stored = store::stored(&app.pool, id).await?;
+    let own = app.clone();
+    off_the_async_threads(move || own.rehearsals.get(id, || ShownRehearsal::new(&own.forms, stored))).await
 }
 
 fn binary(bytes: Vec<u8>) -> impl IntoResponse {
@@ -181,12 +205,12 @@ fn binary(bytes: Vec<u8>) -> impl IntoResponse {
 }
 
 pub async fn layout(State(app): State<App>, Path(id): Path<i64>) -> Result<impl IntoResponse, Failure> {
-    let shown = ShownRehearsal::of(&app, id).await?;
+    let shown = shown(&app, id).await?;
     Ok(binary(shown.layout(id as u32)))
 }
 
 pub async fn frame(State(app): State<App>, Path((id, frame)): Path<(i64, usize)>) -> Result<impl IntoResponse, Failure> {
-    let shown = ShownRehearsal::of(&app, id).await?;
+    let shown = shown(&app, id).await?;
     let cloth = shown.cloth(&app.pool, id, frame).await?;
     let bytes = off_the_async_threads(move || Ok(shown.frame(id as u32, frame, &cloth))).await?;
     Ok(binary(bytes))
@@ -202,10 +226,10 @@ pub struct KeepFrame {
 /// Keeps a frame: its cloth, and the body in its pose where the frame's pose is one of the document.
 pub async fn keep(State(app): State<App>, Path(id): Path<i64>, Json(asked): Json<KeepFrame>) -> Result<Json<i64>, Failure> {
     let name = asked.name.trim().to_owned();
-    if name.is_empty() || name.chars().count() > costume::limits::NAME || name.chars().any(char::is_control) {
+    if !costume::is_name(&name) {
         return Err(Refusal::elsewhere("fitting", "needs a name", format!("write 1 to {} characters", costume::limits::NAME)).into());
     }
-    let shown = ShownRehearsal::of(&app, id).await?;
+    let shown = shown(&app, id).await?;
     let costume = shown.costume_id;
     let mut positions = shown.cloth(&app.pool, id, asked.frame).await?;
     let report = store::reports(&app.pool, id, asked.frame as i32).await?.into_iter().next().ok_or(Failure::NotFound("frame"))?.0;
@@ -245,7 +269,7 @@ pub async fn deliver(
     Path((id, ending)): Path<(i64, String)>,
     Query(wanted): Query<Wanted>,
 ) -> Result<Download, Failure> {
-    let shown = ShownRehearsal::of(&app, id).await?;
+    let shown = shown(&app, id).await?;
     let row = store::row(&app.pool, id).await?;
     let stem = file_stem(&format!("{} {}{}", shown.assembly.costume.name, shown.name, if wanted.body { " body" } else { "" }));
     // the mesh of a point cache goes with it
@@ -270,13 +294,8 @@ pub async fn deliver(
             }
         };
         let first = mesh(0);
-        let all = AnimatedMesh {
-            name: first.name.clone(),
-            triangles: first.triangles.clone(),
-            frames: (0..frames.len()).map(|k| mesh(k).positions).collect(),
-            fps: shown.course.plan.fps,
-            first: 0,
-        };
+        let moving = AnimatedMesh::of(&first, shown.course.plan.fps);
+        let all = AnimatedMesh { frames: (0..frames.len()).map(|k| mesh(k).positions).collect(), ..moving };
         animated(kind, &all, &first, &stem)
     });
     let (name, bytes) =

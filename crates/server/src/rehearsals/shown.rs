@@ -1,9 +1,8 @@
 //! Frames of a rehearsal for the stand and for files, read from the store.
 
 use super::store::{self, Stored, WHOLE_EVERY};
-use crate::app::App;
-use crate::background::off_the_async_threads;
 use crate::error::Failure;
+use crate::forms::BodyShelf;
 use crate::protocol::PieceSpan;
 use crate::session::frames;
 use body::Surface;
@@ -47,8 +46,8 @@ pub struct PropShown {
 
 impl ShownRehearsal {
     /// Makes it ready; blocks, so call it off the async threads.
-    fn new(app: &App, stored: Stored) -> Result<Arc<Self>, Refusal> {
-        let assembly = app.forms.hang(&stored.asked.costume)?;
+    pub fn new(forms: &BodyShelf, stored: Stored) -> Result<Arc<Self>, Refusal> {
+        let assembly = forms.hang(&stored.asked.costume)?;
         let figure = assembly.form.figure.clone();
         let motion = stored.asked.motion.on(&figure)?;
         let course = Course::new(figure, &stored.asked.costume.body, motion, stored.asked.plan)?;
@@ -57,14 +56,6 @@ impl ShownRehearsal {
         }
         let last = Mutex::new(None);
         Ok(Arc::new(Self { costume_id: stored.costume_id, assembly, course, fused: stored.fused, name: stored.name, last }))
-    }
-
-    /// The rehearsal with this number, made ready once while it is looked at.
-    pub async fn of(app: &App, id: i64) -> Result<Arc<Self>, Failure> {
-        let stored = store::stored(&app.pool, id).await?;
-        let own = app.clone();
-        // what was asked for does not change
-        off_the_async_threads(move || own.rehearsals.get(id, || Self::new(&own, stored))).await
     }
 
     /// Positions of the cloth in a frame, m, as they are stored.

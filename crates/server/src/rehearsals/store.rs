@@ -51,28 +51,26 @@ pub struct RehearsalRow {
 
 /// The rehearsals of a costume, newest first.
 pub async fn list(pool: &PgPool, costume: i64) -> Result<Vec<RehearsalRow>, Failure> {
+    rows(pool, Some(costume), None).await
+}
+
+/// One of them.
+pub async fn row(pool: &PgPool, id: i64) -> Result<RehearsalRow, Failure> {
+    rows(pool, None, Some(id)).await?.pop().ok_or(Failure::NotFound("rehearsal"))
+}
+
+/// Those of a costume, or the one with a number.
+async fn rows(pool: &PgPool, costume: Option<i64>, id: Option<i64>) -> Result<Vec<RehearsalRow>, Failure> {
     let rows = sqlx::query_as!(
         RehearsalRow,
         r#"SELECT id, name, state, frames, lead_in, done, bad, begun_with, begun_at, seconds, triangles,
                   plan AS "plan: sqlx::types::Json<Plan>", fault,
                   (extract(epoch FROM asked_at) * 1000)::bigint AS "asked_at!"
-           FROM rehearsals WHERE costume = $1 ORDER BY id DESC"#,
-        costume
-    );
-    Ok(rows.fetch_all(pool).await?)
-}
-
-/// One of them.
-pub async fn row(pool: &PgPool, id: i64) -> Result<RehearsalRow, Failure> {
-    let row = sqlx::query_as!(
-        RehearsalRow,
-        r#"SELECT id, name, state, frames, lead_in, done, bad, begun_with, begun_at, seconds, triangles,
-                  plan AS "plan: sqlx::types::Json<Plan>", fault,
-                  (extract(epoch FROM asked_at) * 1000)::bigint AS "asked_at!"
-           FROM rehearsals WHERE id = $1"#,
+           FROM rehearsals WHERE costume = $1 OR id = $2 ORDER BY id DESC"#,
+        costume,
         id
     );
-    row.fetch_optional(pool).await?.ok_or(Failure::NotFound("rehearsal"))
+    Ok(rows.fetch_all(pool).await?)
 }
 
 /// What is rehearsed.
@@ -81,6 +79,16 @@ pub struct Asked {
     pub motion: MotionChoice,
     pub plan: Plan,
     pub start: Option<Fitting>,
+}
+
+impl Asked {
+    /// What was asked for as it is stored, without the drape it begins with.
+    fn read(document: serde_json::Value, motion: serde_json::Value, plan: serde_json::Value) -> Result<Self, Failure> {
+        let unread = |e: serde_json::Error| Failure::Internal(format!("a stored rehearsal cannot be read: {e}"));
+        let motion = serde_json::from_value(motion).map_err(unread)?;
+        let plan = serde_json::from_value(plan).map_err(unread)?;
+        Ok(Self { costume: read(document)?, motion, plan, start: None })
+    }
 }
 
 /// Stores what is asked for; its id.
@@ -162,17 +170,14 @@ pub async fn take(pool: &PgPool, id: i64, worker: &str) -> Result<Option<Begun>,
         worker
     );
     let Some(row) = row.fetch_optional(pool).await? else { return Ok(None) };
-    let unread = |e: serde_json::Error| Failure::Internal(format!("a stored rehearsal cannot be read: {e}"));
-    let costume = read(row.document)?;
+    let mut asked = Asked::read(row.document, row.motion, row.plan)?;
     let mesh = row.mesh.as_deref().and_then(KeptMesh::from_bytes);
-    let start =
-        row.positions.map(|p| Fitting { costume: costume.clone(), positions: crate::running::positions(&p), at_rest: row.at_rest, mesh });
-    let motion = serde_json::from_value(row.motion).map_err(unread)?;
-    let plan = serde_json::from_value(row.plan).map_err(unread)?;
+    let costume = asked.costume.clone();
+    asked.start = row.positions.map(|p| Fitting { costume, positions: crate::running::positions(&p), at_rest: row.at_rest, mesh });
     let state = sqlx::query_scalar!("SELECT state FROM rehearsal_states WHERE rehearsal = $1 ORDER BY frame DESC LIMIT 1", id);
     let state = state.fetch_optional(pool).await?;
     let saved = state.and_then(|s| formats::unsqueezed(&s, LARGEST_STATE)).and_then(|s| SavedRehearsal::from_bytes(&s));
-    Ok(Some(Begun { asked: Asked { costume, motion, plan, start }, saved, cancelled: row.cancelled }))
+    Ok(Some(Begun { asked, saved, cancelled: row.cancelled }))
 }
 
 /// A frame that was made.
@@ -328,13 +333,7 @@ pub struct Stored {
 pub async fn stored(pool: &PgPool, id: i64) -> Result<Stored, Failure> {
     let row = sqlx::query!("SELECT costume, name, document, motion, plan, fused FROM rehearsals WHERE id = $1", id);
     let row = row.fetch_optional(pool).await?.ok_or(Failure::NotFound("rehearsal"))?;
-    let unread = |e: serde_json::Error| Failure::Internal(format!("a stored rehearsal cannot be read: {e}"));
-    let asked = Asked {
-        costume: read(row.document)?,
-        motion: serde_json::from_value(row.motion).map_err(unread)?,
-        plan: serde_json::from_value(row.plan).map_err(unread)?,
-        start: None,
-    };
+    let asked = Asked::read(row.document, row.motion, row.plan)?;
     let fused = row.fused.ok_or_else(|| Refusal::elsewhere(row.name.clone(), "has no frames yet", "wait for the first one"))?;
     let fused = fused.chunks_exact(4).map(|b| u32::from_le_bytes([b[0], b[1], b[2], b[3]])).collect();
     Ok(Stored { costume_id: row.costume, asked, name: row.name, fused })

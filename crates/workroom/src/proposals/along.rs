@@ -2,8 +2,8 @@
 //! armhole; and the ends of such a band, which are closed when what it goes along is.
 
 use super::chains::{Row, rows};
-use super::proposal::{Proposal, in_words, side_name};
-use super::stretch::SAMPLES;
+use super::proposal::{Proposal, side_name};
+use super::stretch::{SAMPLES, in_words};
 use super::{LEAD, SURE};
 use crate::ContactBody;
 use costume::{Costume, Edit, Pattern};

@@ -53,15 +53,6 @@ pub(super) fn proposal(
     }
 }
 
-/// How the lengths of two sides compare, the longer over the shorter.
-pub(super) fn in_words(ratio: f64) -> String {
-    match ratio {
-        r if r <= 1.005 => "one length".into(),
-        r if r <= 1.1 => format!("{:.1} % to ease", 100.0 * (r - 1.0)),
-        r => format!("gathered {r:.1} : 1"),
-    }
-}
-
 /// "Sleeve, edge 2 + 3", piece by piece.
 pub(super) fn side_name(costume: &Costume, runs: &[Run]) -> String {
     let mut parts: Vec<(PieceId, String)> = Vec::new();

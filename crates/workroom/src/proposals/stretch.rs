@@ -106,3 +106,12 @@ pub(super) fn stretch(pattern: &Pattern, piece: usize, lines: Vec<usize>, lies: 
         (0..19).map(|k| (way(0.05 * f64::from(k + 1).min(18.0)) - way(0.05 * f64::from(k)) + 3.0 * PI).rem_euclid(2.0 * PI) - PI).sum();
     Stretch { piece, lines, length, notches, hangs, on_loop, is_twin: p.twin_of.is_some(), hollow: on_loop && turn < -HOLLOW }
 }
+
+/// How the lengths of two sides compare, the longer over the shorter.
+pub(super) fn in_words(ratio: f64) -> String {
+    match ratio {
+        r if r <= 1.005 => "one length".into(),
+        r if r <= 1.1 => format!("{:.1} % to ease", 100.0 * (r - 1.0)),
+        r => format!("gathered {r:.1} : 1"),
+    }
+}

@@ -1,8 +1,7 @@
 //! All free stretches of a costume and how well any two of them fit.
 
 use super::bones::{bones, pierces};
-use super::proposal::in_words;
-use super::stretch::{SAMPLES, Stretch, smooth_chains, stretch};
+use super::stretch::{SAMPLES, Stretch, in_words, smooth_chains, stretch};
 use crate::ContactBody;
 use crate::lying::lying;
 use costume::{Costume, Pattern, PatternNode, PatternRun, Run};

@@ -68,7 +68,7 @@ impl BodyMotion {
     pub fn new(name: impl Into<String>, keys: Vec<MotionKey>) -> Result<Self, Refusal> {
         let name = name.into();
         let no = |reason: String, remedy: &str| Err(Refusal::elsewhere(&name, reason, remedy));
-        if name.trim().is_empty() || name.chars().count() > costume::limits::NAME || name.chars().any(char::is_control) {
+        if !costume::is_name(&name) {
             return Err(Refusal::elsewhere("motion", "needs a name", format!("write 1 to {} characters", costume::limits::NAME)));
         }
         if keys.is_empty() || keys.len() > MOST {

@@ -2,7 +2,7 @@
 
 use super::body_motion::{BodyMotion, MotionFile, MotionKey};
 use super::library::motion_on;
-use body::{Body, Pose};
+use body::Body;
 use costume::Refusal;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
@@ -36,14 +36,9 @@ impl MotionChoice {
 fn clip(figure: &Body, number: usize) -> Result<BodyMotion, Refusal> {
     let clip =
         figure.clips.get(number).ok_or_else(|| Refusal::elsewhere("motion", "did not come with this figure", "choose another one"))?;
-    let bones = &figure.rig.skeleton.bones;
-    let pose = |rotations: &Vec<glam::DQuat>| {
-        let angles = bones.iter().zip(rotations).map(|(bone, q)| (bone.name.clone(), bone.angles(*q)));
-        Pose { bones: angles.filter(|(_, a)| a.iter().any(|v| *v != 0.0)).collect() }
-    };
     let key = |(k, rotations): (usize, &Vec<glam::DQuat>)| MotionKey {
         time: k as f64 / CLIP_FPS,
-        pose: pose(rotations),
+        pose: figure.rig.skeleton.pose_of(rotations),
         way: [0.0; 2],
         heading: 0.0,
     };

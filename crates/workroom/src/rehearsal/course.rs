@@ -26,6 +26,8 @@ pub struct Course {
     /// The pose it comes from.
     start: Vec<DQuat>,
     motion_frames: usize,
+    /// Height of the floor, m.
+    pub ground: f32,
 }
 
 impl Course {
@@ -43,7 +45,8 @@ impl Course {
                 format!("rehearse at most {MOST_FRAMES}: fewer a second, or a part of it"),
             ));
         }
-        Ok(Self { figure, motion, plan, start, motion_frames })
+        let ground = figure.surface.positions.iter().map(|p| p[1]).fold(f32::MAX, f32::min);
+        Ok(Self { figure, motion, plan, start, motion_frames, ground })
     }
 
     /// All frames, lead-in and settling included.
@@ -85,11 +88,6 @@ impl Course {
         self.motion.at(self.time(frame).max(0.0))
     }
 
-    /// Height of the floor, m.
-    pub fn ground(&self) -> f32 {
-        self.figure.surface.positions.iter().map(|p| p[1]).fold(f32::MAX, f32::min)
-    }
-
     /// The sides of the props in their own frames, for showing: name, corners (m) and outward triangles.
     pub fn props(&self) -> Vec<(String, Vec<Vec3>, Vec<[u32; 3]>)> {
         let one = |p: &Prop| {
@@ -101,7 +99,7 @@ impl Course {
 
     /// Where each prop is at a time of the motion, s.
     pub fn props_at(&self, time: f64) -> Vec<DAffine3> {
-        let ground = DAffine3::from_translation(DVec3::Y * f64::from(self.ground()));
+        let ground = DAffine3::from_translation(DVec3::Y * f64::from(self.ground));
         self.motion.props.iter().map(|p| ground * p.frame(time)).collect()
     }
 }

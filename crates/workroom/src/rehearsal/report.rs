@@ -37,6 +37,9 @@ pub enum Cause {
 }
 
 impl Cause {
+    /// All of them.
+    pub const ALL: [Self; 6] = [Self::FastLimb, Self::Squeezed, Self::TooCoarse, Self::Clearance, Self::Layers, Self::RunsAway];
+
     /// In a few words, for the frame's mark.
     pub fn in_words(self) -> &'static str {
         match self {
@@ -143,7 +146,7 @@ mod tests {
 
     #[test]
     fn every_mend_changes_the_plan_and_stays_within_its_bounds() {
-        for cause in [Cause::FastLimb, Cause::Squeezed, Cause::TooCoarse, Cause::Clearance, Cause::Layers, Cause::RunsAway] {
+        for cause in Cause::ALL {
             let mut plan = Plan::default();
             assert_ne!(cause.mended(&plan).0, plan, "{cause:?}");
             for _ in 0..20 {

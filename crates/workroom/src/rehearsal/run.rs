@@ -47,8 +47,6 @@ pub struct Rehearsal {
     mesh: Arc<MovingMesh>,
     /// What is fused at the beginning, so that every frame has the same vertices.
     fused: Vec<u32>,
-    /// Height of the floor, m.
-    ground: f32,
     placed: Vec<DAffine3>,
     /// Of the body, from where it began, m, and how fast it goes, m/s.
     place: DVec3,
@@ -71,7 +69,6 @@ impl Rehearsal {
         let mesh = Arc::new(MovingMesh::new(&met.surface.positions, &met.surface.triangles, &met.region, &met.offsets, BAND));
         Ok(Self {
             fused: drape.fused_with().to_vec(),
-            ground: course.ground(),
             place: DVec3::ZERO,
             speed: DVec3::ZERO,
             placed: posed.placed,
@@ -277,7 +274,7 @@ impl Rehearsal {
         friction.resize(first + solids.len(), 1.0);
         let thing = |(solid, region): (Solid, u8)| Thing { distance: Arc::new(move |p| solid.distance(p)), region };
         let mut things: Vec<Thing> = solids.into_iter().map(thing).collect();
-        let ground = self.ground;
+        let ground = self.course.ground;
         things.push(Thing { distance: Arc::new(move |p| p.y - ground), region: u8::try_from(friction.len()).unwrap_or(0) });
         motion.push(Motion { linear: (-self.speed).as_vec3().to_array(), ..Motion::default() });
         friction.push(self.course.plan.floor as f32);
@@ -287,7 +284,7 @@ impl Rehearsal {
     /// The same with the props where they are at a time, s; they came there in the last `h` s.
     fn with_props(&self, beside: &Beside, time: f64, h: f64) -> Beside {
         let (mut things, mut motion, mut friction) = beside.clone();
-        let ground = f64::from(self.ground);
+        let ground = f64::from(self.course.ground);
         for prop in &self.course.motion.props {
             // in the frame that goes along with the body
             let there = DAffine3::from_translation(DVec3::Y * ground - self.place);

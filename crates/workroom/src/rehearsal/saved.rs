@@ -1,5 +1,6 @@
 //! A rehearsal in the middle of its way, as bytes from which it goes on.
 
+use crate::words::Words;
 use cloth::SavedDrape;
 
 /// What a rehearsal goes on from: its next frame, the cloth, and the way of the body.
@@ -95,31 +96,6 @@ impl SavedRehearsal {
             calm: [free, quiet],
         };
         words.0.is_empty().then_some(Self { next, place: [px, py, pz], speed: [sx, sy, sz], fused: fused_with, drape })
-    }
-}
-
-/// Words that are left.
-struct Words<'a>(&'a [u8]);
-
-impl<'a> Words<'a> {
-    fn one(&mut self) -> Option<u32> {
-        let (word, rest) = self.0.split_first_chunk::<4>()?;
-        self.0 = rest;
-        Some(u32::from_le_bytes(*word))
-    }
-
-    fn array<const N: usize>(&mut self) -> Option<[u32; N]> {
-        let mut all = [0; N];
-        for v in &mut all {
-            *v = self.one()?;
-        }
-        Some(all)
-    }
-
-    fn many(&mut self, count: usize) -> Option<impl Iterator<Item = u32> + use<'a>> {
-        let (own, rest) = self.0.split_at_checked(4 * count)?;
-        self.0 = rest;
-        Some(own.chunks_exact(4).map(|b| u32::from_le_bytes([b[0], b[1], b[2], b[3]])))
     }
 }
 
