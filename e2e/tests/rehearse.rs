@@ -88,6 +88,48 @@ fn a_rehearsal_whose_workers_are_killed_ends_complete_with_the_same_bits() {
 }
 
 #[test]
+fn inner_layers_are_rehearsed_first_and_the_others_over_them_beside_a_thing_from_a_file() {
+    let server = Server::start(&database());
+    let mut layered: Value = serde_json::from_str(&coarse_tabard()).expect("a costume");
+    layered["pieces"][1]["wear"] = json!(2);
+    let costume = server.import(&layered.to_string());
+    let path = format!("/api/costumes/{costume}/rehearsals");
+    let made = |asked: Value| {
+        let answer = server.post(&path, &asked);
+        let id = answer.json()["id"].as_i64().unwrap_or_else(|| panic!("{}", answer.text()));
+        until("it ends", || !["waiting", "running"].contains(&row(&server, id)["state"].as_str().unwrap_or_default()));
+        id
+    };
+    // a pyramid of 40 cm, written in cm
+    let pyramid = "v -20 0 -20\nv 20 0 -20\nv 20 0 20\nv -20 0 20\nv 0 40 0\nf 1 2 3 4\nf 2 1 5\nf 3 2 5\nf 4 3 5\nf 1 4 5\n";
+    let shape = server.post_bytes("/api/props?name=pyramid.obj", pyramid.as_bytes()).json();
+    let highest = shape["mesh"]["positions"].as_array().expect("a mesh").iter().map(|p| p[1].as_f64().expect("m")).fold(0.0, f64::max);
+    assert!((highest - 0.2).abs() < 1e-6, "around its middle: {shape}");
+    assert_eq!(server.post_bytes("/api/props?name=pyramid.obj", b"v 0 0 0\n").status, 422);
+    let thing = json!({ "name": "Pyramid", "shape": shape, "keys": [{ "time": 0, "at": [0.6, 0.2, 0], "turn": 0 }] });
+    let plan = json!({ "lead_in": 4, "settle": 2, "props": [thing] });
+    let inner = made(json!({ "motion": quick_bow(), "plan": plan, "layers": 1 }));
+    assert_eq!((row(&server, inner)["state"].as_str(), row(&server, inner)["layers"].as_i64()), (Some("done"), Some(1)));
+    assert_eq!(row(&server, inner)["plan"]["props"], json!([]), "props do not weigh on the list");
+    let outer = made(json!({ "motion": { "named": "walk" }, "plan": { "props": [thing] }, "beneath": inner }));
+    let state = row(&server, outer);
+    assert_eq!(
+        (state["state"].as_str(), state["beneath"].as_i64(), state["lead_in"].as_i64()),
+        (Some("done"), Some(inner), Some(4)),
+        "{state}"
+    );
+    assert_eq!(state["frames"], row(&server, inner)["frames"], "in the frames of what lies beneath");
+    // thrown away only after what lies over it
+    let gone = |id: i64| server.call("DELETE", &format!("/api/rehearsals/{id}")).status;
+    assert_eq!(gone(inner), 422);
+    let layout = server.get(&format!("/api/rehearsals/{outer}/layout")).body;
+    assert!(String::from_utf8_lossy(&layout[4..600]).contains("Pyramid"));
+    let file = server.get(&format!("/api/rehearsals/{outer}/deliver/abc")).body;
+    assert!(file.starts_with(b"Ogawa\xff"));
+    assert_eq!((gone(outer), gone(inner)), (200, 200));
+}
+
+#[test]
 fn what_is_no_rehearsal_is_refused_and_one_that_is_stopped_keeps_what_is_done() {
     let database = database();
     let server = Server::start(&database);

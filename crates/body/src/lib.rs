@@ -23,10 +23,11 @@ mod posing;
 mod silhouette;
 mod skinning;
 
-pub use figure::{Body, Clip, ContactLod, Measurement, PosedBody};
+pub use figure::{Body, Clip, ContactLod, Measurement, PosedBody, VertexMotion};
 pub use implicit::field::Field;
 pub use imported::{
-    Axis, FigureFault, FigureSheet, Flaws, ImportOrientation, RawFigure, figure as imported_figure, guess, inspect, landmark_names, propose,
+    Axis, FigureFault, FigureSheet, Flaws, ImportOrientation, RawClip, RawFigure, figure as imported_figure, guess, inspect,
+    landmark_names, propose,
 };
 pub use mannequin::{Preset, mannequin, mannequin_with, presets, rough_mannequin};
 pub use measuring::calibrate::Remaining;

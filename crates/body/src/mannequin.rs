@@ -78,7 +78,7 @@ fn make(request: &Request, cell: f64, rounds: usize, good: f64) -> Result<Body, 
     let skeleton = Skeleton::of(&field);
     let weights = weights(&field, &skeleton, &mesh.points, &mesh.triangles, &mesh.mirror);
     let stations = stations(&field, &skeleton);
-    let rig = Rig { skeleton, weights };
+    let rig = Rig { skeleton, weights, linear: false };
     let (parts, part_of_vertex) = rig.parts();
     Ok(Body {
         key: request.preset.clone(),
@@ -92,6 +92,7 @@ fn make(request: &Request, cell: f64, rounds: usize, good: f64) -> Result<Body, 
         part_of_vertex,
         light: None,
         clips: Vec::new(),
+        moves: None,
         landmarks: BTreeMap::new(),
     })
 }

@@ -44,6 +44,7 @@ pub use collider::grid::{DistanceGrid, SolidShape};
 pub use collider::moving_mesh::MovingMesh;
 pub use construction::{Construction, EdgeTape, Fold, Gather, Lace, Lap, SkinHold, Stay};
 pub use elements::air::Conditions;
+pub use elements::leash::Leash;
 pub use elements::strain::triangle_stretch;
 pub use fabric::Fabric;
 pub use scene::{Panel, Scene, SceneFault, SeamPair, Settings};

@@ -91,7 +91,8 @@ fn point(p: &[f32; 3]) -> String {
     format!("({:.5}, {:.5}, {:.5})", p[0], p[1], p[2])
 }
 
-fn extent(frame: &[[f32; 3]]) -> ([f32; 3], [f32; 3]) {
+/// Lowest and highest of each axis.
+pub(crate) fn extent(frame: &[[f32; 3]]) -> ([f32; 3], [f32; 3]) {
     let mut ends = ([f32::MAX; 3], [f32::MIN; 3]);
     for p in frame {
         for k in 0..3 {

@@ -1,4 +1,4 @@
-//! Bytes and values: meshes as OBJ and GLB, figures from OBJ, GLB, PLY and USD text. Never touches a file or a socket.
+//! Bytes and values: meshes as OBJ, GLB, USD text and Alembic, figures from them and from PLY. Never touches a file or a socket.
 //!
 //! ```
 //! use formats::read_figure;
@@ -11,6 +11,7 @@
 //! # Ok::<(), formats::ReadFault>(())
 //! ```
 
+mod alembic;
 mod animated;
 mod flat;
 mod glb;
@@ -24,13 +25,14 @@ mod recorded;
 mod scan;
 mod sheet;
 
+pub use alembic::abc;
 pub use animated::{AnimatedMesh, pc2, usda};
 pub use flat::{FlatKind, PlainPattern, PlainPiece, dxf, pattern_limits, read_pattern, svg};
 pub use glb::{glb, glb_animated};
 pub use mesh::{Clip, ExportMesh, Group, Joint, Material, Skin};
 pub use obj::{mtl, obj};
 pub use picture::{View, picture};
-pub use reading::{ImportedMesh, LeftOut, ReadFault, figure_limits, read_figure};
+pub use reading::{ImportedMesh, LeftOut, ReadFault, VertexCache, figure_limits, read_figure};
 pub use recorded::{off_lattice, on_lattice, packed, squeezed, unpacked, unsqueezed};
 pub use scan::{ScanKind, ScanPage, grey_png, scan_grey, scan_kind, scan_limits, scan_pages, scan_png};
 pub use sheet::{Scanning, sheet};

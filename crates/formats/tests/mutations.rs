@@ -56,7 +56,9 @@ fn seeds() -> Vec<(&'static str, Vec<u8>)> {
                point3f[] points = [(0, 0, 0), (1, 0, 0), (1, 1, 0), (0, 1, 0), (0.5, 2, 1e-1)]\n\
                token visibility = \"inherited\"\n asset inputs:file = @skin.png@\n  rel material:binding = </root/mat>\n }\n}\n";
     let glb = glb(&[book()]);
+    let moving = formats::AnimatedMesh { frames: vec![book().positions; 3], ..formats::AnimatedMesh::of(&book(), 24.0) };
     vec![
+        ("a.abc", formats::abc(&moving, &book())),
         ("a.gltf", embedded(&glb)),
         ("a.glb", glb),
         ("a.obj", obj(&[book()], Some("a.mtl")).into_bytes()),

@@ -134,7 +134,7 @@ fn usd_places_follow_the_order_of_the_operations_and_guides_are_left_out() {
         double3 xformOp:translate = (1, 2, 3)\n  float3 xformOp:rotateXYZ = (90, 0, 90)\n  float3 xformOp:scale = (2, 1, 1)\n\
         uniform token[] xformOpOrder = [\"xformOp:translate\", \"xformOp:rotateXYZ\", \"xformOp:scale\"]\n\
         def Mesh \"body\"\n  {\n    uniform token subdivisionScheme = \"none\"\n    int[] faceVertexCounts = [3]\n\
-        int[] faceVertexIndices = [0, 1, 2]\n    point3f[] points.timeSamples = {\n      0: [(0, 0, 0), (1, 0, 0), (0, 1, 0)],\n      5: [(9, 9, 9)],\n    }\n  }\n\
+        int[] faceVertexIndices = [0, 1, 2]\n    point3f[] points.timeSamples = {\n      0: [(0, 0, 0), (1, 0, 0), (0, 1, 0)],\n      5: [(9, 9, 9), (1, 0, 0), (0, 1, 0)],\n    }\n  }\n\
         def Scope \"guides\"\n  {\n    token purpose = \"guide\"\n    def Mesh \"net\"\n    {\n      int[] faceVertexCounts = [3]\n      int[] faceVertexIndices = [0, 1, 2]\n\
         point3f[] points = [(5, 5, 5), (6, 5, 5), (5, 6, 5)]\n    }\n  }\n}\n";
     let mesh = read_figure("a.usda", text.as_bytes()).expect("a triangle");
@@ -144,5 +144,6 @@ fn usd_places_follow_the_order_of_the_operations_and_guides_are_left_out() {
         assert!((0..3).all(|k| (p[k] - q[k]).abs() < 1e-5), "{p:?} {q:?}");
     }
     assert_eq!((mesh.triangles.len(), mesh.z_up), (1, Some(true)));
-    assert_eq!(mesh.left_out.iter().cloned().collect::<Vec<_>>(), [LeftOut::References, LeftOut::TimeSamples, LeftOut::Hidden]);
+    assert_eq!(mesh.left_out.iter().cloned().collect::<Vec<_>>(), [LeftOut::References, LeftOut::Hidden]);
+    assert_eq!(mesh.cache.map(|c| c.seconds), Some(vec![0.0, 5.0 / 24.0]));
 }

@@ -82,7 +82,7 @@ pub struct DrapeOptions {
     /// Another body, such as man-50.
     #[arg(long)]
     pub preset: Option<String>,
-    /// Hang it on a figure from this file (.obj .glb .gltf .ply .usda) instead.
+    /// Hang it on a figure from this file (.obj .glb .gltf .ply .usda .abc) instead.
     #[arg(long, conflicts_with = "preset")]
     pub figure: Option<PathBuf>,
     #[command(flatten)]
@@ -135,7 +135,7 @@ pub struct StanceOptions {
 
 #[derive(Subcommand)]
 pub enum BodyAction {
-    /// Measure a figure (.obj .glb .gltf .ply .usda) or the body of a costume (.json).
+    /// Measure a figure (.obj .glb .gltf .ply .usda .abc) or the body of a costume (.json).
     Measure(MeasureOptions),
 }
 
@@ -192,6 +192,33 @@ pub struct BenchOptions {
     pub action: BenchAction,
 }
 
+#[derive(Args)]
+pub struct MovingBench {
+    /// Costume files.
+    #[arg(required = true)]
+    pub files: Vec<PathBuf>,
+    /// Motions that ship, by their keys.
+    #[arg(long, value_delimiter = ',', default_value = "walk,run-and-stop,turn,sit,kneel,slow-dance")]
+    pub motions: Vec<String>,
+    /// toile, sample, final or an edge length such as 8mm.
+    #[arg(long)]
+    pub fineness: Option<String>,
+    /// Another body, such as man-50.
+    #[arg(long)]
+    pub preset: Option<String>,
+    /// A figure from this file instead.
+    #[arg(long, conflicts_with = "preset")]
+    pub figure: Option<PathBuf>,
+    /// Frames before the motion.
+    #[arg(long, default_value_t = 50)]
+    pub lead_in: usize,
+    /// Frames after it.
+    #[arg(long, default_value_t = 30)]
+    pub settle: usize,
+    #[command(flatten)]
+    pub common: BenchCommon,
+}
+
 #[derive(Subcommand)]
 pub enum BenchAction {
     /// Speed of two sheets and of a costume at growing numbers of triangles.
@@ -229,6 +256,8 @@ pub enum BenchAction {
         #[command(flatten)]
         common: BenchCommon,
     },
+    /// Costumes through motions: faults, strain, speed, and the size of what is stored.
+    Moving(MovingBench),
     /// The swatch book in the laboratory: strip, cantilever and drape test, each against its range.
     Swatches {
         /// Mesh edges of the drape test, mm.
@@ -287,7 +316,8 @@ pub struct WorkerOptions {
 pub struct RehearseOptions {
     /// A costume file (*.ourlet.json).
     pub file: PathBuf,
-    /// A motion that ships, by its key (`list` names them), or a file with poses in a row (.json).
+    /// A motion that ships, by its key (`list` names them), a file with poses in a row (.json), or one that came with the
+    /// figure: `skin`, or `clip:1` and so on.
     #[arg(long)]
     pub motion: String,
     /// toile, sample, final or an edge length such as 8mm.
@@ -296,6 +326,11 @@ pub struct RehearseOptions {
     /// Another body, such as man-50.
     #[arg(long)]
     pub preset: Option<String>,
+    /// A figure from this file (.obj .glb .gltf .ply .usda .abc) instead.
+    #[arg(long, conflicts_with = "preset")]
+    pub figure: Option<PathBuf>,
+    #[command(flatten)]
+    pub stance: StanceOptions,
     /// Frames from the pose of the drape to the first of the motion; they are not written.
     #[arg(long, default_value_t = 50)]
     pub lead_in: usize,
@@ -314,7 +349,7 @@ pub struct RehearseOptions {
     /// Wind, how fast and from where in degrees from the front: such as 4m/s@90.
     #[arg(long)]
     pub wind: Option<String>,
-    /// Write the garment here; the ending decides the format: .usda (time samples), .glb
+    /// Write the garment here; the ending decides the format: .usda (time samples), .abc (Alembic), .glb
     /// (morph targets), or .pc2 (point cache, with an .obj of the
     /// first frame beside it).
     #[arg(long)]

@@ -1,6 +1,7 @@
 //! `ourlet rehearse`: a costume on a body in motion, frame by frame, to an animated garment.
 
 use crate::drape::{chosen, to_rest, with_threads};
+use crate::figure::bring;
 use crate::files::write;
 use crate::options::RehearseOptions;
 use crate::output::note;
@@ -13,7 +14,7 @@ use std::sync::Arc;
 use std::time::Instant;
 use workroom::ContactBody;
 use workroom::rehearsal::{
-    AnimatedKind, BodyMotion, FrameReport, MotionFile, Plan, Rehearsal, WindKey, animated, motion, motion_names, motion_on,
+    AnimatedKind, BodyMotion, FrameReport, MotionChoice, MotionFile, Plan, Rehearsal, WindKey, animated, motion_names,
 };
 
 /// Longest motion file, bytes.
@@ -40,6 +41,9 @@ pub fn run(options: &RehearseOptions) -> Result<ExitCode, String> {
         kind(path)?;
     }
     let motion = named(&options.motion)?;
+    if matches!(motion, MotionChoice::Clip(_) | MotionChoice::Skin) && options.figure.is_none() {
+        return Err(format!("`{}` comes with a figure; name its file with --figure", options.motion));
+    }
     let wind = options.wind.as_deref().map(wind).transpose()?.into_iter().collect();
     let (substeps, clearance) = (options.substeps, options.clearance);
     let plan = Plan { fps: options.fps, lead_in: options.lead_in, settle: options.settle, substeps, clearance, wind, ..Plan::default() };
@@ -47,16 +51,20 @@ pub fn run(options: &RehearseOptions) -> Result<ExitCode, String> {
     with_threads(options.threads, || rehearsed(options, motion, plan))?
 }
 
-fn rehearsed(options: &RehearseOptions, motion: BodyMotion, plan: Plan) -> Result<ExitCode, String> {
+fn rehearsed(options: &RehearseOptions, motion: MotionChoice, plan: Plan) -> Result<ExitCode, String> {
     let refused = |e: costume::Refusal| e.to_string();
-    let costume = chosen(&options.file, options.preset.as_deref(), options.fineness.as_deref())?;
+    let mut costume = chosen(&options.file, options.preset.as_deref(), options.fineness.as_deref())?;
+    if options.figure.is_some() {
+        costume.body = costume::BodyChoice::size(&costume.body.preset);
+    }
     let started = Instant::now();
-    let figure = Arc::new(workroom::figure(&costume.body).map_err(refused)?);
+    let brought = options.figure.as_ref().map(|path| bring(path, &options.stance)).transpose()?.map(|b| b.figure);
+    let figure = Arc::new(brought.map_or_else(|| workroom::figure(&costume.body).map_err(refused), Ok)?);
     let mut assembly = workroom::hang(&costume, |reached| ContactBody::of(&costume, figure.clone(), reached)).map_err(refused)?;
     let mut drape = Drape::new(assembly.scene.clone()).map_err(|e| e.to_string())?;
     to_rest(&mut assembly, &mut drape, options.limit)?;
     let drape_seconds = started.elapsed().as_secs_f64();
-    let motion = motion_on(&options.motion, &figure).unwrap_or(motion);
+    let motion = motion.on(&figure).map_err(refused)?;
     let (name, started) = (motion.name.clone(), Instant::now());
     let mut rehearsal = Rehearsal::new(assembly, drape, motion, plan.clone()).map_err(refused)?;
     let mut garment = AnimatedMesh::of(&rehearsal.garment(), plan.fps);
@@ -126,14 +134,21 @@ fn deliver(path: &Path, mesh: &AnimatedMesh, first: Option<&ExportMesh>) -> Resu
     delivery.files.iter().try_for_each(|(name, bytes)| write(&folder.join(name), bytes))
 }
 
-fn named(text: &str) -> Result<BodyMotion, String> {
-    if let Some(motion) = motion(text) {
-        return Ok(motion);
+fn named(text: &str) -> Result<MotionChoice, String> {
+    if motion_names().iter().any(|m| m.0 == text) {
+        return Ok(MotionChoice::Named(text.into()));
+    }
+    if text == "skin" {
+        return Ok(MotionChoice::Skin);
+    }
+    if let Some(number) = text.strip_prefix("clip:") {
+        let number: usize = number.parse().ok().filter(|n| *n > 0).ok_or_else(|| format!("`{text}` is no motion; count from clip:1"))?;
+        return Ok(MotionChoice::Clip(number - 1));
     }
     let path = Path::new(text);
     if path.extension().is_none_or(|e| e != "json") {
         let keys: Vec<&str> = motion_names().iter().map(|m| m.0).collect();
-        return Err(format!("there is no motion `{text}`; choose one of {} or a .json file", keys.join(", ")));
+        return Err(format!("there is no motion `{text}`; choose one of {}, skin, clip:1 or a .json file", keys.join(", ")));
     }
     let size = std::fs::metadata(path).map_err(|e| format!("{text}: {e}"))?.len();
     if size > LONGEST_FILE {
@@ -141,7 +156,8 @@ fn named(text: &str) -> Result<BodyMotion, String> {
     }
     let read = std::fs::read_to_string(path).map_err(|e| format!("{text}: {e}"))?;
     let file: MotionFile = serde_json::from_str(&read).map_err(|e| format!("{text} holds no motion: {e}; give it a name and keys"))?;
-    file.try_into().map_err(|e: costume::Refusal| e.to_string())
+    BodyMotion::try_from(file.clone()).map_err(|e| e.to_string())?;
+    Ok(MotionChoice::Poses(Box::new(file)))
 }
 
 /// `4m/s@90`: so fast, coming from so many degrees to the left of the front.

@@ -19,7 +19,7 @@ use workroom::ImportedFigure;
 
 #[derive(Deserialize)]
 pub struct FileName {
-    name: String,
+    pub name: String,
 }
 
 #[derive(Serialize, TS)]

@@ -51,6 +51,8 @@ use std::net::{Ipv4Addr, SocketAddr};
 use std::path::PathBuf;
 use tokio::net::TcpListener;
 
+/// Largest file of a prop, bytes.
+const PROP_BYTES: usize = 4 << 20;
 /// Largest request body in bytes.
 const BODY_LIMIT: usize = costume::limits::FILE_BYTES + (64 << 10);
 
@@ -144,6 +146,7 @@ fn router(app: App) -> Router {
         .route("/api/fittings/{id}/picture", get(fittings::picture))
         .route("/api/costumes/{id}/motions", get(rehearsals::routes::motions))
         .route("/api/costumes/{id}/rehearsals", get(rehearsals::routes::list).post(rehearsals::routes::add))
+        .route("/api/props", post(rehearsals::routes::prop).layer(DefaultBodyLimit::max(PROP_BYTES)))
         .route("/api/rehearsals/{id}", get(rehearsals::routes::state).delete(rehearsals::routes::remove))
         .route("/api/rehearsals/{id}/again", post(rehearsals::routes::again))
         .route("/api/rehearsals/{id}/cancel", post(rehearsals::routes::cancel))

@@ -38,6 +38,11 @@ impl Assembly {
 }
 
 impl Assembly {
+    /// The hanging pieces of the pattern with their places in the scene.
+    pub(crate) fn hung(&self) -> impl Iterator<Item = (&PatternPiece, &PieceRange)> {
+        hanging(&self.pattern).into_iter().map(|p| &self.pattern.pieces[p]).zip(&self.pieces)
+    }
+
     /// Vertices of the scene that are held to the body, each once.
     pub fn held_vertices(&self) -> Vec<u32> {
         let made = &self.scene.construction;

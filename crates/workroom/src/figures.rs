@@ -1,6 +1,6 @@
 //! Figures from elsewhere, from the bytes of a file to a body on the stand.
 
-use body::{Body, FigureFault, FigureSheet, Flaws, ImportOrientation, RawFigure, Weights, guess, imported_figure};
+use body::{Body, FigureFault, FigureSheet, Flaws, ImportOrientation, RawClip, RawFigure, Weights, guess, imported_figure};
 use costume::Refusal;
 use formats::{ImportedMesh, ReadFault, read_figure};
 use glam::DVec3;
@@ -63,7 +63,11 @@ fn raw(found: ImportedMesh) -> RawFigure {
         raw.weights =
             skin.joint_indices.into_iter().zip(skin.weights).map(|(joint_indices, weights)| Weights { joint_indices, weights }).collect();
         let frames = |clip: &formats::Clip| (0..clip.seconds.len()).map(|k| clip.rotations.iter().map(|row| row[k]).collect()).collect();
-        raw.clips = found.clips.iter().map(|clip| (clip.name.clone(), frames(clip))).collect();
+        let clip = |clip: &formats::Clip| RawClip { name: clip.name.clone(), rotations: frames(clip), root: clip.root.clone() };
+        raw.clips = found.clips.iter().map(clip).collect();
+    }
+    if let Some(cache) = found.cache {
+        raw.cache = (cache.seconds, cache.frames);
     }
     raw
 }

@@ -52,6 +52,24 @@ fn held(vertices: Vec<u32>, stiffness: Vec<f32>, hold: SkinHold) -> Hold {
     Hold { vertices, stiffness, distance, slides: hold.slides, to: hold.to.map(u32::from) }
 }
 
+/// How far every vertex of the scene may leave its place on a body in motion, m; infinitely far where it is free.
+pub(crate) fn leashes<'a>(hung: impl Iterator<Item = (&'a PatternPiece, &'a PieceRange)>) -> Vec<f32> {
+    /// Less than this of a map is not painted.
+    const BARE: f64 = 0.01;
+    let mut lengths = Vec::new();
+    for (piece, range) in hung {
+        let painted = piece.painted(PaintKind::Carried);
+        lengths.extend(range.flat.points.iter().map(|p| match &painted {
+            Some((PaintUse::Carried { leash }, value)) => {
+                let share = value(Point::new(p[0], p[1]));
+                if share > BARE { (leash * (1.0 - share).max(0.0) * 1e-3) as f32 } else { f32::INFINITY }
+            }
+            _ => f32::INFINITY,
+        }));
+    }
+    lengths
+}
+
 /// Factor of friction by vertex of the scene; empty where no piece is painted.
 pub(crate) fn grip(hanging: &[&PatternPiece], ranges: &[PieceRange]) -> Vec<f32> {
     if hanging.iter().all(|p| p.painted(PaintKind::Grip).is_none()) {

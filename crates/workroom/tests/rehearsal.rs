@@ -5,7 +5,8 @@ mod common;
 use cloth::Drape;
 use workroom::Assembly;
 use workroom::rehearsal::{
-    BodyMotion, Course, FrameReport, MotionChoice, MotionKey, Plan, Prop, PropKey, PropShape, Rehearsal, SavedRehearsal, motion,
+    BodyMotion, Course, FrameReport, MotionChoice, MotionKey, Plan, Prop, PropKey, PropShape, Rehearsal, SavedRehearsal, beneath,
+    layers_up_to, motion,
 };
 
 /// The demo tabard at rest, coarse.
@@ -103,7 +104,7 @@ fn a_post_that_comes_from_the_side_takes_the_cloth_along() {
         shape: PropShape::Cylinder { radius: 0.05, height: 0.6 },
         keys: vec![PropKey { time: 0.0, at: [0.7, 0.4, 0.0], turn: 0.0 }, PropKey { time: 0.6, at: [0.26, 0.4, 0.0], turn: 0.0 }],
     };
-    let stand = |time: f64| MotionKey { time, pose: body::Pose::default(), way: [0.0; 2], heading: 0.0 };
+    let stand = |time: f64| MotionKey { time, pose: body::Pose::default(), way: [0.0; 2], heading: 0.0, height: None };
     let still = BodyMotion::new("Stand", vec![stand(0.0), stand(0.7)]).expect("a motion");
     let mut run = rehearsal(still.with(vec![post]).expect("a post"), plan);
     // the hem beside the left leg, at the height of the post
@@ -135,7 +136,9 @@ fn a_motion_that_came_with_a_figure_is_played_as_it_was_authored() {
             skeleton.rotations(&body::Pose { bones: bones.map(|(bone, angles)| (bone.to_owned(), angles)).into() })
         })
         .collect();
-    figure.clips.push(body::Clip { name: "\u{1}".into(), frames: frames.clone() });
+    // it goes forwards, hops, and would sink into the floor at the end
+    let root: Vec<glam::DVec3> = (0..=12).map(|k| glam::DVec3::new(0.0, if k < 6 { 0.2 } else { -0.5 }, 0.1 * f64::from(k))).collect();
+    figure.clips.push(body::Clip { name: "\u{1}".into(), frames: frames.clone(), root: root.clone() });
     let motion = MotionChoice::Clip(0).on(&figure).expect("it came with the figure");
     assert_eq!(motion.name, "Motion 1", "a name that is none is made up");
     assert!(MotionChoice::Clip(1).on(&figure).is_err());
@@ -143,11 +146,131 @@ fn a_motion_that_came_with_a_figure_is_played_as_it_was_authored() {
     let course = Course::new(std::sync::Arc::new(figure), &choice, motion, plan).expect("joints turn as authored");
     assert_eq!((course.frames(), course.delivered()), (3 + 13 + 2, 15));
     for (k, rotations) in frames.iter().enumerate() {
-        let (shown, wanted) = (course.body_at(3 + k).0, course.figure.stand(rotations));
+        let ((mut shown, way), wanted) = (course.body_at(3 + k), course.figure.stand(rotations));
+        assert!((way - glam::DVec3::new(0.0, 0.0, root[k].z)).length() < 1e-9, "frame {k}: {way}");
+        let lowest = |p: &[[f32; 3]]| p.iter().map(|p| p[1]).fold(f32::MAX, f32::min);
+        let above = lowest(&shown.surface.positions) - lowest(&wanted.surface.positions);
+        assert!(if k < 6 { above > 0.15 } else { above.abs() < 1e-5 }, "frame {k}: {above} m above the floor");
+        shown.surface.positions.iter_mut().for_each(|p| p[1] -= above);
         let apart =
             shown.surface.positions.iter().zip(&wanted.surface.positions).map(|(a, b)| glam::Vec3::from(*a).distance(glam::Vec3::from(*b)));
         let farthest = apart.fold(0.0f32, f32::max);
         assert!(farthest < 1e-4, "frame {k}: {farthest} m");
+    }
+}
+
+#[test]
+fn a_skin_that_moves_by_itself_takes_the_cloth_along() {
+    let (assembly, drape) = tabard();
+    let mut figure = (*assembly.form.figure).clone();
+    // it glides to its left and back, faster than it walks, and rises
+    let at = |k: usize| glam::Vec3::new(0.3 * (k as f32 / 6.0).sin(), 0.02 * k as f32, 0.0);
+    let frame = |k: usize| figure.surface.positions.iter().map(|p| (glam::Vec3::from(*p) + at(k)).to_array()).collect();
+    let moves = body::VertexMotion { seconds: (0..12).map(|k| k as f64 / 10.0).collect(), frames: (0..12).map(frame).collect() };
+    assert!(MotionChoice::Skin.on(&figure).is_err(), "it does not move yet");
+    figure.moves = Some(std::sync::Arc::new(moves));
+    let motion = MotionChoice::Skin.on(&figure).expect("it moves");
+    let mut assembly = assembly;
+    assembly.form.figure = std::sync::Arc::new(figure);
+    let plan = Plan { fps: 20.0, lead_in: 2, settle: 0, ..Plan::default() };
+    let mut run = Rehearsal::new(assembly, drape, motion, plan).expect("a rehearsal");
+    assert_eq!(run.delivered(), 23, "1.1 s at 20 a second");
+    let before = middle(&run.skin().0);
+    while let Some(report) = run.advance() {
+        assert!(report.is_good(), "{report:?}");
+        let wanted = at(0).lerp(at(1), 0.5);
+        if report.frame == 1 {
+            let now = middle(&run.skin().0);
+            // between two frames of the file it is half-way
+            assert!((now[0] - before[0] - wanted.x).abs() < 1e-4 && (now[1] - before[1] - wanted.y).abs() < 1e-4, "{now:?}");
+        }
+    }
+    let (cloth, skin) = (middle(&run.positions()), middle(&run.skin().0));
+    assert!((cloth[0] - skin[0]).abs() < 0.1 && cloth[1] > 0.9, "{cloth:?} over {skin:?}");
+}
+
+/// The tabard with its front carried and its back on a leash of 30 mm.
+fn carried_tabard() -> costume::Costume {
+    let mut costume = common::tabard(40.0);
+    let [front, back] = [costume.pieces[0].id, costume.pieces[1].id];
+    let paint = |piece, value| costume::Edit::Paint { piece, kind: costume::PaintKind::Carried, stroke: costume::Stroke::Fill { value } };
+    for edit in [paint(front, 1.0), paint(back, 0.5)] {
+        costume = costume::apply(&costume, &edit).expect("it is painted");
+    }
+    costume
+}
+
+#[test]
+fn what_is_carried_turns_with_the_body_and_what_is_on_a_leash_stays_within_it() {
+    let text = costume::write(&carried_tabard()).expect("it is written");
+    let mut assembly = common::hung(&text, "woman-38", Some(40.0));
+    let drape = common::rested(&mut assembly);
+    let (start, fused) = (drape.positions(), drape.fused_with().to_vec());
+    let key = |time, heading| MotionKey { time, pose: body::Pose::default(), way: [0.0; 2], heading, height: None };
+    let turn = BodyMotion::new("Turn", vec![key(0.0, 0.0), key(0.7, 150.0)]).expect("a motion");
+    let plan = Plan { lead_in: 1, settle: 0, ..Plan::default() };
+    let ranges: Vec<std::ops::Range<usize>> = assembly.pieces.iter().map(|p| p.vertices()).collect();
+    let front = assembly.pieces.iter().position(|p| p.name.contains("Front")).expect("a front");
+    let mut run = Rehearsal::new(assembly.clone(), drape, turn.clone(), plan.clone()).expect("a rehearsal");
+    let mut saved = None;
+    while let Some(report) = run.advance() {
+        // where a body turned by so much has the cloth, by itself
+        let heading = turn.at(report.frame.max(0) as f64 / plan.fps).heading;
+        let turned = glam::Quat::from_rotation_y((heading as f32).to_radians());
+        let now = run.positions();
+        let off = |v: usize| glam::Vec3::from(now[v]).distance(turned * glam::Vec3::from(start[v]));
+        let on_front: std::collections::BTreeSet<u32> = ranges[front].clone().map(|v| fused[v]).collect();
+        let farthest = ranges[front].clone().map(off).fold(0.0, f32::max);
+        assert!(farthest < 1e-3, "frame {}: {farthest} m from where it is carried", report.frame);
+        let back = ranges[1 - front].clone().filter(|v| !on_front.contains(&fused[*v])).map(off).fold(0.0, f32::max);
+        assert!(back < 0.032, "frame {}: {back} m on a leash of 30 mm", report.frame);
+        if report.frame == 5 {
+            saved = Some(SavedRehearsal::from_bytes(&run.checkpoint().expect("a state").to_bytes()).expect("a state"));
+        }
+    }
+    // from a state in the middle it is carried as before
+    let mut rest = Rehearsal::resume(assembly, &saved.expect("a state"), turn, plan).expect("it goes on");
+    while rest.advance().is_some() {}
+    assert_eq!(rest.positions(), run.positions());
+}
+
+#[test]
+fn outer_layers_lie_over_the_recorded_cloth_of_the_inner_ones() {
+    let mut costume = common::tabard(40.0);
+    costume.pieces[1].wear = 2;
+    let text = costume::write(&costume).expect("it is written");
+    let inner_text = costume::write(&layers_up_to(&costume, 1)).expect("it is written");
+    let plan = Plan { lead_in: 4, settle: 0, ..Plan::default() };
+    let stand = |time: f64| MotionKey { time, pose: body::Pose::default(), way: [0.0; 2], heading: 0.0, height: None };
+    let still = BodyMotion::new("Stand", vec![stand(0.0), stand(1.0)]).expect("a motion");
+    let hang = |text: &str| {
+        let mut assembly = common::hung(text, "woman-38", Some(40.0));
+        let drape = common::rested(&mut assembly);
+        (assembly, drape)
+    };
+    let (whole, drape) = hang(&text);
+    let inner = common::hung(&inner_text, "woman-38", Some(40.0));
+    assert_eq!((inner.pieces.len(), whole.pieces.len()), (1, 2));
+    // the inner layer alone has nothing to hang by: its recorded places are those it has, moved aside a little in each frame
+    let lying = |k: usize| -> Vec<[f32; 3]> {
+        let all = drape.positions();
+        let range = whole.pieces.iter().find(|p| p.piece == inner.pieces[0].piece).expect("it is in both").vertices();
+        range.map(|v| [all[v][0], all[v][1], all[v][2] + 0.002 * k as f32]).collect()
+    };
+    let starts = drape.positions();
+    let mut run = Rehearsal::new(
+        whole.clone(),
+        Drape::new(cloth::Scene { positions: starts, ..whole.scene.clone() }).expect("it hangs"),
+        still,
+        plan,
+    )
+    .expect("a rehearsal");
+    for k in 1..=5 {
+        let recorded = beneath(&inner, &lying(k), &whole);
+        run.advance_over(&recorded).expect("a frame");
+        let now = run.positions();
+        let off = recorded.iter().map(|(v, at)| glam::Vec3::from(now[*v as usize]).distance((*at).into())).fold(0.0, f32::max);
+        assert!(off < 1.5e-3, "frame {k}: {off} m from where it was recorded");
     }
 }
 
@@ -165,7 +288,7 @@ fn what_cannot_be_rehearsed_is_refused() {
         assert!(plan.check().is_err(), "{plan:?}");
     }
     let bones = [("wing-left".to_owned(), [10.0, 0.0, 0.0])].into();
-    let key = MotionKey { time: 0.0, pose: body::Pose { bones }, way: [0.0; 2], heading: 0.0 };
+    let key = MotionKey { time: 0.0, pose: body::Pose { bones }, way: [0.0; 2], heading: 0.0, height: None };
     let odd = BodyMotion::new("Odd", vec![key]).expect("a motion of one pose");
     let refusal = Rehearsal::new(assembly, drape, odd, Plan::default()).err().expect("the figure has no wings");
     assert!(refusal.to_string().contains("wing-left"), "{refusal}");

@@ -177,8 +177,8 @@ slides: boolean,
  * A stand-in of the body in place of the nearest skin, counted from 0.
  */
 to?: number, };
-export type PaintUse = { "skin": SkinHold } | { "grip": { factor: number, } };
-export type PaintKind = "skin" | "grip";
+export type PaintUse = { "skin": SkinHold } | { "grip": { factor: number, } } | { "carried": { leash: number, } };
+export type PaintKind = "skin" | "grip" | "carried";
 export type Paint = { 
 /**
  * What it is for.
@@ -677,7 +677,7 @@ depth: number,
  */
 spacing: number, pleat: Pleat, } | { "do": "add-parallel", piece: PieceId, line: LineId, distance: number, purpose: Purpose, } | { "do": "extend-inside", piece: PieceId, path: PathId, end: LineEnd, } | { "do": "add-seam-notch", seam: SeamId, at: number, double?: boolean, } | { "do": "add-cutout", piece: PieceId, points: Array<LoopPoint>, } | { "do": "remove-cutout", piece: PieceId, line: LineId, } | { "do": "add-inside", piece: PieceId, points: Array<Anchor>, purpose: Purpose, } | { "do": "set-purpose", piece: PieceId, path: PathId, purpose: Purpose, } | { "do": "remove-inside", piece: PieceId, path: PathId, } | { "do": "add-notch", piece: PieceId, line: LineId, at: number, double?: boolean, } | { "do": "add-drill-hole", piece: PieceId, at: Point, } | { "do": "add-text", piece: PieceId, at: Point, text: string, } | { "do": "change-mark", piece: PieceId, mark: Mark, } | { "do": "remove-mark", piece: PieceId, mark: MarkId, } | { "do": "set-grain", piece: PieceId, degrees: number, } | { "do": "set-fabric", piece: PieceId, fabric: FabricId, } | { "do": "add-fabric", name: string, swatch: string, colour: string, } | { "do": "change-fabric", fabric: FabricId, name: string, swatch: string, colour: string, print: Print | null, own?: { [key in string]?: number }, } | { "do": "join", a: LineRef, b: LineRef, } | { "do": "sew", a: Array<Run>, b: Array<Run>, } | { "do": "sew-together", a: Array<Run>, b: Array<Run>, } | { "do": "sew-parts", a: Array<Run>, b: Array<Run>, } | { "do": "sew-anew", seam: SeamId, a: Array<Run>, b: Array<Run>, } | { "do": "make-seam", seam: SeamId, make: SeamMake, } | { "do": "flip-seam", seam: SeamId, } | { "do": "unpick", seam: SeamId, } | { "do": "fold-seam", seam: SeamId, fold: number | null, } | { "do": "close-seam", seam: SeamId, closure: Closure | null, } | { "do": "ease-seam", seam: SeamId, ease: Ease, } | { "do": "finish-line", piece: PieceId, line: LineId, from?: number, to?: number, finish: Finish | null, } | { "do": "paint", piece: PieceId, kind: PaintKind, stroke: Stroke, } | { "do": "set-paint", piece: PieceId, purpose: PaintUse, } | { "do": "remove-paint", piece: PieceId, kind: PaintKind, } | { "do": "set-cut", piece: PieceId, cut: CutPlan, } | { "do": "set-wear", piece: PieceId, wear: number, } | { "do": "place", piece: PieceId, placement: Placement | null, } | { "do": "park", piece: PieceId, parked: boolean, };
 export type Thing = "piece" | "drawing" | "corner" | "edge" | "cut-out" | "inside-line" | "mark" | "seam" | "fabric" | "tape" | "pose" | "block" | "underlay" | "paint";
-export type Quantity = "measure" | "clearance" | "friction" | { "joint-angle": { bone: string, } } | "half-size" | "fineness" | "grain" | "table-angle" | "station-turn" | "wear-order" | "print-repeat" | { "cloth-value": { key: string, } } | "pressed-angle" | "elastic" | "beyond" | "open-share" | "press" | "gather" | "lap" | "lacing-width" | "steps" | "buttons" | "rows" | "stitch" | "hung-at" | "lean" | "corner-share" | "line-length" | "line-angle" | "parts" | "tolerance" | "size" | "sector-angle" | "scale" | "dart-share" | "pleats" | "seam-length" | { "block-value": { name: string, } } | "dpi" | "fade" | "pixels" | "page" | "held-at" | "strength" | "height" | "brush" | "painted" | "cell-size";
+export type Quantity = "measure" | "clearance" | "friction" | { "joint-angle": { bone: string, } } | "half-size" | "fineness" | "grain" | "table-angle" | "station-turn" | "wear-order" | "print-repeat" | { "cloth-value": { key: string, } } | "pressed-angle" | "elastic" | "beyond" | "open-share" | "press" | "gather" | "lap" | "lacing-width" | "steps" | "buttons" | "rows" | "stitch" | "hung-at" | "lean" | "corner-share" | "line-length" | "line-angle" | "parts" | "tolerance" | "size" | "sector-angle" | "scale" | "dart-share" | "pleats" | "seam-length" | { "block-value": { name: string, } } | "dpi" | "fade" | "pixels" | "page" | "held-at" | "leash" | "strength" | "height" | "brush" | "painted" | "cell-size";
 export type Counted = "poses" | "tapes" | "measures" | "parts" | "stand-ins" | "bones" | "lines" | "corners" | "marks" | "pieces" | "seams" | "fabrics" | "runs" | "edits" | "cuts" | "blocks" | "underlays" | "paints" | "rough-spots" | "stroke-points";
 export type LineSpot = { "edge": number } | { "cut-out": number } | "inside";
 export type RefusalKind = { "is": "elsewhere" } | { "is": "gone", what: Thing, } | { "is": "out-of-range", of: Quantity, value: number, low: number, high: number, } | { "is": "too-many", of: Counted, count: number, most: number, } | { "is": "name", longest: number, } | { "is": "text", longest: number, } | { "is": "two-poses" } | { "is": "straight" } | { "is": "on-the-fold" } | { "is": "end-of-fold" } | { "is": "too-few-corners", removing: boolean, } | { "is": "no-length", shortest: number, } | { "is": "no-room-to-round", radius: number, } | { "is": "cut-not-across" } | { "is": "not-to-merge" } | { "is": "edges-differ", most: number, } | { "is": "not-on-fold" } | { "is": "halves-differ", most: number, } | { "is": "no-dart" } | { "is": "dart-nowhere" } | { "is": "dart-too-wide", width: number, line: number, } | { "is": "no-room-for-pleat", line: number, } | { "is": "no-recipe", key: string, } | { "is": "no-block-value", key: string, } | { "is": "no-measure", key: string, } | { "is": "block-differs" } | { "is": "locked" } | { "is": "crosses", lines: [LineId, LineId], spots: [LineSpot, LineSpot], } | { "is": "inside-out" } | { "is": "cutout-outside" } | { "is": "path-outside", purpose: Purpose, } | { "is": "path-on-itself", along: boolean, } | { "is": "paths-meet", other: Purpose, along: boolean, } | { "is": "path-points", count: number, most: number, } | { "is": "notch-nowhere" } | { "is": "finish-nowhere" } | { "is": "placement-of-nothing", of: PieceId, } | { "is": "no-fold" } | { "is": "broken-chains" } | { "is": "broken-piece" } | { "is": "cut-no-times" } | { "is": "no-fabric" } | { "is": "twin-of-twin" } | { "is": "twin-of-undrawn" } | { "is": "no-twin" } | { "is": "twin-on-fold" } | { "is": "no-swatch", key: string, } | { "is": "no-cloth-value", key: string, } | { "is": "no-colour", text: string, } | { "is": "no-hash" } | { "is": "stand-in-away" } | { "is": "tape-points", count: number, most: number, } | { "is": "tape-away" } | { "is": "underlay-locked" } | { "is": "no-rectangle" } | { "is": "off-table", metres: number, } | { "is": "sewn-to-itself", whole: boolean, } | { "is": "tag-twice" } | { "is": "empty-side" } | { "is": "run-nowhere" } | { "is": "run-beyond" } | { "is": "sews-the-fold" } | { "is": "ratio", ratio: number, most: number, } | { "is": "sewn-already", tag: string, } | { "is": "half-twist" } | { "is": "no-parts" } | { "is": "run-too-short", shortest: number, } | { "is": "nested" } | { "is": "too-large", bytes: number, most: number, made: boolean, } | { "is": "unreadable", found: string, } | { "is": "unwritten", found: string, } | { "is": "format", found: number, newest: number, } | { "is": "id-twice", id: number, } | { "is": "ids-beyond", next: number, most: number, };
@@ -1035,7 +1035,11 @@ wind: Array<WindKey>,
 /**
  * How unsteady it is, 0 to 1, and by which numbers.
  */
-gusts: number, seed: number, };
+gusts: number, seed: number, 
+/**
+ * What is beside the body, besides what belongs to the motion.
+ */
+props: Array<Prop>, };
 export type Cause = "fast-limb" | "squeezed" | "too-coarse" | "clearance" | "layers" | "runs-away";
 export type FrameReport = { 
 /**
@@ -1082,7 +1086,7 @@ fastest: number,
  * How fast the cloth that lies on the skin slips along it, m/s: the root mean square.
  */
 slip: number, };
-export type MotionChoice = { "named": string } | { "poses": unknown } | { "clip": number };
+export type MotionChoice = { "named": string } | { "poses": unknown } | { "clip": number } | "skin";
 export type RehearsalRow = { id: number, name: string, 
 /**
  * waiting, running, done, cancelled or failed.
@@ -1099,7 +1103,11 @@ bad: number,
 /**
  * The rehearsal whose first frames this one has, and how many.
  */
-begun_with: number | null, begun_at: number, plan: Plan, 
+begun_with: number | null, begun_at: number, 
+/**
+ * Without its props, which may be large.
+ */
+plan: Plan, 
 /**
  * Why it failed.
  */
@@ -1108,6 +1116,14 @@ fault: Refusal | null,
  * Seconds of work so far.
  */
 seconds: number, triangles: number | null, 
+/**
+ * Only pieces worn up to this are in it.
+ */
+layers: number | null, 
+/**
+ * The rehearsal whose cloth lies beneath this one.
+ */
+beneath: number | null, 
 /**
  * Milliseconds since 1970.
  */
@@ -1122,6 +1138,33 @@ export type RehearsalHead = {
  * Vertices and triangles of the body.
  */
 body_vertices: number, body_triangles: number, fps: number, pieces: Array<PieceSpan>, props: Array<PropShown>, };
+export type PropShape = { "box": { size: [number, number, number], } } | { "cylinder": { radius: number, height: number, } } | "plane" | { "mesh": { positions: Array<[number, number, number]>, triangles: Array<[number, number, number]>, } };
+export type PropKey = { 
+/**
+ * s from the beginning of the motion.
+ */
+time: number, 
+/**
+ * m, from where the body begins: to its left, up from the floor, forwards.
+ */
+at: [number, number, number], 
+/**
+ * Degrees, seen from above counter-clockwise.
+ */
+turn: number, };
+export type Prop = { 
+/**
+ * As it is told.
+ */
+name: string, 
+/**
+ * What it is.
+ */
+shape: PropShape, 
+/**
+ * In the order of their times; it stands before the first and after the last.
+ */
+keys: Array<PropKey>, };
 export type MotionRow = { choice: MotionChoice, name: string, 
 /**
  * Whether it came with the figure.
@@ -1131,7 +1174,15 @@ export type RehearsalAsked = { motion: MotionChoice, plan: Plan,
 /**
  * A first look, with triangles so large that it is made almost as fast as it plays.
  */
-quick: boolean, };
+quick: boolean, 
+/**
+ * Only the pieces worn up to this layer.
+ */
+layers?: number, 
+/**
+ * A finished rehearsal of this costume's inner layers, over which the outer ones are rehearsed: in its motion and frames.
+ */
+beneath?: number, };
 export type CauseShown = { cause: Cause, why: string, mend: string, };
 export type RehearsalState = { row: RehearsalRow, reports: Array<FrameReport>, 
 /**

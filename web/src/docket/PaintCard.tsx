@@ -15,6 +15,7 @@ import { HoldFields } from "./HoldFields";
 const KINDS: [PaintKind, string][] = [
   ["skin", "held to the skin"],
   ["grip", "rough, slides less"],
+  ["carried", "carried in motion"],
 ];
 const WITHS: [PaintWith, string][] = [
   ["brush", "brush"],
@@ -72,6 +73,7 @@ export function PaintCard({ state, actions }: { state: CostumeState; actions: Co
               <HoldFields hold={map.purpose.skin} unit={unit} shapes={state.costume.body.contact?.shapes ?? []} change={(skin) => means({ skin })} />
             </div>
           )}
+          {map && "carried" in map.purpose && <NumberField label="Leash" value={map.purpose.carried.leash} unit={unit} onChange={(leash) => means({ carried: { leash: within(leash, 1, 1000) } })} />}
           {map && "grip" in map.purpose && <NumberField label="Friction" value={map.purpose.grip.factor} unit={unit} plain="×" step={0.5} onChange={(factor) => means({ grip: { factor } })} />}
         </>
       )}

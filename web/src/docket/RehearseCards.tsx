@@ -3,6 +3,7 @@ import { useState } from "react";
 import type { MotionChoice, Plan, RehearsalRow } from "../api/types";
 import { saidOf } from "../api/http";
 import { isDraped, isRunning } from "../desk/standing";
+import { useDeskOf } from "../desk/store";
 import { useFollowing, useMotions, useRehearsals, useRehearsing } from "../rehearse/api";
 import { causeOf, isWorking, rehearse, shownReport, useRehearse, useRehearseOf } from "../rehearse/store";
 import { frameName, stateWords } from "../rehearse/words";
@@ -16,8 +17,10 @@ import { notify } from "../ui/notices";
 import { Tip } from "../ui/Tip";
 import { Advice, Card, Row } from "./Card";
 import type { DocketProps } from "./props";
+import { ThingsCard } from "./ThingsCard";
+import { WindTrack } from "./WindTrack";
 
-const PLAN: Plan = { fps: 24, lead_in: 50, settle: 30, floor: 0.5, substeps: 1, clearance: 0, wind: [], gusts: 0, seed: 1 };
+const PLAN: Plan = { fps: 24, lead_in: 50, settle: 30, floor: 0.5, substeps: 1, clearance: 0, wind: [], gusts: 0, seed: 1, props: [] };
 
 /** A motion for the costume on the stand, what came of it, and the frame that is looked at. */
 export function RehearseCards({ state }: DocketProps) {
@@ -25,7 +28,7 @@ export function RehearseCards({ state }: DocketProps) {
   const chosen = useRehearse((s) => s.chosen);
   return (
     <>
-      <MotionCard id={state.id} figure={state.costume.body.figure ?? null} />
+      <MotionCard id={state.id} figure={state.costume.body.figure ?? null} layers={[...new Set(state.costume.pieces.filter((p) => !p.parked).map((p) => p.wear ?? 1))].sort((a, b) => a - b)} />
       <ListCard id={state.id} />
       {chosen !== null && <FrameCard id={state.id} />}
       {chosen !== null && <FilesOfMotion />}
@@ -35,30 +38,39 @@ export function RehearseCards({ state }: DocketProps) {
 
 const keyOf = (choice: MotionChoice) => JSON.stringify(choice);
 
-/** Which motion, in how many frames, in what wind. */
-function MotionCard({ id, figure }: { id: number; figure: string | null }) {
+/** Which motion, in how many frames, in what wind; with several layers, which of them. */
+function MotionCard({ id, figure, layers }: { id: number; figure: string | null; layers: number[] }) {
+  const rows = useRehearsals(id);
+  const [which, setWhich] = useState("all");
+  const inner = (rows.data ?? []).filter((r) => r.layers !== null && r.state === "done");
+  const choices = [
+    ["all", "all at once"] as const,
+    ...layers.slice(0, -1).map((l) => [`up to ${l}`, `only those up to layer ${l}`] as const),
+    ...inner.map((r) => [`over ${r.id}`, `the rest, over “${r.name}” (${r.id})`] as const),
+  ];
+  const over = inner.find((r) => which === `over ${r.id}`);
+  const upTo = layers.find((l) => which === `up to ${l}`);
   const motions = useMotions(id, figure);
   const { begin } = useRehearsing(id);
   const status = useDrape((s) => s.status);
   const [choice, setChoice] = useState<MotionChoice>({ named: "walk" });
   const [plan, setPlan] = useState<Plan>(PLAN);
   const [busy, setBusy] = useState(false);
+  const { unit } = useDeskOf("unit");
   const set = (part: Partial<Plan>) => setPlan((p) => ({ ...p, ...part }));
-  const wind = plan.wind[0] ?? { time: 0, speed: 0, from: 0 };
-  const blow = (part: Partial<typeof wind>) => {
-    const next = { ...wind, ...part };
-    set({ wind: next.speed > 0 ? [next] : [] });
-  };
   const within = (v: number, low: number, high: number) => Math.min(high, Math.max(low, v));
   const options = (motions.data ?? []).map((m) => [keyOf(m.choice), m.own ? `${m.name} (the figure's)` : m.name] as const);
   const go = async (quick: boolean) => {
     setBusy(true);
-    await begin({ motion: choice, plan, quick });
+    await begin({ motion: choice, plan, quick, ...(upTo !== undefined && { layers: upTo }), ...(over && { beneath: over.id }) });
     setBusy(false);
   };
   return (
+    <>
     <Card title="Motion">
       <Choice label="Motion" value={keyOf(choice)} options={options} none="…" onChange={(v) => setChoice(JSON.parse(v) as MotionChoice)} />
+      {layers.length > 1 && <Choice label="Layers" value={which} options={choices} onChange={setWhich} />}
+      {over && <Advice>It takes the motion and the frames of “{over.name}”, whose cloth lies beneath.</Advice>}
       <NumberField label="Lead-in" value={plan.lead_in} unit="cm" plain="frames" step={10} onChange={(v) => set({ lead_in: Math.round(within(v, 0, 2000)) })} />
       <NumberField label="Settle" value={plan.settle} unit="cm" plain="frames" step={10} onChange={(v) => set({ settle: Math.round(within(v, 0, 2000)) })} />
       <details className="my-1">
@@ -66,9 +78,7 @@ function MotionCard({ id, figure }: { id: number; figure: string | null }) {
         <NumberField label="Frame rate" value={plan.fps} unit="cm" plain="/s" step={1} onChange={(v) => set({ fps: within(v, 1, 120) })} />
         <NumberField label="Steps" value={plan.substeps} unit="cm" plain="×" step={1} onChange={(v) => set({ substeps: Math.round(within(v, 1, 8)) })} />
         <NumberField label="More clearance" value={plan.clearance} unit="cm" plain="mm" step={1} onChange={(v) => set({ clearance: within(v, -2, 20) })} />
-        <NumberField label="Wind" value={wind.speed} unit="cm" plain="m/s" step={1} onChange={(v) => blow({ speed: within(v, 0, 40) })} />
-        {wind.speed > 0 && <NumberField label="From its left by" value={wind.from} unit="cm" plain="°" step={15} onChange={(v) => blow({ from: within(v, -360, 360) })} />}
-        {wind.speed > 0 && <NumberField label="Gusts" value={100 * plan.gusts} unit="cm" plain="%" step={10} onChange={(v) => set({ gusts: within(v, 0, 100) / 100 })} />}
+        <WindTrack plan={plan} set={set} />
       </details>
       {isRunning(status) && <Advice>The cloth still falls: the rehearsal begins with it as it hangs now.</Advice>}
       {status && !isDraped(status) && <Advice>Not draped yet: it is hung and draped first.</Advice>}
@@ -83,6 +93,8 @@ function MotionCard({ id, figure }: { id: number; figure: string | null }) {
         </Button>
       </div>
     </Card>
+      <ThingsCard things={plan.props} unit={unit} set={(props) => set({ props })} />
+    </>
   );
 }
 
@@ -191,6 +203,7 @@ function FrameCard({ id }: { id: number }) {
 
 const ENDINGS = [
   ["usda", "USD, time samples"],
+  ["abc", "Alembic"],
   ["glb", "GLB, morph targets"],
   ["pc2", "PC2 point cache with OBJ"],
 ] as const;

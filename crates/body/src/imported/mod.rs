@@ -2,6 +2,7 @@
 //!
 //! A [`RawFigure`] is what a file holds; a [`FigureSheet`] says how it is to be taken; together they make a [`Body`].
 
+mod fitted;
 mod flaws;
 mod landmarks;
 mod lighten;
@@ -14,7 +15,7 @@ pub use flaws::{Flaws, inspect};
 pub use landmarks::{landmark_names, propose};
 pub use stance::{Axis, ImportOrientation, guess};
 
-use crate::figure::{Body, Clip, ContactLod};
+use crate::figure::{Body, Clip, ContactLod, VertexMotion};
 use crate::posing::skeleton::Skeleton;
 use crate::posing::skin::Rig;
 use crate::posing::weights::{Weights, strongest};
@@ -22,6 +23,7 @@ use crate::skinning::surface::{Surface, smooth_normals};
 use glam::{DQuat, DVec3};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
+use std::sync::Arc;
 
 /// Contact skins with more triangles than this are made lighter, to about half of it.
 const HEAVY: usize = 40_000;
@@ -40,8 +42,21 @@ pub struct RawFigure {
     pub bones: Vec<(String, Option<usize>, [f32; 3])>,
     /// One per position when there are bones.
     pub weights: Vec<Weights>,
-    /// Motions: name and, frame by frame, the rotation of every bone (x y z w) from the rest state in its parent's frame.
-    pub clips: Vec<(String, Vec<Vec<[f32; 4]>>)>,
+    /// Motions of the bones.
+    pub clips: Vec<RawClip>,
+    /// When each frame of a mesh that moves by itself stands (s), and its positions; empty when it does not.
+    pub cache: (Vec<f64>, Vec<Vec<[f32; 3]>>),
+}
+
+/// A motion of bones in the unit and axes of its file, 30 frames a second.
+#[derive(Clone, Debug, Default)]
+pub struct RawClip {
+    /// As it stands in the file.
+    pub name: String,
+    /// By frame the rotation of every bone (x y z w) from the rest state in its parent's frame.
+    pub rotations: Vec<Vec<[f32; 4]>>,
+    /// By frame the place of the first bone.
+    pub root: Vec<[f32; 3]>,
 }
 
 /// How a figure is to be taken.
@@ -93,8 +108,11 @@ pub fn figure(key: &str, raw: &RawFigure, sheet: &FigureSheet) -> Result<Body, F
     }
     let surface = surface(&mended);
     let landmarks = checked(sheet, &surface)?;
-    let rig = rig(raw, &placed, &mended);
     let regions = regions::Regions::new(&surface, &landmarks);
+    let rig = match rig(raw, &placed, &mended) {
+        Some(own) => own,
+        None => fitted::rig(&surface, &landmarks, &regions.part_of_vertex),
+    };
     let mut stations = survey::stations(&surface, &regions, &landmarks);
     stations.iter_mut().for_each(|s| s.bone = carrier(&rig, &surface, s.centre));
     let taken = survey::measures(&surface, &regions, &landmarks);
@@ -105,6 +123,7 @@ pub fn figure(key: &str, raw: &RawFigure, sheet: &FigureSheet) -> Result<Body, F
         parts: regions::PARTS.iter().map(|key| (*key).to_owned()).collect(),
         part_of_vertex: regions.part_of_vertex,
         clips: clips(raw, &placed),
+        moves: moves(raw, &placed, &mended),
         landmarks: landmarks.into_iter().map(|(k, p)| (k, p * 1000.0)).collect(),
         surface,
         rig,
@@ -135,20 +154,39 @@ fn surface(mesh: &flaws::Mesh) -> Surface {
     Surface { positions: mesh.positions.iter().map(single).collect(), normals, triangles: mesh.triangles.clone() }
 }
 
-/// The skeleton on the stand, and weights for the vertices that are left.
-fn rig(raw: &RawFigure, placed: &stance::Placed, mesh: &flaws::Mesh) -> Rig {
+/// The skeleton on the stand, and weights for the vertices that are left; none for a figure without bones.
+fn rig(raw: &RawFigure, placed: &stance::Placed, mesh: &flaws::Mesh) -> Option<Rig> {
     if raw.bones.is_empty() || raw.weights.len() != raw.positions.len() {
-        return Rig::default();
+        return None;
     }
     let bones = raw.bones.iter().map(|(name, parent, at)| (name.clone(), *parent, placed.point(*at))).collect();
-    Rig { skeleton: Skeleton::foreign(bones), weights: mesh.old.iter().map(|v| raw.weights[*v as usize]).collect() }
+    Some(Rig { skeleton: Skeleton::foreign(bones), weights: mesh.old.iter().map(|v| raw.weights[*v as usize]).collect(), linear: true })
 }
 
 /// Motions in the axes of the stand.
 fn clips(raw: &RawFigure, placed: &stance::Placed) -> Vec<Clip> {
     let turned = |q: &[f32; 4]| placed.rotation * DQuat::from_array(q.map(f64::from)).normalize() * placed.rotation.inverse();
-    let frames = |rows: &Vec<Vec<[f32; 4]>>| rows.iter().map(|row| row.iter().map(turned).collect()).collect();
-    raw.clips.iter().map(|(name, rows)| Clip { name: name.clone(), frames: frames(rows) }).collect()
+    let rest = raw.bones.first().map_or(DVec3::ZERO, |(_, _, at)| placed.point(*at));
+    let clip = |raw: &RawClip| Clip {
+        name: raw.name.clone(),
+        frames: raw.rotations.iter().map(|row| row.iter().map(turned).collect()).collect(),
+        root: raw.root.iter().map(|at| placed.point(*at) - rest).collect(),
+    };
+    raw.clips.iter().map(clip).collect()
+}
+
+/// A mesh that moves by itself, on the stand: every vertex goes as far as the one it comes from.
+fn moves(raw: &RawFigure, placed: &stance::Placed, mesh: &flaws::Mesh) -> Option<Arc<VertexMotion>> {
+    let (seconds, frames) = &raw.cache;
+    let sound = seconds.len() == frames.len() && frames.len() > 1 && frames.iter().all(|f| f.len() == raw.positions.len());
+    sound.then_some(())?;
+    let moved = |frame: &Vec<[f32; 3]>| {
+        let one =
+            |(at, old): (&DVec3, &u32)| (*at + placed.point(frame[*old as usize]) - placed.positions[*old as usize]).as_vec3().to_array();
+        mesh.positions.iter().zip(&mesh.old).map(one).collect()
+    };
+    let start = seconds[0];
+    Some(Arc::new(VertexMotion { seconds: seconds.iter().map(|t| t - start).collect(), frames: frames.iter().map(moved).collect() }))
 }
 
 /// A lighter contact skin when there are too many triangles.

@@ -140,8 +140,15 @@ impl Skeleton {
         Self { bones: own_bones().iter().map(placed).collect() }
     }
 
-    /// A skeleton from elsewhere: every joint turns freely about the axes of the neutral pose.
+    /// A skeleton from elsewhere: every joint turns freely about the axes of the neutral pose. One that has all of the own bones, as a
+    /// mannequin that was delivered and comes back, moves like the own one.
     pub fn foreign(bones: Vec<(String, Option<usize>, DVec3)>) -> Self {
+        let own = |name: &str| own_bones().iter().find(|b| b.name == name);
+        if own_bones().iter().all(|b| bones.iter().any(|(name, ..)| *name == b.name)) && bones.iter().all(|(name, ..)| own(name).is_some())
+        {
+            let placed = |(name, parent, joint): (String, Option<usize>, DVec3)| own(&name).map(|b| Bone { parent, joint, ..b.clone() });
+            return Self { bones: bones.into_iter().filter_map(placed).collect() };
+        }
         let freedoms = ["Forward", "Sideways", "Turn"].map(|name| free(name, -180.0, 180.0));
         let bone = |(name, parent, joint)| Bone { name, parent, joint, freedoms, axes: PLAIN, mirrored: false };
         Self { bones: bones.into_iter().map(bone).collect() }

@@ -1,8 +1,9 @@
-//! Skinning with dual quaternions (Kavan et al., Geometric Skinning with Approximate Dual Quaternion Blending, 2008).
+//! Skinning with dual quaternions (Kavan et al., Geometric Skinning with Approximate Dual Quaternion Blending, 2008), or linear
+//! for skins that were made for it.
 
 use crate::posing::skeleton::Skeleton;
 use crate::posing::weights::Weights;
-use crate::skinning::surface::Surface;
+use crate::skinning::surface::{Surface, smooth_normals};
 use glam::{DAffine3, DQuat, DVec3};
 use rayon::prelude::*;
 
@@ -13,6 +14,8 @@ pub struct Rig {
     pub skeleton: Skeleton,
     /// By vertex.
     pub weights: Vec<Weights>,
+    /// Whether motions are blended as matrices, as skins from elsewhere are made for.
+    pub linear: bool,
 }
 
 /// A rigid motion: rotation and half the translation times the rotation.
@@ -36,12 +39,13 @@ impl DualQuat {
 impl Rig {
     /// The surface moved with the bones; stands on y = 0 when it did before.
     pub fn posed(&self, surface: &Surface, placed: &[DAffine3]) -> Surface {
+        if self.linear {
+            return self.blended_linear(surface, placed);
+        }
         let motions: Vec<DualQuat> = placed.iter().map(DualQuat::new).collect();
         // all on the side of the first bone, so that blends take the short way round
         let pole = motions.first().map_or(DQuat::IDENTITY, |m| m.real);
         let motions: Vec<DualQuat> = motions.into_iter().map(|m| m.towards(pole)).collect();
-        let single = |v: DVec3| [v.x as f32, v.y as f32, v.z as f32];
-        let double = |v: [f32; 3]| DVec3::from(v.map(f64::from));
         let (positions, normals) = surface
             .positions
             .par_iter()
@@ -54,6 +58,26 @@ impl Rig {
             .unzip();
         Surface { positions, normals, triangles: surface.triangles.clone() }
     }
+
+    /// The weighted mean of where each bone would carry a point.
+    fn blended_linear(&self, surface: &Surface, placed: &[DAffine3]) -> Surface {
+        let carried = |(p, w): (&[f32; 3], &Weights)| {
+            let share = |k: usize| placed[w.joint_indices[k] as usize].transform_point3(double(*p)) * f64::from(w.weights[k]);
+            let all: f64 = w.weights.iter().map(|v| f64::from(*v)).sum();
+            (0..4).filter(|k| w.weights[*k] > 0.0).map(share).sum::<DVec3>() / all.max(1e-12)
+        };
+        let at: Vec<DVec3> = surface.positions.par_iter().zip(&self.weights).map(carried).collect();
+        let normals = smooth_normals(&at, &surface.triangles);
+        Surface { positions: at.into_iter().map(single).collect(), normals, triangles: surface.triangles.clone() }
+    }
+}
+
+fn single(v: DVec3) -> [f32; 3] {
+    v.as_vec3().to_array()
+}
+
+fn double(v: [f32; 3]) -> DVec3 {
+    DVec3::from(v.map(f64::from))
 }
 
 /// The weighted mean of rigid motions, itself rigid.

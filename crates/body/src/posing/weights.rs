@@ -59,7 +59,7 @@ pub fn strongest(dense: &[f64]) -> Weights {
 }
 
 /// Neighbours of every vertex, flat: starts and entries.
-fn rings(count: usize, triangles: &[[u32; 3]]) -> (Vec<u32>, Vec<u32>) {
+pub(crate) fn rings(count: usize, triangles: &[[u32; 3]]) -> (Vec<u32>, Vec<u32>) {
     let mut starts = vec![0u32; count + 1];
     // every edge of a closed surface is walked once in each direction
     triangles.iter().flatten().for_each(|&v| starts[v as usize + 1] += 1);
@@ -77,7 +77,7 @@ fn rings(count: usize, triangles: &[[u32; 3]]) -> (Vec<u32>, Vec<u32>) {
 }
 
 /// The mean of each vertex with its ring.
-fn smoothed(dense: &[f64], (starts, ring): &(Vec<u32>, Vec<u32>), count: usize) -> Vec<f64> {
+pub(crate) fn smoothed(dense: &[f64], (starts, ring): &(Vec<u32>, Vec<u32>), count: usize) -> Vec<f64> {
     let mut out = dense.to_vec();
     out.par_chunks_mut(count).enumerate().for_each(|(i, own)| {
         let neighbours = &ring[starts[i] as usize..starts[i + 1] as usize];

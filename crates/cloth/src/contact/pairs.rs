@@ -5,7 +5,7 @@ use super::closest::{Separation, edge_edge, vertex_triangle};
 use super::closing::SeamExemption;
 use super::smooth::NormalConeCulling;
 use crate::scene::{Scene, SeamPair};
-use crate::sewing::topology::edges;
+use crate::sewing::topology::{Edges, edges};
 use glam::{DVec3, Vec3A};
 use rayon::prelude::*;
 
@@ -110,8 +110,8 @@ impl Neighbourhood {
     }
 
     /// Takes up the triangles as they are now connected, and which pairs are not.
-    pub fn connect(&mut self, triangles: &[[u32; 3]], open: impl Iterator<Item = (usize, SeamPair)>) {
-        self.searcher.connect(triangles);
+    pub fn connect(&mut self, triangles: &[[u32; 3]], edges: &Edges, open: impl Iterator<Item = (usize, SeamPair)>) {
+        self.searcher.connect(triangles, edges);
         self.searcher.closing.connect(open);
         self.space.at.clear();
     }
@@ -163,11 +163,11 @@ impl Searcher {
         let boxes = vec![SweptAabb::EMPTY; scene.triangles.len()];
         let closing = SeamExemption::new(scene, &group, smooth.edge());
         let mut searcher = Self { triangles: Vec::new(), closing, group, owned: Vec::new(), tree, smooth, boxes };
-        searcher.connect(&scene.triangles);
+        searcher.connect(&scene.triangles, &edges(&scene.triangles));
         searcher
     }
 
-    fn connect(&mut self, triangles: &[[u32; 3]]) {
+    fn connect(&mut self, triangles: &[[u32; 3]], edges: &Edges) {
         self.owned = vec![0u8; triangles.len()];
         let mut taken = vec![false; self.group.len()];
         for (t, triangle) in triangles.iter().enumerate() {
@@ -177,7 +177,7 @@ impl Searcher {
                 }
             }
         }
-        for (t, k) in edges(triangles).all {
+        for &(t, k) in &edges.all {
             self.owned[t as usize] |= 8 << k;
         }
         self.triangles = triangles.to_vec();

@@ -64,26 +64,21 @@ impl Conditions {
     }
 }
 
-/// Drag matrix of every vertex, N s/m, for the present shape and speed: the force on it is this times wind less velocity.
-pub(crate) fn drag(elements: &[Element], x: &[Vec3A], v: &[Vec3A], wind: Vec3A, density: f32, out: &mut [Mat3A]) {
-    out.fill(Mat3A::ZERO);
+/// Drag matrix of a triangle that each of its corners has, N s/m, for the present shape and speed: the force on a corner is this times
+/// wind less velocity.
+pub(crate) fn drag(e: &Element, x: &[Vec3A], v: &[Vec3A], wind: Vec3A, density: f32) -> Mat3A {
     if density <= 0.0 {
-        return;
+        return Mat3A::ZERO;
     }
-    for e in elements {
-        let [a, b, c] = e.vertices.map(|i| x[i as usize]);
-        let n = (b - a).cross(c - a).normalize_or_zero();
-        let relative = e.vertices.iter().map(|&i| v[i as usize]).sum::<Vec3A>() / 3.0 - wind;
-        let across = relative.dot(n);
-        let along = (relative - n * across).length();
-        let share = 0.5 * density * e.area / 3.0;
-        let (normal, tangential) = (share * across.abs(), share * ALONG * along);
-        let outer = Mat3A::from_cols(n * n.x, n * n.y, n * n.z);
-        let own = outer * (normal - tangential) + Mat3A::IDENTITY * tangential;
-        for i in e.vertices {
-            out[i as usize] += own;
-        }
-    }
+    let [a, b, c] = e.vertices.map(|i| x[i as usize]);
+    let n = (b - a).cross(c - a).normalize_or_zero();
+    let relative = e.vertices.iter().map(|&i| v[i as usize]).sum::<Vec3A>() / 3.0 - wind;
+    let across = relative.dot(n);
+    let along = (relative - n * across).length();
+    let share = 0.5 * density * e.area / 3.0;
+    let (normal, tangential) = (share * across.abs(), share * ALONG * along);
+    let outer = Mat3A::from_cols(n * n.x, n * n.y, n * n.z);
+    outer * (normal - tangential) + Mat3A::IDENTITY * tangential
 }
 
 #[cfg(test)]

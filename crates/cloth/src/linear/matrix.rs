@@ -2,7 +2,6 @@
 
 use glam::{Mat3A, Vec3A};
 use rayon::prelude::*;
-use std::collections::HashMap;
 
 /// Rows handled by one task; fixed, so that results do not depend on the number of threads.
 pub(crate) const CHUNK: usize = 512;
@@ -32,49 +31,66 @@ pub(crate) type BendingTerms = Vec<(u32, u32, f32)>;
 impl Pattern {
     /// From who shares a triangle or a hinge.
     pub fn new(count: usize, triangles: &[[u32; 3]], bending: &BendingTerms) -> Self {
-        let mut neighbours: Vec<Vec<u32>> = (0..count).map(|i| vec![i as u32]).collect();
+        // neighbours of every vertex with repetitions, in one array
+        let mut starts = vec![0u32; count + 1];
+        triangles.iter().flatten().for_each(|v| starts[*v as usize + 1] += 2);
+        (0..count).for_each(|i| starts[i + 1] += starts[i]);
+        let (mut fill, mut around) = (starts.clone(), vec![0u32; starts[count] as usize]);
         for t in triangles {
             for (i, j) in [(0, 1), (1, 2), (2, 0), (1, 0), (2, 1), (0, 2)] {
-                neighbours[t[i] as usize].push(t[j]);
+                let slot = &mut fill[t[i] as usize];
+                around[*slot as usize] = t[j];
+                *slot += 1;
             }
         }
-        let mut pattern = Self { row: vec![0], ..Self::default() };
-        let mut place: HashMap<(u32, u32), u32> = HashMap::with_capacity(count * 8);
-        for (i, row) in neighbours.iter_mut().enumerate() {
-            row[1..].sort_unstable();
-            row.dedup();
-            for &j in row.iter() {
-                place.insert((i as u32, j), pattern.column.len() as u32);
-                pattern.column.push(j);
+        let mut pattern = Self { row: Vec::with_capacity(count + 1), column: Vec::with_capacity(around.len()), ..Self::default() };
+        pattern.row.push(0);
+        for i in 0..count {
+            let row = &mut around[starts[i] as usize..starts[i + 1] as usize];
+            row.sort_unstable();
+            pattern.column.push(i as u32);
+            let mut last = i as u32;
+            for &j in row.iter().filter(|j| **j != i as u32) {
+                if j != last {
+                    pattern.column.push(j);
+                    last = j;
+                }
             }
             pattern.row.push(pattern.column.len() as u32);
         }
-        pattern.bend(count, bending, &place);
-        let mut lists: Vec<(u32, u32)> = Vec::with_capacity(triangles.len() * 9);
-        for (t, triangle) in triangles.iter().enumerate() {
-            for i in 0..3 {
-                for j in 0..3 {
-                    lists.push((place[&(triangle[i], triangle[j])], (t * 9 + i * 3 + j) as u32));
-                }
-            }
-        }
-        lists.sort_unstable();
-        pattern.source = vec![0; pattern.column.len() + 1];
-        lists.iter().for_each(|(slot, _)| pattern.source[*slot as usize + 1] += 1);
-        for k in 0..pattern.column.len() {
-            pattern.source[k + 1] += pattern.source[k];
-        }
-        pattern.sources = lists.into_iter().map(|(_, s)| s).collect();
+        pattern.bend(count, bending);
+        pattern.gather(triangles);
         pattern
     }
 
+    /// Which corners of triangles add to each block, in the order of the triangles.
+    fn gather(&mut self, triangles: &[[u32; 3]]) {
+        let mut slots: Vec<u32> = Vec::with_capacity(triangles.len() * 9);
+        for t in triangles {
+            let of = |i: usize, j: usize| self.slot(t[i], t[j]).unwrap_or_default() as u32;
+            slots.extend((0..9).map(|k| of(k / 3, k % 3)));
+        }
+        self.source = vec![0; self.column.len() + 1];
+        slots.iter().for_each(|slot| self.source[*slot as usize + 1] += 1);
+        for k in 0..self.column.len() {
+            self.source[k + 1] += self.source[k];
+        }
+        let mut fill = self.source.clone();
+        self.sources = vec![0; slots.len()];
+        for (source, slot) in slots.into_iter().enumerate() {
+            let place = &mut fill[slot as usize];
+            self.sources[*place as usize] = source as u32;
+            *place += 1;
+        }
+    }
+
     /// Sorts the bending terms into those of full blocks and those of the ring.
-    fn bend(&mut self, count: usize, terms: &BendingTerms, place: &HashMap<(u32, u32), u32>) {
+    fn bend(&mut self, count: usize, terms: &BendingTerms) {
         self.bending = vec![0.0; self.column.len()];
         let mut ring: Vec<Vec<(u32, f32)>> = vec![Vec::new(); count];
         for &(i, j, value) in terms {
-            match place.get(&(i, j)) {
-                Some(&slot) => self.bending[slot as usize] += value,
+            match self.slot(i, j) {
+                Some(slot) => self.bending[slot] += value,
                 None => match ring[i as usize].iter_mut().find(|(k, _)| *k == j) {
                     Some((_, sum)) => *sum += value,
                     None => ring[i as usize].push((j, value)),

@@ -30,12 +30,6 @@ impl Drape {
     /// Fills the stored blocks and the right side for the displacement of this step.
     pub(crate) fn assemble(&mut self) {
         let h = self.settings.time_step;
-        let x = &self.x;
-        self.stretched.par_chunks_mut(CHUNK).zip(self.elements.par_chunks(CHUNK)).for_each(|(out, elements)| {
-            for (s, e) in out.iter_mut().zip(elements) {
-                *s = e.stretched(e.vertices.map(|v| x[v as usize]));
-            }
-        });
         let step = Step {
             h,
             gravity: self.gravity(),
@@ -44,7 +38,14 @@ impl Drape {
             in_plane: 1.0 + IN_PLANE_DAMPING / h,
             bend: 1.0 + BENDING_DAMPING / h,
         };
-        air::drag(&self.elements, &self.x, &self.v, step.wind, self.settings.air, &mut self.drag);
+        let (x, v, air) = (&self.x, &self.v, self.settings.air);
+        let out = self.stretched.par_chunks_mut(CHUNK).zip(self.drag.par_chunks_mut(CHUNK));
+        out.zip(self.elements.par_chunks(CHUNK)).for_each(|((stretched, drag), elements)| {
+            for ((s, d), e) in stretched.iter_mut().zip(drag).zip(elements) {
+                *s = e.stretched(e.vertices.map(|v| x[v as usize]));
+                *d = air::drag(e, x, v, step.wind, air);
+            }
+        });
         let (mut right, mut blocks) = (std::mem::take(&mut self.right), std::mem::take(&mut self.blocks));
         let this: &Self = self;
         // rows own disjoint runs of blocks, so both can be filled by the same task
@@ -75,7 +76,10 @@ impl Drape {
         } else {
             (self.v[i] * (self.mass[i] / step.h), 1.0)
         };
-        let mut force = self.mass[i] * step.gravity + push + self.drag[i] * step.wind;
+        // the diagonal block has every triangle at this vertex, with each of its corners there
+        let corners = pattern.sources(start).iter().filter(|s| (*s % 9) / 3 == *s % 3);
+        let drag = corners.fold(Mat3A::ZERO, |sum, source| sum + self.drag[(source / 9) as usize]);
+        let mut force = self.mass[i] * step.gravity + push + drag * step.wind;
         for slot in slots {
             let mut block = Mat3A::ZERO;
             for &source in pattern.sources(slot) {
@@ -94,7 +98,7 @@ impl Drape {
         for &(j, b) in pattern.ring(i) {
             force -= (x[j as usize] - x[i]) * b;
         }
-        blocks[0] += Mat3A::IDENTITY * (self.mass[i] * (factor / step.h + step.alpha) / step.h) + self.drag[i] * (1.0 / step.h);
+        blocks[0] += Mat3A::IDENTITY * (self.mass[i] * (factor / step.h + step.alpha) / step.h) + drag * (1.0 / step.h);
         force
     }
 }

@@ -66,7 +66,7 @@ impl Drape {
         let terms = bending::terms(&self.scene, &edges.hinges, &folds, (&self.elements, &self.gathers));
         self.pattern = Pattern::new(self.x.len(), &mapped, &terms);
         self.blocks.resize(self.pattern.column.len(), Mat3A::ZERO);
-        self.neighbourhood.connect(&mapped, self.seams.open_pairs());
+        self.neighbourhood.connect(&mapped, &edges, self.seams.open_pairs());
         self.solver.coarse.age = u32::MAX;
     }
 

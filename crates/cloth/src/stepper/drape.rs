@@ -5,6 +5,7 @@ use crate::contact::{CONTACT_STIFFNESS, Neighbourhood, Sample, Searcher, Tangle}
 use crate::elements::air::Conditions;
 use crate::elements::fold::{FoldSpring, FoldedHinge};
 use crate::elements::gather::Gathers;
+use crate::elements::leash::Leash;
 use crate::elements::membrane::{self, Element, Stretched};
 use crate::elements::skin_holds::{self, Held};
 use crate::elements::tapes_and_stays::{self, Level, TapeSpan};
@@ -74,7 +75,7 @@ pub struct Drape {
     pub(crate) pattern: Pattern,
     pub(crate) blocks: Vec<Mat3A>,
     pub(crate) right: Vec<Vec3A>,
-    /// Air drag of every vertex, N s/m.
+    /// Air drag of every triangle, N s/m.
     pub(crate) drag: Vec<Mat3A>,
     pub(crate) move_by: Vec<Vec3A>,
     pub(crate) stretched: Vec<Stretched>,
@@ -118,6 +119,8 @@ pub struct Drape {
     pub(crate) spans: Vec<TapeSpan>,
     pub(crate) levels: Vec<Level>,
     pub(crate) skin_held: Vec<Held>,
+    /// What is carried, each vertex that stands for others once.
+    pub(crate) leashes: Vec<Leash>,
     /// Factor of friction by vertex that stands for others; empty when it is the same everywhere.
     pub(crate) grip: Vec<f32>,
     pub(crate) gathers: Gathers,
@@ -164,7 +167,7 @@ impl Drape {
             pattern: Pattern::default(),
             blocks: Vec::new(),
             right: vec![Vec3A::ZERO; n],
-            drag: vec![Mat3A::ZERO; n],
+            drag: vec![Mat3A::ZERO; elements.len()],
             move_by: vec![Vec3A::ZERO; n],
             stretched: vec![Stretched::default(); elements.len()],
             solver: Solver::default(),
@@ -194,6 +197,7 @@ impl Drape {
             spans: Vec::new(),
             levels: tapes_and_stays::levels(&scene),
             skin_held: skin_holds::held(&scene),
+            leashes: Vec::new(),
             grip: Vec::new(),
             gathers: Gathers::new(&scene, &x),
             scene,

@@ -3,6 +3,7 @@
 use crate::collider::body::BodyShape;
 use crate::construction::{Construction, Lace};
 use crate::contact::Searcher;
+use crate::elements::leash::Leash;
 use crate::linear::link::Link;
 use crate::sewing::held_apart::HeldApart;
 use crate::stepper::drape::{Drape, Phase};
@@ -77,6 +78,13 @@ impl Drape {
     /// Positions are told in a frame that speeds up by so much, m/s², from now on: cloth feels the change as a force against it.
     pub fn set_frame(&mut self, acceleration: [f32; 3]) {
         self.frame = Vec3A::from_array(acceleration).clamp_length_max(1e4);
+        self.wake();
+    }
+
+    /// What is carried from now on, and to where in the next step.
+    pub fn carry(&mut self, leashes: Vec<Leash>) {
+        let known = |one: &Leash| (one.vertex as usize) < self.x.len() && one.place.iter().all(|v| v.is_finite());
+        self.leashes = leashes.into_iter().filter(known).collect();
         self.wake();
     }
 

@@ -4,7 +4,7 @@
 
 use crate::contact;
 use crate::elements::fold;
-use crate::elements::{skin_holds, tapes_and_stays};
+use crate::elements::{leash, skin_holds, tapes_and_stays};
 use crate::linear::link::Link;
 use crate::linear::solve::System;
 use crate::stepper::assembly::BENDING_DAMPING;
@@ -249,6 +249,7 @@ impl Drape {
             skin_holds::hold_links(&mut self.skin_held, body, &self.x, &self.root, h, &mut links);
         }
         self.grab_links(&mut links);
+        leash::leash_links(&self.leashes, &self.x, &self.root, &self.mass, h, &mut links);
         self.parting_links(&mut links);
         let contacts = links.len();
         let moving = contact::Moving { positions: &self.x, velocities: &self.v, time_step: h, fall };
@@ -278,6 +279,7 @@ impl Drape {
             .into_par_iter()
             .map(|i| self.x[i] + if self.held[i] { self.carried(i, h) } else { self.move_by[i].clamp_length_max(LONGEST_STEP) })
             .collect();
+        leash::draw_in(&self.leashes, &self.root, &mut to);
         let pushed = self.push_out(&mut to);
         let wanted: Vec<Vec3A> = pushed.iter().map(|(v, _)| to[*v]).collect();
         let held_back = self.guard(&mut to, watch);

@@ -13,6 +13,8 @@ const CELL: std::ops::RangeInclusive<f64> = 2.0..=20.0;
 const FLAT: f64 = 0.5;
 /// Factor of friction of a new map.
 const ROUGH: f64 = 3.0;
+/// How far cloth may go where a new map of what is carried is hardly painted, mm.
+const LEASH: f64 = 60.0;
 
 pub(super) fn change(costume: &mut Costume, edit: &Edit) -> Result<(), Refusal> {
     match edit {
@@ -112,6 +114,7 @@ impl Canvas {
         let purpose = old.first().map(|p| p.purpose).unwrap_or(match kind {
             PaintKind::Skin => PaintUse::Skin(SkinHold::default()),
             PaintKind::Grip => PaintUse::Grip { factor: ROUGH },
+            PaintKind::Carried => PaintUse::Carried { leash: LEASH },
         });
         let middle = from_kurbo(bounds.center());
         let mut canvas = Self { purpose, low, cell, columns, rows, values: vec![0.0; columns * rows], cloth: Vec::new(), middle };

@@ -94,6 +94,8 @@ pub const STRENGTH: std::ops::RangeInclusive<f64> = 1.0..=100.0;
 pub const HEIGHT: std::ops::RangeInclusive<f64> = 0.0..=2500.0;
 /// Factor of friction.
 pub const GRIP: std::ops::RangeInclusive<f64> = 0.0..=10.0;
+/// How far cloth may leave where a body in motion carries it, mm.
+pub const LEASH: std::ops::RangeInclusive<f64> = 1.0..=1000.0;
 /// Maps on one piece.
 pub const PAINTS: usize = 16;
 /// Round places of the skin with a friction of their own.

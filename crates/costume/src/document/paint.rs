@@ -1,4 +1,5 @@
-//! What is painted on a piece: how firmly its cloth is held to the skin, and how rough it is, from place to place.
+//! What is painted on a piece: how firmly its cloth is held to the skin, how rough it is, and how a body in motion carries it,
+//! from place to place.
 
 use crate::document::Point;
 use base64::{Engine as _, engine::general_purpose::STANDARD};
@@ -47,6 +48,9 @@ pub enum PaintUse {
     Skin(SkinHold),
     /// Friction times this where it is painted in full.
     Grip { factor: f64 },
+    /// In rehearsals the skin carries it where it is painted in full; where it is painted less, it may leave that place by as much
+    /// as is missing of `leash`, mm. It is free where nothing is painted.
+    Carried { leash: f64 },
 }
 
 /// The kinds of maps; a piece shows one of each.
@@ -55,6 +59,7 @@ pub enum PaintUse {
 pub enum PaintKind {
     Skin,
     Grip,
+    Carried,
 }
 
 impl PaintUse {
@@ -63,6 +68,7 @@ impl PaintUse {
         match self {
             Self::Skin(_) => PaintKind::Skin,
             Self::Grip { .. } => PaintKind::Grip,
+            Self::Carried { .. } => PaintKind::Carried,
         }
     }
 }

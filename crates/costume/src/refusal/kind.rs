@@ -232,6 +232,7 @@ pub enum Quantity {
     Pixels,
     Page,
     HeldAt,
+    Leash,
     Strength,
     Height,
     Brush,

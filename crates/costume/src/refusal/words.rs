@@ -212,6 +212,7 @@ impl Quantity {
             Self::Pixels => ("side", " pixels"),
             Self::Page => ("page number", ""),
             Self::HeldAt => ("distance from the skin", " mm"),
+            Self::Leash => ("way from where it is carried", " mm"),
             Self::Strength => ("strength", " %"),
             Self::Height => ("height above the ground", " mm"),
             Self::Brush => ("radius of the brush", " mm"),

@@ -126,6 +126,7 @@ fn painted(name: &str, paint: &Paint) -> Checked {
     match paint.purpose {
         PaintUse::Skin(hold) => skin_hold(name, hold),
         PaintUse::Grip { factor } => within(name, Quantity::Friction, factor, &limits::GRIP),
+        PaintUse::Carried { leash } => within(name, Quantity::Leash, leash, &limits::LEASH),
     }
 }
 

@@ -25,8 +25,6 @@ pub enum LeftOut {
     References,
     #[error("variants; the one that stands in the file was taken")]
     Variants,
-    #[error("places over time; the first was taken")]
-    TimeSamples,
     #[error("parts that are invisible, inactive or only guides")]
     Hidden,
     #[error("instances that stand for another part")]

@@ -1,6 +1,7 @@
-//! Figures from other programs: bytes of OBJ, GLB or glTF, PLY and USD text to one mesh. Bad input is refused whole;
+//! Figures from other programs: bytes of OBJ, GLB or glTF, PLY, USD text and Alembic to one mesh. Bad input is refused whole;
 //! what is not taken over is told.
 
+mod alembic;
 mod budget;
 mod gltf;
 mod left_out;
@@ -31,8 +32,19 @@ pub struct ImportedMesh {
     pub skin: Option<Skin>,
     /// Motions that came along.
     pub clips: Vec<crate::Clip>,
+    /// The mesh over time, when its vertices move by themselves; `positions` are those of its first frame.
+    pub cache: Option<VertexCache>,
     /// What the file also holds and was not taken over.
     pub left_out: BTreeSet<LeftOut>,
+}
+
+/// A mesh over time whose triangles stay; two frames at least.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct VertexCache {
+    /// When each frame stands, s; growing.
+    pub seconds: Vec<f64>,
+    /// Positions by frame, in the unit and axes of the file.
+    pub frames: Vec<Vec<[f32; 3]>>,
 }
 
 /// Why a file cannot be read, with what would help.
@@ -58,7 +70,7 @@ impl ReadFault {
     /// What to do about it.
     pub fn remedy(&self) -> &'static str {
         match self {
-            Self::Ending(_) => "bring an OBJ, GLB, glTF, PLY or USD text file (.obj .glb .gltf .ply .usda)",
+            Self::Ending(_) => "bring an OBJ, GLB, glTF, PLY, USD text or Alembic file (.obj .glb .gltf .ply .usda .abc)",
             Self::TooMany { .. } => "bring a lighter version of the figure",
             Self::Damaged(_) => "write the file anew from the program it came from",
             Self::NoSurface(_) => "bring a mesh with faces; a scan needs a surface first",
@@ -80,10 +92,14 @@ pub fn read_figure(name: &str, bytes: &[u8]) -> Result<ImportedMesh, ReadFault> 
         "glb" | "gltf" => gltf::read(bytes, budget),
         "ply" => ply::read(bytes, budget),
         "usda" | "usd" => usd::read(bytes, budget),
+        "abc" => alembic::read(bytes, budget),
         other => Err(ReadFault::Ending(other.chars().take(20).collect())),
     }?;
-    if let Some(bad) = mesh.positions.iter().position(|p| !p.iter().all(|v| v.is_finite() && v.abs() < 1e9)) {
-        return Err(ReadFault::NotFinite(bad));
+    let frames = mesh.cache.iter().flat_map(|c| &c.frames);
+    for frame in std::iter::once(&mesh.positions).chain(frames) {
+        if let Some(bad) = frame.iter().position(|p| !p.iter().all(|v| v.is_finite() && v.abs() < 1e9)) {
+            return Err(ReadFault::NotFinite(bad));
+        }
     }
     if mesh.triangles.is_empty() {
         return Err(ReadFault::NoSurface(mesh.positions.len()));

@@ -1,8 +1,9 @@
-//! `ourlet bench`: the simulator's speed, its cloths in the textile laboratory, and its meshes.
+//! `ourlet bench`: the simulator's speed, costumes in motion, its cloths in the textile laboratory, and its meshes.
 
 mod cloth;
 mod hung;
 mod mesh;
+mod moving;
 mod shape;
 mod sheets;
 mod split;
@@ -19,6 +20,7 @@ pub fn run(options: &BenchOptions) -> Result<ExitCode, String> {
         BenchAction::Cloth { file, quick, reference, common } => cloth::run(file, *quick, *reference, common),
         BenchAction::Hung { folder, edge, only, common } => hung::run(folder, *edge, only, common),
         BenchAction::Mesh { files, common } => mesh::run(files, common),
+        BenchAction::Moving(options) => moving::run(options),
         BenchAction::Swatches { edge, only, common } => swatches::run(edge, only.as_deref(), common),
     }
 }

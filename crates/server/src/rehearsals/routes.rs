@@ -11,6 +11,8 @@ use crate::error::Failure;
 use crate::protocol::Air;
 use crate::session::values::Snapshot;
 use axum::Json;
+use axum::body::Bytes;
+use axum::extract::rejection::BytesRejection;
 use axum::extract::{Path, Query, State};
 use axum::http::header;
 use axum::response::IntoResponse;
@@ -19,7 +21,9 @@ use formats::{AnimatedMesh, ExportMesh};
 use serde::{Deserialize, Serialize};
 use std::sync::Arc;
 use ts_rs::TS;
-use workroom::rehearsal::{AnimatedKind, Cause, Course, FrameReport, MotionChoice, Plan, animated, motion_names};
+use workroom::rehearsal::{
+    AnimatedKind, Cause, Course, FrameReport, MotionChoice, Plan, PropShape, animated, layers_up_to, motion_names, prop_mesh,
+};
 use workroom::{Fitting, KeptMesh};
 
 /// A motion that can be chosen.
@@ -47,7 +51,9 @@ pub async fn motions(State(app): State<App>, Path(id): Path<i64>) -> Result<Json
             name: clip.name.clone(),
             own: true,
         });
-        Ok(Json(ships.chain(own).collect()))
+        let skin = workroom::rehearsal::BodyMotion::of_skin(&figure).ok();
+        let skin = skin.map(|motion| MotionRow { choice: MotionChoice::Skin, name: motion.name, own: true });
+        Ok(Json(ships.chain(own).chain(skin).collect()))
     })
     .await
 }
@@ -60,6 +66,14 @@ pub struct RehearsalAsked {
     /// A first look, with triangles so large that it is made almost as fast as it plays.
     #[serde(default)]
     pub quick: bool,
+    /// Only the pieces worn up to this layer.
+    #[serde(default)]
+    #[ts(optional)]
+    pub layers: Option<u8>,
+    /// A finished rehearsal of this costume's inner layers, over which the outer ones are rehearsed: in its motion and frames.
+    #[serde(default)]
+    #[ts(optional, type = "number")]
+    pub beneath: Option<i64>,
 }
 
 /// Edge length of a first look, mm.
@@ -77,6 +91,16 @@ pub async fn add(State(app): State<App>, Path(id): Path<i64>, Json(asked): Json<
     if asked.quick && costume.fineness.edge_mm() < QUICK_EDGE {
         costume.fineness = Fineness::Custom(QUICK_EDGE);
     }
+    if let Some(layer) = asked.layers {
+        costume = layers_up_to(&costume, layer);
+        if costume.pieces.iter().all(|p| p.parked) {
+            return Err(Refusal::elsewhere("rehearsal", "has no piece in these layers", "choose a layer further out").into());
+        }
+    }
+    let asked = match asked.beneath {
+        Some(inner) => over(&app, id, inner, asked).await?,
+        None => asked,
+    };
     let (forms, body, choice, plan) = (app.forms.clone(), costume.body.clone(), asked.motion.clone(), asked.plan.clone());
     let planned = off_the_async_threads(move || {
         let figure = forms.figure(&body)?;
@@ -85,11 +109,31 @@ pub async fn add(State(app): State<App>, Path(id): Path<i64>, Json(asked): Json<
         Ok((Course::new(figure, &body, motion, plan)?.frames(), name))
     });
     let (frames, name) = planned.await?;
-    let name = if asked.quick { format!("{name}, first look") } else { name };
-    let asked = Asked { costume, motion: asked.motion, plan: asked.plan, start };
+    let kind = match (asked.quick, asked.layers, asked.beneath) {
+        (true, ..) => ", first look",
+        (_, Some(_), _) => ", inner layers",
+        (_, _, Some(_)) => ", over inner layers",
+        _ => "",
+    };
+    let name = format!("{name}{kind}");
+    let asked =
+        Asked { costume, motion: asked.motion, plan: asked.plan, start, layers: asked.layers.map(i32::from), beneath: asked.beneath };
     let rehearsal = store::add(&app.pool, id, &name, &asked, frames).await?;
     app.workers.work(&app.queue, rehearsal).await?;
     Ok(Json(store::row(&app.pool, rehearsal).await?))
+}
+
+/// What is asked for, in the motion and the frames of a finished rehearsal of the inner layers.
+async fn over(app: &App, costume: i64, inner: i64, asked: RehearsalAsked) -> Result<RehearsalAsked, Failure> {
+    let row = store::row(&app.pool, inner).await?;
+    let stored = store::stored(&app.pool, inner).await?;
+    if stored.costume_id != costume || row.state != "done" || row.layers.is_none() {
+        let remedy = "choose one of this costume's inner layers that is done";
+        return Err(Refusal::elsewhere(row.name, "cannot lie beneath this costume", remedy).into());
+    }
+    let own = &row.plan.0;
+    let plan = Plan { fps: own.fps, lead_in: own.lead_in, settle: own.settle, ..asked.plan };
+    Ok(RehearsalAsked { motion: stored.asked.motion, plan, layers: None, ..asked })
 }
 
 /// The drape that a rehearsal begins with, if there is one of the present document.
@@ -133,6 +177,13 @@ pub async fn state(State(app): State<App>, Path(id): Path<i64>, Query(from): Que
     Ok(Json(RehearsalState { row, reports, causes }))
 }
 
+/// A mesh to be put beside the body.
+pub async fn prop(Query(file): Query<crate::figures::FileName>, bytes: Result<Bytes, BytesRejection>) -> Result<Json<PropShape>, Failure> {
+    let name: String = file.name.chars().filter(|c| !c.is_control()).take(120).collect();
+    let bytes = bytes.map_err(|_| Refusal::elsewhere(&name, "is larger than a prop may be", "bring a lighter version of it"))?;
+    off_the_async_threads(move || prop_mesh(&name, &bytes)).await.map(Json)
+}
+
 /// Another plan from a frame on.
 #[derive(Deserialize, TS)]
 pub struct AgainAsked {
@@ -151,7 +202,10 @@ const BEFORE: i32 = 10;
 
 pub async fn again(State(app): State<App>, Path(id): Path<i64>, Json(asked): Json<AgainAsked>) -> Result<Json<RehearsalRow>, Failure> {
     let old = store::row(&app.pool, id).await?;
-    let mut plan = asked.plan.unwrap_or_else(|| old.plan.0.clone());
+    let mut plan = match asked.plan {
+        Some(plan) => plan,
+        None => store::stored(&app.pool, id).await?.asked.plan,
+    };
     let mut frame = asked.frame.clamp(0, old.done);
     if asked.mend {
         let report = store::reports(&app.pool, id, frame).await?.into_iter().next();
@@ -238,8 +292,9 @@ pub async fn keep(State(app): State<App>, Path(id): Path<i64>, Json(asked): Json
         // a fitting stands on its spot and looks ahead
         let key = shown.course.key_at(asked.frame);
         let back = glam::DQuat::from_rotation_y(-key.heading.to_radians());
+        let (_, way) = shown.course.body_at(asked.frame);
         for p in &mut positions {
-            let over = glam::Vec3::from(*p).as_dvec3() - glam::DVec3::new(key.way[0], 0.0, key.way[1]);
+            let over = glam::Vec3::from(*p).as_dvec3() - way;
             *p = (back * over).as_vec3().to_array();
         }
         let mut costume = shown.assembly.costume.clone();
@@ -263,7 +318,7 @@ pub struct Wanted {
     body: bool,
 }
 
-/// The garment over time, or the body, by the ending of the file: usda, glb, pc2, and the obj that belongs to the last.
+/// The garment over time, or the body, by the ending of the file: usda, abc, glb, pc2, and the obj that belongs to the last.
 pub async fn deliver(
     State(app): State<App>,
     Path((id, ending)): Path<(i64, String)>,

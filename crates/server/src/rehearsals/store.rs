@@ -36,6 +36,7 @@ pub struct RehearsalRow {
     #[ts(type = "number | null")]
     pub begun_with: Option<i64>,
     pub begun_at: i32,
+    /// Without its props, which may be large.
     #[ts(as = "Plan")]
     pub plan: sqlx::types::Json<Plan>,
     /// Why it failed.
@@ -44,6 +45,11 @@ pub struct RehearsalRow {
     /// Seconds of work so far.
     pub seconds: f32,
     pub triangles: Option<i32>,
+    /// Only pieces worn up to this are in it.
+    pub layers: Option<i32>,
+    /// The rehearsal whose cloth lies beneath this one.
+    #[ts(type = "number | null")]
+    pub beneath: Option<i64>,
     /// Milliseconds since 1970.
     #[ts(type = "number")]
     pub asked_at: i64,
@@ -63,8 +69,8 @@ pub async fn row(pool: &PgPool, id: i64) -> Result<RehearsalRow, Failure> {
 async fn rows(pool: &PgPool, costume: Option<i64>, id: Option<i64>) -> Result<Vec<RehearsalRow>, Failure> {
     let rows = sqlx::query_as!(
         RehearsalRow,
-        r#"SELECT id, name, state, frames, lead_in, done, bad, begun_with, begun_at, seconds, triangles,
-                  plan AS "plan: sqlx::types::Json<Plan>", fault,
+        r#"SELECT id, name, state, frames, lead_in, done, bad, begun_with, begun_at, seconds, triangles, layers, beneath,
+                  plan - 'props' AS "plan!: sqlx::types::Json<Plan>", fault,
                   (extract(epoch FROM asked_at) * 1000)::bigint AS "asked_at!"
            FROM rehearsals WHERE costume = $1 OR id = $2 ORDER BY id DESC"#,
         costume,
@@ -79,6 +85,10 @@ pub struct Asked {
     pub motion: MotionChoice,
     pub plan: Plan,
     pub start: Option<Fitting>,
+    /// Only pieces worn up to this are in it.
+    pub layers: Option<i32>,
+    /// The rehearsal whose cloth lies beneath.
+    pub beneath: Option<i64>,
 }
 
 impl Asked {
@@ -87,7 +97,7 @@ impl Asked {
         let unread = |e: serde_json::Error| Failure::Internal(format!("a stored rehearsal cannot be read: {e}"));
         let motion = serde_json::from_value(motion).map_err(unread)?;
         let plan = serde_json::from_value(plan).map_err(unread)?;
-        Ok(Self { costume: read(document)?, motion, plan, start: None })
+        Ok(Self { costume: read(document)?, motion, plan, start: None, layers: None, beneath: None })
     }
 }
 
@@ -99,8 +109,8 @@ pub async fn add(pool: &PgPool, costume: i64, name: &str, asked: &Asked, frames:
     }
     let start = asked.start.as_ref();
     let id = sqlx::query_scalar!(
-        "INSERT INTO rehearsals (costume, name, document, motion, plan, positions, mesh, frames, lead_in, at_rest)
-         VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10) RETURNING id",
+        "INSERT INTO rehearsals (costume, name, document, motion, plan, positions, mesh, frames, lead_in, at_rest, layers, beneath)
+         VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12) RETURNING id",
         costume,
         name,
         json(&asked.costume)? as _,
@@ -110,7 +120,9 @@ pub async fn add(pool: &PgPool, costume: i64, name: &str, asked: &Asked, frames:
         start.and_then(|s| s.mesh.as_ref().map(KeptMesh::to_bytes)),
         frames as i32,
         asked.plan.lead_in as i32,
-        start.is_some_and(|s| s.at_rest)
+        start.is_some_and(|s| s.at_rest),
+        asked.layers,
+        asked.beneath
     );
     Ok(id.fetch_one(pool).await?)
 }
@@ -122,10 +134,10 @@ pub async fn add_from(pool: &PgPool, old: i64, frame: i32, plan: &Plan) -> Resul
     let from = from.fetch_one(&mut *tx).await?.unwrap_or(0);
     let id = sqlx::query_scalar!(
         "INSERT INTO rehearsals (costume, name, document, motion, plan, positions, mesh, at_rest, frames, lead_in, begun_with, begun_at, done, bad, fused,
-           triangles)
+           triangles, layers, beneath)
          SELECT costume, name, document, motion, $2, positions, mesh, at_rest, frames, lead_in, id, $3, $3,
            (SELECT count(*) FROM rehearsal_frames f WHERE f.rehearsal = $1 AND f.frame < $3 AND f.report ->> 'cause' IS NOT NULL)::int, fused,
-           triangles
+           triangles, layers, beneath
          FROM rehearsals WHERE id = $1 RETURNING id",
         old,
         json(plan)? as _,
@@ -165,12 +177,12 @@ pub struct Begun {
 pub async fn take(pool: &PgPool, id: i64, worker: &str) -> Result<Option<Begun>, Failure> {
     let row = sqlx::query!(
         "UPDATE rehearsals SET state = 'running', worker = $2 WHERE id = $1 AND state IN ('waiting', 'running')
-         RETURNING document, motion, plan, positions, mesh, at_rest, cancelled",
+         RETURNING document, motion, plan, positions, mesh, at_rest, cancelled, beneath",
         id,
         worker
     );
     let Some(row) = row.fetch_optional(pool).await? else { return Ok(None) };
-    let mut asked = Asked::read(row.document, row.motion, row.plan)?;
+    let mut asked = Asked { beneath: row.beneath, ..Asked::read(row.document, row.motion, row.plan)? };
     let mesh = row.mesh.as_deref().and_then(KeptMesh::from_bytes);
     let costume = asked.costume.clone();
     asked.start = row.positions.map(|p| Fitting { costume, positions: crate::running::positions(&p), at_rest: row.at_rest, mesh });
@@ -287,8 +299,12 @@ pub async fn reopen(pool: &PgPool, id: i64) -> Result<bool, Failure> {
     Ok(done.execute(pool).await?.rows_affected() > 0)
 }
 
-/// Throws a rehearsal away.
+/// Throws a rehearsal away. Refused while others lie over its cloth.
 pub async fn remove(pool: &PgPool, id: i64) -> Result<(), Failure> {
+    let over = sqlx::query_scalar!("SELECT name FROM rehearsals WHERE beneath = $1 LIMIT 1", id).fetch_optional(pool).await?;
+    if let Some(over) = over {
+        return Err(Refusal::elsewhere("rehearsal", format!("lies beneath `{over}`"), "throw that one away first").into());
+    }
     sqlx::query!("DELETE FROM rehearsals WHERE id = $1", id).execute(pool).await?;
     Ok(())
 }

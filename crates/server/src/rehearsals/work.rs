@@ -1,5 +1,6 @@
 //! One rehearsal from its beginning, or from its last saved state, to its end.
 
+use super::shown::ShownRehearsal;
 use super::store::{self, Begun, Made, WHOLE_EVERY};
 use crate::error::Failure;
 use crate::forms::BodyShelf;
@@ -8,7 +9,7 @@ use costume::Refusal;
 use sqlx::PgPool;
 use std::time::Instant;
 use tokio::runtime::Handle;
-use workroom::rehearsal::{BodyMotion, Rehearsal};
+use workroom::rehearsal::{BodyMotion, Rehearsal, beneath};
 use workroom::{Assembly, drape_to_rest};
 
 /// A drape that does not come to rest after so many simulated seconds is rehearsed as it hangs.
@@ -34,13 +35,26 @@ pub async fn rehearse(pool: &PgPool, forms: &BodyShelf, id: i64, worker: &str) -
 /// Makes and stores frames; false when it was told to end before the last.
 fn record(pool: &PgPool, forms: &BodyShelf, begun: Begun, id: i64, worker: &str) -> Result<bool, Failure> {
     let runtime = Handle::current();
+    let below = begun.asked.beneath;
     let mut rehearsal = ready(forms, begun)?;
+    let inner =
+        below.map(|id| Ok::<_, Failure>((id, ShownRehearsal::new(forms, runtime.block_on(store::stored(pool, id))?)?))).transpose()?;
     runtime.block_on(store::go_on(pool, id, worker, rehearsal.done(), rehearsal.fused(), rehearsal.assembly().scene.triangles.len()))?;
     let mut before = formats::on_lattice(&rehearsal.positions());
     loop {
         let (since, frame) = (Instant::now(), rehearsal.done());
         let state = if rehearsal.is_to_be_saved() { Some(formats::squeezed(&rehearsal.checkpoint()?.to_bytes())) } else { None };
-        let Some(report) = rehearsal.advance() else { return Ok(true) };
+        if frame >= rehearsal.frames() {
+            return Ok(true);
+        }
+        let lain = match &inner {
+            Some((id, inner)) => {
+                let positions = runtime.block_on(inner.cloth(pool, *id, frame))?;
+                beneath(&inner.assembly, &positions, rehearsal.assembly())
+            }
+            None => Vec::new(),
+        };
+        let Some(report) = rehearsal.advance_over(&lain) else { return Ok(true) };
         let now = formats::on_lattice(&rehearsal.positions());
         let cloth = formats::packed(&now, (!frame.is_multiple_of(WHOLE_EVERY)).then_some(&before));
         before = now;

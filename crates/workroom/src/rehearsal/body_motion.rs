@@ -1,7 +1,7 @@
 //! A motion of the body: poses with times and the way over the floor, joined smoothly.
 
 use super::prop::{self, Prop};
-use body::{Pose, Skeleton};
+use body::{Body, Pose, Skeleton};
 use costume::Refusal;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeSet;
@@ -12,6 +12,9 @@ const LONGEST: f64 = 600.0;
 /// Farthest from the start, m, and most degrees of turning.
 const FARTHEST: f64 = 100.0;
 const ROUNDS: f64 = 36_000.0;
+
+/// The motion of a skin that moves by itself, as it is told.
+const OF_SKIN: &str = "As it came";
 
 /// Where the body is at a time.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
@@ -27,6 +30,9 @@ pub struct MotionKey {
     #[serde(default)]
     /// Degrees by which it is turned, seen from above counter-clockwise.
     pub heading: f64,
+    /// How far the first bone is above where it rests, m; without it the lowest point of the body stands on the floor.
+    #[serde(skip)]
+    pub height: Option<f64>,
 }
 
 /// Poses in a row as they stand in a file: `{"name": "...", "keys": [{"time": 0, "pose": {"bones": {"forearm-left": [90, 0, 0]}},
@@ -61,6 +67,8 @@ pub struct BodyMotion {
     pub(super) props: Vec<Prop>,
     /// It came with a figure: its joints turn as they were authored, beyond the limits of poses too.
     pub(super) authored: bool,
+    /// It came with a figure whose skin moves by itself.
+    pub(super) of_skin: bool,
 }
 
 impl BodyMotion {
@@ -86,7 +94,15 @@ impl BodyMotion {
         if !keys.iter().all(sane) {
             return no("goes out of bounds".into(), "keep it within 600 s, 100 m and 100 turns");
         }
-        Ok(Self { name, keys, props: Vec::new(), authored: false })
+        Ok(Self { name, keys, props: Vec::new(), authored: false, of_skin: false })
+    }
+
+    /// The motion that a figure's skin came with. Refused for a figure whose skin does not move by itself, or too long.
+    pub fn of_skin(figure: &Body) -> Result<Self, Refusal> {
+        let none = || Refusal::elsewhere("motion", "did not come with this figure", "choose another one");
+        let seconds = figure.moves.as_ref().and_then(|m| m.seconds.last().copied()).ok_or_else(none)?;
+        let key = |time| MotionKey { time, pose: Pose::default(), way: [0.0; 2], heading: 0.0, height: None };
+        Ok(Self { authored: true, of_skin: true, ..Self::new(OF_SKIN, vec![key(0.0), key(seconds)])? })
     }
 
     /// The same motion with things beside the body.
@@ -126,6 +142,7 @@ impl BodyMotion {
             pose: Pose { bones: bones.into_iter().map(|b| (b.clone(), [0, 1, 2].map(|n| angle(b, n)))).collect() },
             way: [0, 1].map(|n| curve(&|key| key.way[n])),
             heading: curve(&|key| key.heading),
+            height: self.keys[k].height.map(|_| curve(&|key| key.height.unwrap_or(0.0))),
         }
     }
 
@@ -154,7 +171,7 @@ mod tests {
 
     fn key(time: f64, bend: f64, forward: f64) -> MotionKey {
         let pose = Pose { bones: [("forearm-left".to_owned(), [bend, 0.0, 0.0])].into() };
-        MotionKey { time, pose, way: [0.0, forward], heading: 0.0 }
+        MotionKey { time, pose, way: [0.0, forward], heading: 0.0, height: None }
     }
 
     #[test]

@@ -18,8 +18,10 @@ pub enum MotionChoice {
     Named(String),
     /// Poses in a row, as in a motion file.
     Poses(#[ts(type = "unknown")] Box<MotionFile>),
-    /// One that came with the figure, by its number.
+    /// One of its bones that came with the figure, by its number.
     Clip(usize),
+    /// The one that the figure's skin came with.
+    Skin,
 }
 
 impl MotionChoice {
@@ -29,6 +31,7 @@ impl MotionChoice {
             Self::Named(key) => motion_on(&key, figure).ok_or_else(|| Refusal::elsewhere(key, "is no motion", "choose one of the list")),
             Self::Poses(file) => (*file).try_into(),
             Self::Clip(number) => clip(figure, number),
+            Self::Skin => BodyMotion::of_skin(figure),
         }
     }
 }
@@ -36,11 +39,15 @@ impl MotionChoice {
 fn clip(figure: &Body, number: usize) -> Result<BodyMotion, Refusal> {
     let clip =
         figure.clips.get(number).ok_or_else(|| Refusal::elsewhere("motion", "did not come with this figure", "choose another one"))?;
-    let key = |(k, rotations): (usize, &Vec<glam::DQuat>)| MotionKey {
-        time: k as f64 / CLIP_FPS,
-        pose: figure.rig.skeleton.pose_of(rotations),
-        way: [0.0; 2],
-        heading: 0.0,
+    let key = |(k, rotations): (usize, &Vec<glam::DQuat>)| {
+        let root = clip.root.get(k);
+        MotionKey {
+            time: k as f64 / CLIP_FPS,
+            pose: figure.rig.skeleton.pose_of(rotations),
+            way: root.map_or([0.0; 2], |at| [at.x, at.z]),
+            heading: 0.0,
+            height: root.map(|at| at.y),
+        }
     };
     let name: String = clip.name.chars().filter(|c| !c.is_control()).take(costume::limits::NAME).collect();
     let name = if name.trim().is_empty() { format!("Motion {}", number + 1) } else { name };

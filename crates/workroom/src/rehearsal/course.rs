@@ -2,7 +2,7 @@
 
 use super::body_motion::{BodyMotion, MotionKey};
 use super::plan::Plan;
-use super::prop::Prop;
+use super::prop::{self, Distance, Prop};
 use body::{Body, Pose, PosedBody, blend};
 use costume::{BodyChoice, Refusal};
 use glam::{DAffine3, DQuat, DVec3, Vec3};
@@ -28,6 +28,8 @@ pub struct Course {
     motion_frames: usize,
     /// Height of the floor, m.
     pub ground: f32,
+    /// What is beside the body, that of the motion before that of the plan, with its distances.
+    pub(super) props: Vec<(Prop, Distance)>,
 }
 
 impl Course {
@@ -45,8 +47,11 @@ impl Course {
                 format!("rehearse at most {MOST_FRAMES}: fewer a second, or a part of it"),
             ));
         }
+        let props: Vec<Prop> = motion.props.iter().chain(&plan.props).cloned().collect();
+        prop::check(&props)?;
+        let props = props.into_iter().map(|p| (p.clone(), p.solid())).collect();
         let ground = figure.surface.positions.iter().map(|p| p[1]).fold(f32::MAX, f32::min);
-        Ok(Self { figure, motion, plan, start, motion_frames, ground })
+        Ok(Self { figure, motion, plan, start, motion_frames, ground, props })
     }
 
     /// All frames, lead-in and settling included.
@@ -73,14 +78,20 @@ impl Course {
     pub fn body_at(&self, frame: usize) -> (PosedBody, DVec3) {
         let lead = self.plan.lead_in;
         let skeleton = &self.figure.rig.skeleton;
-        let key = self.motion.at((frame.max(lead) - lead) as f64 / self.plan.fps);
+        let time = (frame.max(lead) - lead) as f64 / self.plan.fps;
+        // a skin that moves by itself stands in its first frame
+        if let Some(moved) = self.motion.of_skin.then(|| self.figure.moved(time)).flatten() {
+            return moved;
+        }
+        let key = self.motion.at(time);
         let rotations = skeleton.rotations(&key.pose);
         if frame >= lead {
-            return (turned(self.figure.stand(&rotations), key.heading), way_of(&key));
+            return (turned(self.figure.risen(&rotations, key.height), key.heading), way_of(&key));
         }
         let t = ((frame + 1) as f64 / (TAKING_UP * lead as f64)).min(1.0);
         let share = t * t * (3.0 - 2.0 * t);
-        (turned(self.figure.stand(&blend(&self.start, &rotations, share)), key.heading * share), way_of(&key) * share)
+        let height = key.height.map(|h| h * share);
+        (turned(self.figure.risen(&blend(&self.start, &rotations, share), height), key.heading * share), way_of(&key) * share)
     }
 
     /// Pose, way and heading at a frame of the motion; those of its first during the lead-in.
@@ -90,17 +101,17 @@ impl Course {
 
     /// The sides of the props in their own frames, for showing: name, corners (m) and outward triangles.
     pub fn props(&self) -> Vec<(String, Vec<Vec3>, Vec<[u32; 3]>)> {
-        let one = |p: &Prop| {
+        let one = |(p, _): &(Prop, Distance)| {
             let (corners, triangles) = p.sides();
             (p.name.clone(), corners, triangles)
         };
-        self.motion.props.iter().map(one).collect()
+        self.props.iter().map(one).collect()
     }
 
     /// Where each prop is at a time of the motion, s.
     pub fn props_at(&self, time: f64) -> Vec<DAffine3> {
         let ground = DAffine3::from_translation(DVec3::Y * f64::from(self.ground));
-        self.motion.props.iter().map(|p| ground * p.frame(time)).collect()
+        self.props.iter().map(|(p, _)| ground * p.frame(time)).collect()
     }
 }
 

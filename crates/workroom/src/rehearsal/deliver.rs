@@ -4,7 +4,7 @@ use crate::deliver::{garment_mesh, plain_body};
 use crate::{Assembly, DeliverOptions, Delivery, FileKind, Layout};
 use body::Surface;
 use costume::Refusal;
-use formats::{AnimatedMesh, ExportMesh, glb_animated, obj, pc2, usda};
+use formats::{AnimatedMesh, ExportMesh, abc, glb_animated, obj, pc2, usda};
 
 /// Largest binary glTF, bytes of positions: its buffer is counted with 32 bits.
 const LARGEST_GLB: u64 = 1_000_000_000;
@@ -16,6 +16,8 @@ pub enum AnimatedKind {
     Glb,
     /// USD as text with time samples.
     Usda,
+    /// Alembic in an Ogawa container.
+    Abc,
     /// A point cache, and the mesh that it moves as OBJ.
     Pc2,
 }
@@ -26,8 +28,9 @@ impl AnimatedKind {
         match name.rsplit_once('.').map(|(_, ending)| ending) {
             Some("glb") => Ok(Self::Glb),
             Some("usda") => Ok(Self::Usda),
+            Some("abc") => Ok(Self::Abc),
             Some("pc2") => Ok(Self::Pc2),
-            _ => Err(Refusal::elsewhere(name, "has no ending of a moving mesh", "the ending must be .glb, .usda or .pc2")),
+            _ => Err(Refusal::elsewhere(name, "has no ending of a moving mesh", "the ending must be .usda, .abc, .glb or .pc2")),
         }
     }
 }
@@ -37,12 +40,13 @@ pub fn animated(kind: AnimatedKind, mesh: &AnimatedMesh, first: &ExportMesh, ste
     let files = match kind {
         AnimatedKind::Glb => {
             if 12 * mesh.frames.len() as u64 * first.positions.len() as u64 > LARGEST_GLB {
-                let remedy = "write .usda or .pc2, fewer frames or a coarser mesh";
+                let remedy = "write .usda, .abc or .pc2, fewer frames or a coarser mesh";
                 return Err(Refusal::elsewhere(format!("{stem}.glb"), "would be larger than 1 GB", remedy));
             }
             vec![(format!("{stem}.glb"), glb_animated(first, &mesh.frames, mesh.fps))]
         }
         AnimatedKind::Usda => vec![(format!("{stem}.usda"), usda(std::slice::from_ref(mesh)).into_bytes())],
+        AnimatedKind::Abc => vec![(format!("{stem}.abc"), abc(mesh, first))],
         AnimatedKind::Pc2 => {
             vec![(format!("{stem}.pc2"), pc2(mesh)), (format!("{stem}.obj"), obj(std::slice::from_ref(first), None).into_bytes())]
         }

@@ -6,14 +6,16 @@ use body::{Body, Pose, other_side};
 use std::collections::BTreeMap;
 
 /// Keys and names.
-const MOTIONS: [(&str, &str); 8] = [
+const MOTIONS: [(&str, &str); 10] = [
     ("walk", "Walk"),
     ("run-and-stop", "Run and stop"),
     ("turn", "Turn"),
     ("sit", "Sit down"),
+    ("hands-in-lap", "Sit with the hands in the lap"),
     ("kneel", "Kneel"),
     ("bow", "Bow"),
     ("reach", "Reach"),
+    ("cross-arms", "Cross the arms"),
     ("slow-dance", "Slow dance"),
 ];
 
@@ -30,6 +32,8 @@ pub fn motion(key: &str) -> Option<BodyMotion> {
         "run-and-stop" => run_and_stop(),
         "turn" => turn(),
         "sit" => there(&[(0.0, "arms-down"), (0.5, "arms-down"), (1.8, "seated"), (2.8, "seated")]),
+        "hands-in-lap" => hands_in_lap(),
+        "cross-arms" => cross_arms(),
         "kneel" => there(&[(0.0, "arms-down"), (0.4, "arms-down"), (2.2, "kneeling"), (2.8, "kneeling")]),
         "bow" => there(&[(0.0, "arms-down"), (0.4, "arms-down"), (1.9, "deep-bow"), (2.6, "deep-bow"), (4.2, "arms-down")]),
         "reach" => reach(),
@@ -41,7 +45,7 @@ pub fn motion(key: &str) -> Option<BodyMotion> {
 /// The same for a figure, with what belongs to it: a seat for one who sits down.
 pub fn motion_on(key: &str, figure: &Body) -> Option<BodyMotion> {
     let plain = motion(key)?;
-    if key != "sit" {
+    if !["sit", "hands-in-lap"].contains(&key) {
         return Some(plain);
     }
     // it slides in when the body is down
@@ -54,7 +58,7 @@ fn named(key: &str) -> Pose {
 }
 
 fn standing(time: f64, pose: Pose) -> MotionKey {
-    MotionKey { time, pose, way: [0.0; 2], heading: 0.0 }
+    MotionKey { time, pose, way: [0.0; 2], heading: 0.0, height: None }
 }
 
 /// Poses that ship, one after the other on one spot.
@@ -194,6 +198,36 @@ fn turn() -> Vec<MotionKey> {
         keys.push(MotionKey { heading: 45.0 * f64::from(quarter), ..standing(0.3 + 0.3 * f64::from(quarter), pose) });
     }
     keys
+}
+
+fn hands_in_lap() -> Vec<MotionKey> {
+    let mut lap = named("seated");
+    for side in ["left", "right"] {
+        lap.bones.insert(format!("upper-arm-{side}"), [22.0, -24.0, 30.0]);
+        lap.bones.insert(format!("forearm-{side}"), [62.0, 0.0, 25.0]);
+    }
+    let mut keys = there(&[(0.0, "arms-down"), (0.5, "arms-down"), (1.8, "seated")]);
+    keys.extend([standing(2.6, lap.clone()), standing(3.2, lap)]);
+    keys
+}
+
+/// Over the chest, the left one before the right, and down again.
+fn cross_arms() -> Vec<MotionKey> {
+    let crossed = posed(&[
+        ("collar-left", [0.0, -2.0, 6.0]),
+        ("collar-right", [0.0, -2.0, 6.0]),
+        ("upper-arm-left", [34.0, -22.0, 62.0]),
+        ("upper-arm-right", [24.0, -20.0, 62.0]),
+        ("forearm-left", [100.0, 0.0, 20.0]),
+        ("forearm-right", [104.0, 0.0, 20.0]),
+    ]);
+    vec![
+        standing(0.0, named("arms-down")),
+        standing(0.3, named("arms-down")),
+        standing(1.8, crossed.clone()),
+        standing(2.4, crossed),
+        standing(3.8, named("arms-down")),
+    ]
 }
 
 fn reach() -> Vec<MotionKey> {

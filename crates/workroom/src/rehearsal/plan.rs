@@ -1,5 +1,6 @@
 //! How a motion is rehearsed: frames, steps, floor and wind.
 
+use super::prop::{self, Prop};
 use costume::Refusal;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
@@ -46,11 +47,24 @@ pub struct Plan {
     pub gusts: f64,
     #[ts(type = "number")]
     pub seed: u32,
+    /// What is beside the body, besides what belongs to the motion.
+    pub props: Vec<Prop>,
 }
 
 impl Default for Plan {
     fn default() -> Self {
-        Self { fps: 24.0, lead_in: 50, settle: 30, floor: 0.5, substeps: 1, clearance: 0.0, wind: Vec::new(), gusts: 0.0, seed: 1 }
+        Self {
+            fps: 24.0,
+            lead_in: 50,
+            settle: 30,
+            floor: 0.5,
+            substeps: 1,
+            clearance: 0.0,
+            wind: Vec::new(),
+            gusts: 0.0,
+            seed: 1,
+            props: Vec::new(),
+        }
     }
 }
 
@@ -82,7 +96,7 @@ impl Plan {
         {
             return no("has no such wind", "let its times grow and keep it within 40 m/s");
         }
-        Ok(())
+        prop::check(&self.props)
     }
 
     /// The wind at a time of the motion (s): where it goes and how fast, m/s, y up, the body facing +z.

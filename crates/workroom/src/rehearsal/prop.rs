@@ -1,9 +1,13 @@
-//! Things beside the body in a rehearsal: boxes and cylinders that stand, slide or turn along keyframes.
+//! Things beside the body in a rehearsal: boxes, cylinders, planes and meshes that stand, slide or turn along keyframes.
 
 use body::{Body, Pose};
+use cloth::DistanceGrid;
 use costume::Refusal;
+use formats::{ExportMesh, read_figure};
 use glam::{DAffine3, DQuat, DVec3, EulerRot, Vec3};
 use serde::{Deserialize, Serialize};
+use std::sync::Arc;
+use ts_rs::TS;
 
 /// Most things, and most keys of one.
 const MOST: usize = 16;
@@ -15,18 +19,35 @@ const FARTHEST: f64 = 100.0;
 /// A seat stays so far from the skin, m: cloth of a few layers has room.
 const SEAT_GAP: f64 = 0.02;
 
+/// Most triangles of a mesh.
+const TRIANGLES: usize = 5000;
+/// Cells across a mesh, and their sizes, m.
+const CELLS: f32 = 80.0;
+const CELL: [f32; 2] = [0.003, 0.03];
+/// Farther than this from a mesh nothing is told apart, m.
+const BAND: f32 = 0.12;
+/// Shown of a plane, m.
+const SHOWN: f64 = 3.0;
+
+/// Signed distance at a point of a prop's own frame, m.
+pub(super) type Distance = Arc<dyn Fn(DVec3) -> f64 + Send + Sync>;
+
 /// What it is; sizes in m.
-#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "kebab-case", deny_unknown_fields)]
 pub enum PropShape {
     /// Width, height and depth.
     Box { size: [f64; 3] },
     /// Standing upright.
     Cylinder { radius: f64, height: f64 },
+    /// Level and without end; solid below.
+    Plane,
+    /// A closed mesh around its middle, m.
+    Mesh { positions: Arc<Vec<[f32; 3]>>, triangles: Arc<Vec<[u32; 3]>> },
 }
 
 /// Where its middle is at a time.
-#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(deny_unknown_fields)]
 pub struct PropKey {
     /// s from the beginning of the motion.
@@ -39,7 +60,7 @@ pub struct PropKey {
 }
 
 /// A thing and its way.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 #[serde(deny_unknown_fields)]
 pub struct Prop {
     /// As it is told.
@@ -57,9 +78,21 @@ pub(super) fn check(props: &[Prop]) -> Result<(), Refusal> {
     }
     props.iter().try_for_each(|prop| {
         let no = |reason: &str, remedy: &str| Err(Refusal::elsewhere(&prop.name, reason, remedy));
-        let sizes = match prop.shape {
+        if !costume::is_name(&prop.name) {
+            return Err(Refusal::elsewhere("prop", "needs a name", format!("write 1 to {} characters", costume::limits::NAME)));
+        }
+        let sizes = match &prop.shape {
             PropShape::Box { size } => size.to_vec(),
-            PropShape::Cylinder { radius, height } => vec![radius, height],
+            PropShape::Cylinder { radius, height } => vec![*radius, *height],
+            PropShape::Plane => Vec::new(),
+            PropShape::Mesh { positions, triangles } => {
+                let known = triangles.iter().flatten().all(|v| (*v as usize) < positions.len());
+                let near = positions.iter().flatten().all(|v| f64::from(v.abs()) <= *SIZES.end());
+                if triangles.is_empty() || triangles.len() > TRIANGLES || positions.len() > 3 * TRIANGLES || !known || !near {
+                    return no("is no mesh that can stand here", "bring one of at most 5000 triangles, within 5 m");
+                }
+                Vec::new()
+            }
         };
         if !sizes.iter().all(|s| SIZES.contains(s)) {
             return no("has no such size", "choose 5 mm to 5 m");
@@ -90,34 +123,40 @@ impl Prop {
         DAffine3::from_rotation_translation(turn, at)
     }
 
-    /// Signed distance at a point of its own frame, m; exact.
-    pub(super) fn distance(&self, q: DVec3) -> f64 {
-        let e = match self.shape {
-            PropShape::Box { size } => q.abs() - 0.5 * DVec3::from(size),
-            PropShape::Cylinder { radius, height } => DVec3::new(q.x.hypot(q.z) - radius, q.y.abs() - 0.5 * height, f64::MIN),
-        };
-        e.max(DVec3::ZERO).length() + e.max_element().min(0.0)
+    /// Its distances; exact but for a mesh, which is sampled.
+    pub(super) fn solid(&self) -> Distance {
+        let from = |e: DVec3| e.max(DVec3::ZERO).length() + e.max_element().min(0.0);
+        match self.shape.clone() {
+            PropShape::Box { size } => Arc::new(move |q| from(q.abs() - 0.5 * DVec3::from(size))),
+            PropShape::Cylinder { radius, height } => {
+                Arc::new(move |q| from(DVec3::new(q.x.hypot(q.z) - radius, q.y.abs() - 0.5 * height, f64::MIN)))
+            }
+            PropShape::Plane => Arc::new(|q| q.y),
+            PropShape::Mesh { positions, triangles } => {
+                let normals = ExportMesh::smooth_normals(&positions, &triangles);
+                let reach = positions.iter().flatten().fold(0.0f32, |a, v| a.max(v.abs()));
+                let cell = (2.0 * reach / CELLS).clamp(CELL[0], CELL[1]);
+                let grid = DistanceGrid::from_surface(&positions, &normals, &triangles, cell, BAND);
+                Arc::new(move |q| f64::from(grid.distance(q.as_vec3())))
+            }
+        }
     }
 
     /// Its sides in its own frame, for pictures: corners and outward triangles.
     pub(super) fn sides(&self) -> (Vec<Vec3>, Vec<[u32; 3]>) {
-        let ring: Vec<(f64, f64)> = match self.shape {
-            PropShape::Box { size: [x, _, z] } => {
-                [(1.0, 1.0), (-1.0, 1.0), (-1.0, -1.0), (1.0, -1.0)].map(|(a, b)| (0.5 * a * x, 0.5 * b * z)).to_vec()
+        let square = |x: f64, z: f64| [(1.0, 1.0), (-1.0, 1.0), (-1.0, -1.0), (1.0, -1.0)].map(|(a, b)| (a * x, b * z)).to_vec();
+        let (ring, half): (Vec<(f64, f64)>, f64) = match &self.shape {
+            PropShape::Box { size: [x, y, z] } => (square(0.5 * x, 0.5 * z), 0.5 * y),
+            PropShape::Cylinder { radius, height } => {
+                let at = |k: u32| (std::f64::consts::TAU * f64::from(k) / 32.0).sin_cos();
+                ((0..32).map(at).map(|(s, c)| (radius * c, radius * s)).collect(), 0.5 * height)
             }
-            PropShape::Cylinder { radius, .. } => (0..32)
-                .map(|k| {
-                    let (s, c) = (std::f64::consts::TAU * f64::from(k) / 32.0).sin_cos();
-                    (radius * c, radius * s)
-                })
-                .collect(),
+            PropShape::Plane => (square(SHOWN, SHOWN), 0.0),
+            PropShape::Mesh { positions, triangles } => {
+                return (positions.iter().map(|p| Vec3::from(*p)).collect(), triangles.to_vec());
+            }
         };
         let around = ring.len() as u32;
-        let half = 0.5
-            * match self.shape {
-                PropShape::Box { size } => size[1],
-                PropShape::Cylinder { height, .. } => height,
-            };
         let mut at = Vec::new();
         for y in [-half, half] {
             at.extend(ring.iter().map(|(x, z)| DVec3::new(*x, y, *z).as_vec3()));
@@ -132,6 +171,27 @@ impl Prop {
         }
         (at, triangles)
     }
+}
+
+/// A mesh from a file as a prop: around its middle, in metres. Units that the file does not say are told from its size.
+pub fn prop_mesh(file: &str, bytes: &[u8]) -> Result<PropShape, Refusal> {
+    let found = read_figure(file, bytes).map_err(|fault| Refusal::elsewhere(file, fault.to_string(), fault.remedy()))?;
+    if found.triangles.len() > TRIANGLES {
+        let reason = format!("has {} triangles, more than the {TRIANGLES} of a prop", found.triangles.len());
+        return Err(Refusal::elsewhere(file, reason, "bring a lighter version of it"));
+    }
+    let up = |p: &[f32; 3]| if found.z_up == Some(true) { Vec3::new(p[0], p[2], -p[1]) } else { Vec3::from(*p) };
+    let at: Vec<Vec3> = found.positions.iter().map(up).collect();
+    let (low, high) = at.iter().fold((Vec3::MAX, Vec3::MIN), |(l, h), p| (l.min(*p), h.max(*p)));
+    let size = (high - low).max_element();
+    // things of a stage are 5 cm to 5 m large
+    let unit = found.unit.map_or_else(|| [1.0, 0.01, 0.001].into_iter().find(|u| (0.05..=5.0).contains(&(size * u))), |u| Some(u as f32));
+    let unit = unit
+        .filter(|u| (0.005..=5.0).contains(&(size * u)))
+        .ok_or_else(|| Refusal::elsewhere(file, "is smaller than 5 mm or larger than 5 m", "write it in metres"))?;
+    let middle = 0.5 * (low + high);
+    let positions = at.iter().map(|p| ((*p - middle) * unit).to_array()).collect();
+    Ok(PropShape::Mesh { positions: Arc::new(positions), triangles: Arc::new(found.triangles) })
 }
 
 /// A box that slides under a body which sits down on it from `from` to `to` s in a pose, and stops short of its skin and its
@@ -166,12 +226,12 @@ mod tests {
 
     #[test]
     fn distances_are_those_of_solid_geometry() {
-        let at = |shape, p: [f64; 3]| Prop { name: "x".into(), shape, keys: vec![] }.distance(p.into());
-        let cube = PropShape::Box { size: [0.4, 0.2, 0.6] };
+        let at = |shape: &PropShape, p: [f64; 3]| Prop { name: "x".into(), shape: shape.clone(), keys: vec![] }.solid()(p.into());
+        let cube = &PropShape::Box { size: [0.4, 0.2, 0.6] };
         assert!((at(cube, [0.0, 0.3, 0.0]) - 0.2).abs() < 1e-12);
         assert!((at(cube, [0.5, 0.5, 0.3]) - 0.5).abs() < 1e-12, "3, 4, 5 from an edge");
         assert!((at(cube, [0.0, 0.05, 0.0]) + 0.05).abs() < 1e-12);
-        let post = PropShape::Cylinder { radius: 0.1, height: 1.0 };
+        let post = &PropShape::Cylinder { radius: 0.1, height: 1.0 };
         assert!((at(post, [0.3, 0.0, 0.4]) - 0.4).abs() < 1e-12);
         assert!((at(post, [0.4, 0.9, 0.0]) - 0.5).abs() < 1e-12);
         assert!((at(post, [0.0, 0.45, 0.0]) + 0.05).abs() < 1e-12);
@@ -180,16 +240,38 @@ mod tests {
     #[test]
     fn sides_lie_on_the_surface_and_look_outwards() {
         for shape in [PropShape::Box { size: [0.4, 0.2, 0.6] }, PropShape::Cylinder { radius: 0.1, height: 1.0 }] {
-            let prop = Prop { name: "x".into(), shape, keys: vec![] };
+            let prop = Prop { name: format!("{shape:?}"), shape, keys: vec![] };
             let (at, triangles) = prop.sides();
-            assert!(at.iter().all(|p| prop.distance(p.as_dvec3()).abs() < 1e-6));
+            let distance = prop.solid();
+            assert!(at.iter().all(|p| distance(p.as_dvec3()).abs() < 1e-6));
             for t in triangles {
                 let [a, b, c] = t.map(|v| at[v as usize]);
                 let out = (b - a).cross(c - a).normalize();
                 let middle = (a + b + c) / 3.0;
-                assert!(prop.distance((middle + out * 0.02).as_dvec3()) > 0.015, "{shape:?}: {middle} {out}");
+                assert!(distance((middle + out * 0.02).as_dvec3()) > 0.015, "{}: {middle} {out}", prop.name);
             }
         }
+    }
+
+    #[test]
+    fn a_mesh_from_a_file_is_as_far_as_the_box_that_it_is() {
+        let cube = Prop { name: "x".into(), shape: PropShape::Box { size: [0.4, 0.3, 0.6] }, keys: vec![] };
+        let (at, triangles) = cube.sides();
+        let mesh = ExportMesh {
+            name: "cube".into(),
+            positions: at.iter().map(|p| (*p * 100.0 + 7.0).to_array()).collect(),
+            triangles,
+            ..Default::default()
+        };
+        let shape = prop_mesh("cube.obj", formats::obj(&[mesh], None).as_bytes()).expect("a mesh");
+        let read = Prop { name: "y".into(), shape, keys: vec![PropKey { time: 0.0, at: [0.0; 3], turn: 0.0 }] };
+        assert!(check(std::slice::from_ref(&read)).is_ok());
+        let (exact, sampled) = (cube.solid(), read.solid());
+        for p in [[0.23, 0.0, 0.0], [0.0, 0.2, 0.1], [0.1, 0.0, -0.33], [0.19, 0.0, 0.0], [0.22, 0.17, 0.0]] {
+            let (a, b) = (exact(p.into()), sampled(p.into()));
+            assert!((a - b).abs() < 0.004, "{p:?}: {a} and {b}");
+        }
+        assert!(prop_mesh("cube.obj", b"v 0 0 0\nf 1 2 3\n").is_err());
     }
 
     #[test]
@@ -200,10 +282,10 @@ mod tests {
             let seat = seat(&figure, &pose, (0.5, 2.0)).unwrap_or_else(|| panic!("{preset}"));
             let posed = figure.posed(&pose).expect("it sits");
             let floor = posed.surface.positions.iter().map(|p| p[1]).fold(f32::MAX, f32::min);
-            let frame = seat.frame(9.0).inverse();
+            let (frame, distance) = (seat.frame(9.0).inverse(), seat.solid());
             let least = posed.surface.positions.iter().map(|p| {
                 let on_floor = Vec3::new(p[0], p[1] - floor, p[2]).as_dvec3();
-                seat.distance(frame.transform_point3(on_floor))
+                distance(frame.transform_point3(on_floor))
             });
             let least = least.fold(f64::MAX, f64::min);
             assert!((0.01..0.05).contains(&least), "{preset}: {least} m");

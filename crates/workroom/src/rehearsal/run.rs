@@ -1,6 +1,7 @@
 //! The rehearsal itself: cloth in every frame of a course, in as many steps as the body's speed needs, and what is found there.
 
 use super::body_motion::BodyMotion;
+use super::carried::Carried;
 use super::course::Course;
 use super::deliver::garment;
 use super::plan::Plan;
@@ -11,11 +12,11 @@ use crate::deliver::plain_body;
 use crate::motion::velocity;
 use crate::{Assembly, Solid};
 use body::PosedBody;
-use cloth::{BodyShape, Conditions, Drape, Motion, MovingMesh, SceneFault, Thing};
+use cloth::{BodyShape, Conditions, Drape, Leash, Motion, MovingMesh, SceneFault, Thing};
 use costume::{BodyChoice, Refusal};
 use formats::ExportMesh;
 use glam::{DAffine3, DVec3, Vec3};
-use std::collections::BTreeSet;
+use std::collections::{BTreeMap, BTreeSet};
 use std::sync::Arc;
 
 /// Farther than this from the skin nothing is told apart, m: more than skin and cloth come closer in a step.
@@ -48,6 +49,9 @@ pub struct Rehearsal {
     /// What is fused at the beginning, so that every frame has the same vertices.
     fused: Vec<u32>,
     placed: Vec<DAffine3>,
+    /// What of the cloth the body carries, and where that was at the end of the last frame, m.
+    carried: Option<Carried>,
+    carried_at: Vec<[f32; 3]>,
     /// Of the body, from where it began, m, and how fast it goes, m/s.
     place: DVec3,
     speed: DVec3,
@@ -67,8 +71,12 @@ impl Rehearsal {
         let more = (course.plan.clearance / 1000.0) as f32;
         met.offsets.iter_mut().for_each(|offset| *offset += more);
         let mesh = Arc::new(MovingMesh::new(&met.surface.positions, &met.surface.triangles, &met.region, &met.offsets, BAND));
+        let at = drape.positions();
+        let carried = Carried::new(&assembly, !course.motion.of_skin, &posed, drape.fused_with(), |v| at[v as usize]);
         Ok(Self {
             fused: drape.fused_with().to_vec(),
+            carried_at: carried.as_ref().map_or_else(Vec::new, |c| c.places(&posed)),
+            carried,
             place: DVec3::ZERO,
             speed: DVec3::ZERO,
             placed: posed.placed,
@@ -95,11 +103,20 @@ impl Rehearsal {
         made.fused.clone_from(&saved.fused);
         (made.place, made.speed) = (saved.place.into(), saved.speed.into());
         made.next = saved.next;
+        let known: BTreeMap<u32, [f32; 3]> = saved.carried.iter().copied().collect();
+        let start = made.course.at_start();
+        made.carried =
+            Carried::new(&made.assembly, !made.course.motion.of_skin, &start, &made.fused, |v| known.get(&v).copied().unwrap_or_default());
+        if made.carried.as_ref().is_some_and(|c| c.start().any(|(v, _)| !known.contains_key(&v))) {
+            return Err(foreign(SceneFault::Index));
+        }
+        made.carried_at = made.carried.as_ref().map_or_else(Vec::new, |c| c.places(&start));
         if let Some(last) = saved.next.checked_sub(1) {
             let (posed, _) = made.course.body_at(last);
             let skin = made.skin_of(&posed);
             // how fast it went does not matter: every step sets that anew
             made.mesh = Arc::new(made.mesh.moved(&skin, 1.0));
+            made.carried_at = made.carried.as_ref().map_or_else(Vec::new, |c| c.places(&posed));
             made.placed = posed.placed;
         }
         Ok(made)
@@ -110,7 +127,8 @@ impl Rehearsal {
     pub fn checkpoint(&mut self) -> Result<SavedRehearsal, Refusal> {
         let drape = self.drape.save();
         let (place, speed) = (self.place.to_array(), self.speed.to_array());
-        let saved = SavedRehearsal { next: self.next, place, speed, fused: self.fused.clone(), drape };
+        let carried = self.carried.iter().flat_map(Carried::start).collect();
+        let saved = SavedRehearsal { next: self.next, place, speed, fused: self.fused.clone(), carried, drape };
         let lost = |e: SceneFault| Refusal::elsewhere("rehearsal", e.to_string(), "rehearse with more steps");
         self.drape = Drape::resume(self.assembly.scene.clone(), &saved.drape).map_err(lost)?;
         Ok(saved)
@@ -207,11 +225,24 @@ impl Rehearsal {
         contact::met_skin(&self.course.figure, posed, &self.choice, &self.out, false).surface.positions
     }
 
+    /// The skin that cloth meets, as a frame makes it anew.
+    pub fn collider(&self, frame: usize) -> MovingMesh {
+        let (posed, _) = self.course.body_at(frame);
+        self.mesh.moved(&self.skin_of(&posed), (1.0 / self.course.plan.fps) as f32)
+    }
+
     /// Goes on to the next frame; none after the last.
     pub fn advance(&mut self) -> Option<FrameReport> {
+        self.advance_over(&[])
+    }
+
+    /// The same over cloth that was rehearsed before: `beneath` are the vertices of the pieces that it had, and their places at the
+    /// end of the frame, m over the floor. They go there whatever lies on them.
+    pub fn advance_over(&mut self, beneath: &[(u32, [f32; 3])]) -> Option<FrameReport> {
         if self.next >= self.frames() {
             return None;
         }
+        let lain: Vec<[f32; 3]> = self.drape.positions();
         let (posed, place) = self.course.body_at(self.next);
         let now = self.skin_of(&posed);
         let before: Vec<[f32; 3]> = self.mesh.positions().collect();
@@ -225,6 +256,7 @@ impl Rehearsal {
         self.carry(place, seconds);
         let grips = contact::grips(&self.course.figure, &posed, &self.choice);
         let beside = self.things(&posed, seconds);
+        let carried_to = self.carried.as_ref().map_or_else(Vec::new, |c| c.places(&posed));
         let end = self.course.time(self.next);
         for step in 1..=steps {
             let share = step as f32 / steps as f32;
@@ -242,8 +274,15 @@ impl Rehearsal {
                 friction: friction.into(),
                 ..still
             });
+            let mut leashes = self.carried.as_ref().map_or_else(Vec::new, |c| c.leashes(&self.carried_at, &carried_to, share));
+            leashes.extend(beneath.iter().filter(|(v, _)| (*v as usize) < lain.len()).map(|(vertex, to)| {
+                let to = (Vec3::from(*to).as_dvec3() - place).as_vec3();
+                Leash { vertex: *vertex, length: 0.0, place: Vec3::from(lain[*vertex as usize]).lerp(to, share).to_array() }
+            }));
+            self.drape.carry(leashes);
             self.drape.step();
         }
+        self.carried_at = carried_to;
         self.placed = posed.placed;
         self.next += 1;
         Some(self.report(steps))
@@ -285,12 +324,12 @@ impl Rehearsal {
     fn with_props(&self, beside: &Beside, time: f64, h: f64) -> Beside {
         let (mut things, mut motion, mut friction) = beside.clone();
         let ground = f64::from(self.course.ground);
-        for prop in &self.course.motion.props {
+        for (prop, solid) in &self.course.props {
             // in the frame that goes along with the body
             let there = DAffine3::from_translation(DVec3::Y * ground - self.place);
             let (before, now) = (there * prop.frame(time - h), there * prop.frame(time));
-            let (back, shape) = (now.inverse(), prop.clone());
-            let distance = move |p: Vec3| shape.distance(back.transform_point3(p.as_dvec3())) as f32;
+            let (back, solid) = (now.inverse(), solid.clone());
+            let distance = move |p: Vec3| solid(back.transform_point3(p.as_dvec3())) as f32;
             things.push(Thing { distance: Arc::new(distance), region: u8::try_from(friction.len()).unwrap_or(0) });
             let own = velocity(&before, &now, DVec3::ZERO, h);
             motion.push(Motion { linear: (Vec3::from(own.linear) - self.speed.as_vec3()).to_array(), ..own });

@@ -14,12 +14,14 @@ pub struct SavedRehearsal {
     pub speed: [f64; 3],
     /// What was fused at the beginning, by vertex.
     pub fused: Vec<u32>,
+    /// Vertices that the body carries, and where each was at the beginning, m.
+    pub carried: Vec<(u32, [f32; 3])>,
     /// The cloth.
     pub drape: SavedDrape,
 }
 
 /// The mark and version at the beginning.
-const MARK: u32 = 0x5253_4F01;
+const MARK: u32 = 0x5253_4F02;
 /// Most vertices and pairs of a state.
 const MOST: usize = 4_000_000;
 
@@ -29,7 +31,7 @@ impl SavedRehearsal {
         let d = &self.drape;
         let mut out = Vec::with_capacity(28 * d.positions.len() + 256);
         let mut put = |v: u32| out.extend(v.to_le_bytes());
-        let counts = [d.positions.len(), d.fused.len(), d.pinned.len(), d.levels.len(), d.holds.len()];
+        let counts = [d.positions.len(), d.fused.len(), d.pinned.len(), d.levels.len(), d.holds.len(), self.carried.len()];
         put(MARK);
         counts.iter().for_each(|n| put(*n as u32));
         put(self.next as u32);
@@ -45,6 +47,10 @@ impl SavedRehearsal {
             put(distance.unwrap_or(0.0).to_bits());
             spot.unwrap_or_default().iter().for_each(|v| put(v.to_bits()));
         }
+        for (vertex, at) in &self.carried {
+            put(*vertex);
+            at.iter().for_each(|v| put(v.to_bits()));
+        }
         out
     }
 
@@ -54,8 +60,8 @@ impl SavedRehearsal {
         if words.one()? != MARK {
             return None;
         }
-        let [n, pairs, pins, levels, holds] = words.array::<5>()?.map(|v| v as usize);
-        if n > MOST || pairs > MOST || pins > n || levels > MOST || holds > MOST {
+        let [n, pairs, pins, levels, holds, carried] = words.array::<6>()?.map(|v| v as usize);
+        if n > MOST || pairs > MOST || pins > n || levels > MOST || holds > MOST || carried > n {
             return None;
         }
         let next = words.one()? as usize;
@@ -81,6 +87,11 @@ impl SavedRehearsal {
             let spot = [x, y, z].map(f32::from_bits);
             found.push(((flags & 1 != 0).then_some(f32::from_bits(distance)), (flags & 2 != 0).then_some(spot)));
         }
+        let mut leashed = Vec::with_capacity(carried);
+        for _ in 0..carried {
+            let [vertex, x, y, z] = words.array::<4>()?;
+            leashed.push((vertex, [x, y, z].map(f32::from_bits)));
+        }
         let [px, py, pz, sx, sy, sz] = body;
         let drape = SavedDrape {
             positions,
@@ -95,7 +106,7 @@ impl SavedRehearsal {
             steps,
             calm: [free, quiet],
         };
-        words.0.is_empty().then_some(Self { next, place: [px, py, pz], speed: [sx, sy, sz], fused: fused_with, drape })
+        words.0.is_empty().then_some(Self { next, place: [px, py, pz], speed: [sx, sy, sz], fused: fused_with, carried: leashed, drape })
     }
 }
 
@@ -118,7 +129,14 @@ mod tests {
             steps: [u64::MAX - 3, 7, 1 << 40],
             calm: [9, 8],
         };
-        let saved = SavedRehearsal { next: 77, place: [0.1, 0.0, -3.7], speed: [1.0 / 3.0, 0.0, 1e-300], fused: vec![0, 0], drape };
+        let saved = SavedRehearsal {
+            next: 77,
+            place: [0.1, 0.0, -3.7],
+            speed: [1.0 / 3.0, 0.0, 1e-300],
+            fused: vec![0, 0],
+            carried: vec![(1, [0.5, -1.0, 0.25])],
+            drape,
+        };
         let bytes = saved.to_bytes();
         assert_eq!(SavedRehearsal::from_bytes(&bytes).as_ref(), Some(&saved));
         for cut in 0..bytes.len() {

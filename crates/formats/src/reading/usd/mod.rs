@@ -1,10 +1,11 @@
-//! USD text: meshes with their transforms, metres per unit and up axis. What refers to other files, skeletons and
-//! changes over time are told as left out.
+//! USD text: meshes with their transforms, over time too, metres per unit and up axis. What refers to other files and skeletons
+//! is told as left out.
 //!
 //! Default metres per unit is 0.01 and default up axis y, as the format says. Prims hand their transform and visibility down;
 //! guides, proxies and invisible prims are left out. Faces of any number of corners are cut by ears; left-handed ones are turned.
 
 mod survey;
+mod time;
 mod transform;
 
 use super::budget::Budget;
@@ -14,6 +15,7 @@ use super::{ImportedMesh, ReadFault, damaged};
 use glam::{DAffine3, DVec3};
 use openusd::sdf::{Data, Path, SpecData, Value};
 use openusd::usda;
+use std::borrow::Cow;
 use std::collections::HashSet;
 
 /// Reads USD text: the meshes of one layer as one; references to other files are told as left out.
@@ -27,23 +29,34 @@ pub(super) fn read(bytes: &[u8], budget: &mut Budget) -> Result<ImportedMesh, Re
     }
     survey::survey(text, budget)?;
     let data = usda::parse(text).map_err(|e| damaged(format!("{e:#}")))?;
-    let mut stage = Stage { data: &data, mesh: ImportedMesh::default(), cutter: Cutter::new(), budget };
+    let mut stage = Stage { data: &data, mesh: ImportedMesh::default(), shapes: Vec::new(), cutter: Cutter::new(), budget };
     stage.layer()?;
+    time::over_time(&stage.shapes, &data, &mut stage.mesh, stage.budget)?;
     Ok(stage.mesh)
+}
+
+/// A mesh that was found: its prim, those above it that place it, the outermost first, and how many vertices it has.
+struct Shape {
+    prim: Path,
+    above: Vec<Path>,
+    count: usize,
 }
 
 /// The layer that is read, and what was found in it so far.
 struct Stage<'a> {
     data: &'a Data,
     mesh: ImportedMesh,
+    shapes: Vec<Shape>,
     cutter: Cutter,
     budget: &'a mut Budget,
 }
 
 /// What a prim hands down to those within it.
-#[derive(Clone, Copy)]
+#[derive(Clone)]
 struct Inherited {
     frame: DAffine3,
+    /// The prims whose transforms make up the frame.
+    above: Vec<Path>,
     hidden: bool,
 }
 
@@ -61,11 +74,11 @@ impl Stage<'_> {
         if spec.contains("subLayers") {
             self.mesh.left_out.insert(LeftOut::References);
         }
-        self.children(&root, spec, Inherited { frame: DAffine3::IDENTITY, hidden: false })
+        self.children(&root, spec, &Inherited { frame: DAffine3::IDENTITY, above: Vec::new(), hidden: false })
     }
 
     /// All children of a prim with what they inherit.
-    fn children(&mut self, path: &Path, spec: &SpecData, from: Inherited) -> Result<(), ReadFault> {
+    fn children(&mut self, path: &Path, spec: &SpecData, from: &Inherited) -> Result<(), ReadFault> {
         let Some(Value::TokenVec(names)) = spec.get("primChildren") else { return Ok(()) };
         let mut seen = HashSet::new();
         for name in names.iter().map(|n| n.as_str()) {
@@ -82,7 +95,7 @@ impl Stage<'_> {
     }
 
     /// A prim with its place; invisible ones and guides are left out.
-    fn prim(&mut self, path: &Path, spec: &SpecData, from: Inherited) -> Result<(), ReadFault> {
+    fn prim(&mut self, path: &Path, spec: &SpecData, from: &Inherited) -> Result<(), ReadFault> {
         let kind = spec.get("typeName").and_then(word).unwrap_or("");
         self.note(spec, kind);
         // classes and overs describe what other prims take from them
@@ -90,24 +103,25 @@ impl Stage<'_> {
             self.mesh.left_out.insert(LeftOut::References);
             return Ok(());
         }
-        let value = |name: &str| self.value(path, name);
-        let token = |name: &str| value(name).and_then(|(v, _)| word(v));
-        let (frame, moves) = transform::local(value)?;
+        let value = |name: &str| time::first(self.data, path, name);
+        let token = |name: &str| value(name).and_then(word);
+        let frame = transform::local(|name| value(name).map(Cow::Borrowed))?;
         let guide = token("purpose").is_some_and(|p| p == "guide" || p == "proxy");
         let inactive = matches!(spec.get("active"), Some(Value::Bool(false)));
         let hidden = from.hidden || guide || inactive || token("visibility") == Some("invisible");
-        let here = Inherited { frame: from.frame * frame, hidden };
-        if moves {
-            self.mesh.left_out.insert(LeftOut::TimeSamples);
+        let mut above = from.above.clone();
+        if frame != DAffine3::IDENTITY || value("xformOpOrder").is_some() {
+            above.push(path.clone());
         }
+        let here = Inherited { frame: from.frame * frame, above, hidden };
         if kind == "Mesh" {
             if hidden {
                 self.mesh.left_out.insert(LeftOut::Hidden);
             } else {
-                self.add(path, &here.frame)?;
+                self.add(path, &here)?;
             }
         }
-        self.children(path, spec, here)
+        self.children(path, spec, &here)
     }
 
     /// Takes note of what is left out.
@@ -129,44 +143,29 @@ impl Stage<'_> {
         }
     }
 
-    /// An attribute's value, or the first one over time; whether it changes over time.
-    fn value(&self, path: &Path, name: &str) -> Option<(&Value, bool)> {
-        let spec = self.data.spec(&path.append_property(name).ok()?)?;
-        let samples = match spec.get("timeSamples") {
-            Some(Value::TimeSamples(samples)) => samples.first().map(|(_, v)| v),
-            _ => None,
-        };
-        let still = spec.get("default").filter(|v| !matches!(v, Value::ValueBlock | Value::None));
-        still.or(samples).map(|v| (v, samples.is_some()))
-    }
-
     /// Appends a mesh at its place.
-    fn add(&mut self, path: &Path, frame: &DAffine3) -> Result<(), ReadFault> {
-        let (points, moving) = match self.value(path, "points") {
-            Some((value, moving)) => {
-                (points(value).ok_or_else(|| damaged(format!("the points of {} are of a wrong kind", path.as_str())))?, moving)
-            }
-            None => return Ok(()),
-        };
-        let list = |name: &str| match self.value(path, name) {
-            Some((Value::IntVec(values), _)) => Ok(values.clone()),
+    fn add(&mut self, path: &Path, here: &Inherited) -> Result<(), ReadFault> {
+        let frame = &here.frame;
+        let value = |name: &str| time::first(self.data, path, name);
+        let Some(points) = value("points") else { return Ok(()) };
+        let points = points_of(points).ok_or_else(|| damaged(format!("the points of {} are of a wrong kind", path.as_str())))?;
+        let list = |name: &str| match value(name) {
+            Some(Value::IntVec(values)) => Ok(values.clone()),
             None => Ok(Vec::new()),
             Some(_) => Err(damaged(format!("the {name} of {} are of a wrong kind", path.as_str()))),
         };
         let (counts, indices) = (list("faceVertexCounts")?, list("faceVertexIndices")?);
-        let left_handed = self.value(path, "orientation").and_then(|(v, _)| word(v)) == Some("leftHanded");
+        let left_handed = value("orientation").and_then(word) == Some("leftHanded");
         let mirrored = left_handed != (frame.matrix3.determinant() < 0.0);
-        if moving {
-            self.mesh.left_out.insert(LeftOut::TimeSamples);
-        }
-        if self.value(path, "primvars:skel:jointIndices").is_some() {
+        if value("primvars:skel:jointIndices").is_some() {
             self.mesh.left_out.insert(LeftOut::Skeleton);
         }
-        let scheme = self.value(path, "subdivisionScheme").and_then(|(v, _)| word(v));
+        let scheme = value("subdivisionScheme").and_then(word);
         if scheme.is_none_or(|s| s != "none") {
             self.mesh.left_out.insert(LeftOut::Subdivision);
         }
         self.budget.vertices(points.len())?;
+        self.shapes.push(Shape { prim: path.clone(), above: here.above.clone(), count: points.len() });
         let first = self.mesh.positions.len() as u32;
         self.mesh.positions.extend(points.iter().map(|p| frame.transform_point3(*p).as_vec3().to_array()));
         let mut rest = &indices[..];
@@ -211,7 +210,7 @@ fn word(value: &Value) -> Option<&str> {
 }
 
 /// An array of three numbers each.
-fn points(value: &Value) -> Option<Vec<DVec3>> {
+fn points_of(value: &Value) -> Option<Vec<DVec3>> {
     Some(match value {
         Value::Vec3fVec(all) => all.iter().map(|p| DVec3::new(f64::from(p.x), f64::from(p.y), f64::from(p.z))).collect(),
         Value::Vec3dVec(all) => all.iter().map(|p| DVec3::new(p.x, p.y, p.z)).collect(),

@@ -8,21 +8,28 @@ use super::{damaged, number};
 use crate::reading::ReadFault;
 use glam::{DAffine3, DMat4, DQuat, DVec3};
 use openusd::sdf::Value;
+use std::borrow::Cow;
 
-/// The local transform, and whether it changes over time.
-pub(super) fn local<'a>(value: impl Fn(&str) -> Option<(&'a Value, bool)>) -> Result<(DAffine3, bool), ReadFault> {
-    let (mut frame, mut moves) = (DAffine3::IDENTITY, false);
-    let Some((Value::TokenVec(order), _)) = value("xformOpOrder") else { return Ok((frame, false)) };
+/// The local transform, with the values of one time.
+pub(super) fn local<'a>(value: impl Fn(&str) -> Option<Cow<'a, Value>>) -> Result<DAffine3, ReadFault> {
+    let mut frame = DAffine3::IDENTITY;
+    let Some(order) = value("xformOpOrder") else { return Ok(frame) };
+    let Value::TokenVec(order) = order.as_ref() else { return Ok(frame) };
     for name in order.iter().map(|t| t.as_str()) {
         let (inverted, key) = name.strip_prefix("!invert!").map_or((false, name), |key| (true, key));
-        let Some((own, changes)) = value(key) else { continue };
-        moves |= changes;
+        let Some(own) = value(key) else { continue };
         let op = key.split(':').nth(1).unwrap_or("");
-        let own = operation(op, own)
+        let own = operation(op, &own)
             .ok_or_else(|| ReadFault::Unsupported(format!("the transform `{}`", key.chars().take(60).collect::<String>())))?;
         frame *= if inverted { own.inverse() } else { own };
     }
-    if frame.is_finite() { Ok((frame, moves)) } else { Err(damaged("a transform that is no number")) }
+    if frame.is_finite() { Ok(frame) } else { Err(damaged("a transform that is no number")) }
+}
+
+/// Names of the attributes that make up the transform of a prim.
+pub(super) fn operations(order: Option<&Value>) -> Vec<String> {
+    let Some(Value::TokenVec(order)) = order else { return Vec::new() };
+    order.iter().map(|t| t.as_str().trim_start_matches("!invert!").to_owned()).collect()
 }
 
 /// One operation; angles are degrees.
