@@ -87,12 +87,12 @@ fn meshes_over_time_come_back_with_their_times() {
     assert_eq!((found.triangles.clone(), found.unit, found.z_up), (mesh.triangles.clone(), None, None));
     same_shape(found.cache.as_ref().expect("it moves"), &mesh, 0.0);
     assert_eq!(found.positions, mesh.frames[0]);
-    let found = read_figure("swing.usda", usda(&[mesh.clone()]).as_bytes()).expect("a layer");
+    let found = read_figure("swing.usda", usda(std::slice::from_ref(&mesh)).as_bytes()).expect("a layer");
     assert_eq!((found.triangles.clone(), found.unit, found.z_up), (mesh.triangles.clone(), Some(1.0), Some(false)));
     same_shape(found.cache.as_ref().expect("it moves"), &mesh, 1e-5);
     // a single frame is a figure that stands
     let still = AnimatedMesh { frames: mesh.frames[..1].to_vec(), ..mesh };
-    for (name, bytes) in [("a.abc", abc(&still, &strip())), ("a.usda", usda(&[still.clone()]).into_bytes())] {
+    for (name, bytes) in [("a.abc", abc(&still, &strip())), ("a.usda", usda(std::slice::from_ref(&still)).into_bytes())] {
         assert_eq!(read_figure(name, &bytes).expect("a figure").cache, None, "{name}");
     }
 }

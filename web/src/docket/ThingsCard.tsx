@@ -65,6 +65,7 @@ export function ThingsCard({ things, unit, set }: Props) {
           </button>
         </div>
       ))}
+      {thing && <p className="mt-1 text-ink-soft">It stands on the floor of the next rehearsal.</p>}
       {thing && <Thing key={thing.name} thing={thing} unit={unit} change={change} />}
       <div className="mt-2 flex flex-wrap gap-1.5">
         <Button className="px-2" disabled={things.length >= MOST} data-add-box onClick={() => add("Box", { box: { size: [0.45, 0.45, 0.45] } })}>

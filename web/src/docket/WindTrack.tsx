@@ -37,7 +37,7 @@ export function WindTrack({ plan, set }: { plan: Plan; set: (part: Partial<Plan>
   return (
     <div className="mt-1.5 border-edge border-t pt-1.5" data-wind-track={keys.length}>
       <div className="flex items-center justify-between">
-        <span className="text-ink-soft">{keys.length === 0 ? "Calm all along" : "Wind along the motion"}</span>
+        <span className="text-ink-soft">{keys.length === 0 ? "Calm all along" : "Wind over time"}</span>
         <Button kind="quiet" className="px-2" disabled={keys.length >= MOST} data-wind-add onClick={add}>
           <Plus size={14} /> {keys.length === 0 ? "Wind" : "Change"}
         </Button>
