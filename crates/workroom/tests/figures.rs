@@ -141,6 +141,25 @@ fn a_glb_with_bones_poses_like_the_mannequin_it_was() {
 }
 
 #[test]
+fn a_figure_without_bones_moves_like_the_mannequin_it_was() {
+    let arrival = read_arrival("figure.obj", obj(&WOMAN.posed.surface, |p| p).as_bytes()).expect("it reads");
+    let found = foreign_figure("hash", &arrival.raw, &arrival.sheet).expect("it stands");
+    assert_eq!(found.surface.positions.len(), WOMAN.figure.surface.positions.len());
+    for key in ["seated", "stride", "arms-down"] {
+        let pose = body::poses().into_iter().find(|p| p.key == key).expect("a pose").pose;
+        let own = WOMAN.figure.posed(&pose).expect("a pose").surface.positions;
+        let theirs = found.posed(&pose).unwrap_or_else(|e| panic!("{key}: {e}")).surface.positions;
+        let middle = |all: &[[f32; 3]]| all.iter().map(|p| glam::Vec3::from(*p)).sum::<glam::Vec3>() / all.len() as f32;
+        let shift = middle(&theirs) - middle(&own);
+        let mut off: Vec<f32> =
+            own.iter().zip(&theirs).map(|(p, q)| (glam::Vec3::from(*q) - glam::Vec3::from(*p) - shift).length()).collect();
+        off.sort_by(f32::total_cmp);
+        let (half, most) = (off[off.len() / 2], off[off.len() * 95 / 100]);
+        assert!(half < 0.025 && most < 0.07, "{key}: half of the skin within {half} m, 95 of 100 within {most} m");
+    }
+}
+
+#[test]
 fn a_motion_in_a_glb_is_read_back_frame_by_frame() {
     let pose = |key: &str| body::poses().into_iter().find(|p| p.key == key).expect("a pose").pose;
     let mesh = workroom::body_clip(&WOMAN.figure, &pose("a"), &pose("seated"), 12).expect("a motion");

@@ -28,8 +28,12 @@ interface Named {
 /** Poses that ship with the bones of this body, and those kept with the costume. */
 function useNamedPoses({ state }: DocketProps): Named[] {
   const bodies = useBodies();
+  const { view } = useBodyOf("view");
   const shipped = (bodies.data?.poses ?? []).map((p) => ({ ...p, own: false }));
-  const offered = state.costume.body.figure ? shipped.slice(0, 1) : shipped;
+  // figures with the own bones, as those that came without any have, take them too
+  const has = new Set(view?.head.bones.map((b) => b.key));
+  const moves = !state.costume.body.figure || Object.keys(bodies.data?.bones ?? {}).every((key) => has.has(key));
+  const offered = moves ? shipped : shipped.slice(0, 1);
   return [...offered, ...(state.costume.poses ?? []).map((p) => ({ key: `own:${p.name}`, name: p.name, bones: p.bones, own: true }))] as Named[];
 }
 

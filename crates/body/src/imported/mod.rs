@@ -160,7 +160,10 @@ fn rig(raw: &RawFigure, placed: &stance::Placed, mesh: &flaws::Mesh) -> Option<R
         return None;
     }
     let bones = raw.bones.iter().map(|(name, parent, at)| (name.clone(), *parent, placed.point(*at))).collect();
-    Some(Rig { skeleton: Skeleton::foreign(bones), weights: mesh.old.iter().map(|v| raw.weights[*v as usize]).collect(), linear: true })
+    let skeleton = Skeleton::foreign(bones);
+    // own mannequins that come back are blended as they were
+    let linear = !skeleton.is_own();
+    Some(Rig { skeleton, weights: mesh.old.iter().map(|v| raw.weights[*v as usize]).collect(), linear })
 }
 
 /// Motions in the axes of the stand.

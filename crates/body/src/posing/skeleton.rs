@@ -154,6 +154,11 @@ impl Skeleton {
         Self { bones: bones.into_iter().map(bone).collect() }
     }
 
+    /// Whether it has the own bones with their axes, rather than free ones.
+    pub(crate) fn is_own(&self) -> bool {
+        self.bones.iter().any(|b| b.axes != PLAIN)
+    }
+
     /// Place of the bone with this name.
     pub fn index(&self, name: &str) -> Option<usize> {
         self.bones.iter().position(|b| b.name == name)

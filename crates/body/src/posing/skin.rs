@@ -102,3 +102,22 @@ fn blended(motions: &[DualQuat], w: &Weights) -> (DQuat, DVec3) {
 pub(crate) fn lowest(surface: &Surface) -> f32 {
     surface.positions.iter().map(|p| p[1]).fold(f32::MAX, f32::min)
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn linear_blends_shorten_a_bend_and_dual_quaternions_keep_it() {
+        let bones = vec![("hip".to_owned(), None, DVec3::ZERO), ("knee".to_owned(), Some(0), DVec3::ZERO)];
+        let weights = vec![Weights { joint_indices: [0, 1, 0, 0], weights: [0.5, 0.5, 0.0, 0.0] }];
+        let surface = Surface { positions: vec![[1.0, 0.0, 0.0]], normals: vec![[0.0, 1.0, 0.0]], triangles: Vec::new() };
+        let half = std::f64::consts::FRAC_1_SQRT_2;
+        for (linear, wanted) in [(true, 0.5), (false, half)] {
+            let rig = Rig { skeleton: Skeleton::foreign(bones.clone()), weights: weights.clone(), linear };
+            let placed = rig.skeleton.place(&[DQuat::IDENTITY, DQuat::from_rotation_z(std::f64::consts::FRAC_PI_2)]);
+            let at = double(rig.posed(&surface, &placed).positions[0]);
+            assert!(at.distance(DVec3::new(wanted, wanted, 0.0)) < 1e-6, "{linear}: {at}");
+        }
+    }
+}
