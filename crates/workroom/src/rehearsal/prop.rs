@@ -257,13 +257,10 @@ mod tests {
     fn a_mesh_from_a_file_is_as_far_as_the_box_that_it_is() {
         let cube = Prop { name: "x".into(), shape: PropShape::Box { size: [0.4, 0.3, 0.6] }, keys: vec![] };
         let (at, triangles) = cube.sides();
-        let mesh = ExportMesh {
-            name: "cube".into(),
-            positions: at.iter().map(|p| (*p * 100.0 + 7.0).to_array()).collect(),
-            triangles,
-            ..Default::default()
-        };
-        let shape = prop_mesh("cube.obj", formats::obj(&[mesh], None).as_bytes()).expect("a mesh");
+        let rows = at.iter().map(|p| format!("v {} {} {}\n", 100.0 * p.x + 7.0, 100.0 * p.y + 7.0, 100.0 * p.z + 7.0));
+        let faces = triangles.iter().map(|t| format!("f {} {} {}\n", t[0] + 1, t[1] + 1, t[2] + 1));
+        let text: String = rows.chain(faces).collect();
+        let shape = prop_mesh("cube.obj", text.as_bytes()).expect("a mesh");
         let read = Prop { name: "y".into(), shape, keys: vec![PropKey { time: 0.0, at: [0.0; 3], turn: 0.0 }] };
         assert!(check(std::slice::from_ref(&read)).is_ok());
         let (exact, sampled) = (cube.solid(), read.solid());
