@@ -33,6 +33,6 @@ pub use mesh::{Clip, ExportMesh, Group, Joint, Material, Skin};
 pub use obj::{mtl, obj};
 pub use picture::{View, picture};
 pub use reading::{ImportedMesh, LeftOut, ReadFault, VertexCache, figure_limits, read_figure};
-pub use recorded::{off_lattice, on_lattice, packed, squeezed, unpacked, unsqueezed};
+pub use recorded::{WHOLE_EVERY, off_lattice, on_lattice, packed, squeezed, unpacked, unsqueezed};
 pub use scan::{ScanKind, ScanPage, grey_png, scan_grey, scan_kind, scan_limits, scan_pages, scan_png};
 pub use sheet::{Scanning, sheet};

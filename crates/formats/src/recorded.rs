@@ -1,6 +1,8 @@
 //! Frames of moving cloth as they are stored: positions on a lattice of 0.05 mm, each frame as what changed since the one
 //! before, bytes of one weight beside each other, compressed with Zstandard (RFC 8878).
 
+/// Every frame whose number is a multiple of this is stored whole: a reader begins there.
+pub const WHOLE_EVERY: usize = 24;
 /// Places on the lattice in a metre; what is stored lies within half a step, 0.025 mm.
 const LATTICE: f32 = 20_000.0;
 /// Farthest place, m.

@@ -2,7 +2,7 @@
 
 use crate::figure::bring;
 use crate::files::{kind_of, read, read_pose, write, write_mesh};
-use crate::options::DrapeOptions;
+use crate::options::{DrapeOptions, StanceOptions};
 use crate::output::{note, progress};
 use body::{Body, Pose};
 use cloth::Drape;
@@ -18,18 +18,11 @@ pub fn run(options: &DrapeOptions) -> Result<ExitCode, String> {
     for path in [&options.out, &options.body_out].into_iter().flatten() {
         kind_of(path)?;
     }
-    let mut costume = chosen(&options.file, options.preset.as_deref(), options.fineness.as_deref())?;
-    if options.figure.is_some() {
-        costume.body = costume::BodyChoice::size(&costume.body.preset);
-    }
+    let costume = worn(&options.file, options.preset.as_deref(), options.fineness.as_deref(), options.figure.is_some())?;
     let pose = options.pose.as_deref().map(read_pose).transpose()?;
     let started = Instant::now();
-    let brought = options.figure.as_ref().map(|path| bring(path, &options.stance)).transpose()?.map(|b| Arc::new(b.figure));
     let result = with_threads(options.threads, || -> Result<_, String> {
-        let figure = match brought {
-            Some(figure) => figure,
-            None => Arc::new(workroom::figure(&costume.body).map_err(|e| e.to_string())?),
-        };
+        let figure = wearer(&costume, options.figure.as_deref(), &options.stance)?;
         hang_and_move(&costume, figure, pose.as_ref(), options)
     })?;
     let (assembly, drape) = result?;
@@ -46,8 +39,8 @@ pub fn run(options: &DrapeOptions) -> Result<ExitCode, String> {
     Ok(if report.is_good() { ExitCode::SUCCESS } else { ExitCode::from(1) })
 }
 
-/// The costume of a file on the size and at the fineness that were asked for.
-pub fn chosen(file: &std::path::Path, preset: Option<&str>, wanted: Option<&str>) -> Result<Costume, String> {
+/// The costume of a file on the size and at the fineness that were asked for, or plainly on a size when a figure wears it.
+pub fn worn(file: &std::path::Path, preset: Option<&str>, wanted: Option<&str>, by_figure: bool) -> Result<Costume, String> {
     let mut costume = read(file)?;
     if let Some(preset) = preset {
         // another size in the same pose; blocks are drafted anew for it
@@ -57,7 +50,18 @@ pub fn chosen(file: &std::path::Path, preset: Option<&str>, wanted: Option<&str>
     if let Some(text) = wanted {
         costume.fineness = fineness(text)?;
     }
+    if by_figure {
+        costume.body = costume::BodyChoice::size(&costume.body.preset);
+    }
     Ok(costume)
+}
+
+/// The figure from a file, or that of the costume.
+pub fn wearer(costume: &Costume, figure: Option<&std::path::Path>, stance: &StanceOptions) -> Result<Arc<Body>, String> {
+    match figure {
+        Some(path) => bring(path, stance).map(|b| Arc::new(b.figure)),
+        None => workroom::figure(&costume.body).map(Arc::new).map_err(|e| e.to_string()),
+    }
 }
 
 /// Drapes in the pose of the file, then on the way to the pose that was asked for.

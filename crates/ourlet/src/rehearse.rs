@@ -1,7 +1,6 @@
 //! `ourlet rehearse`: a costume on a body in motion, frame by frame, to an animated garment.
 
-use crate::drape::{chosen, to_rest, with_threads};
-use crate::figure::bring;
+use crate::drape::{to_rest, wearer, with_threads, worn};
 use crate::files::write;
 use crate::options::RehearseOptions;
 use crate::output::note;
@@ -10,7 +9,6 @@ use formats::{AnimatedMesh, ExportMesh};
 use serde::Serialize;
 use std::path::Path;
 use std::process::ExitCode;
-use std::sync::Arc;
 use std::time::Instant;
 use workroom::ContactBody;
 use workroom::rehearsal::{
@@ -53,13 +51,9 @@ pub fn run(options: &RehearseOptions) -> Result<ExitCode, String> {
 
 fn rehearsed(options: &RehearseOptions, motion: MotionChoice, plan: Plan) -> Result<ExitCode, String> {
     let refused = |e: costume::Refusal| e.to_string();
-    let mut costume = chosen(&options.file, options.preset.as_deref(), options.fineness.as_deref())?;
-    if options.figure.is_some() {
-        costume.body = costume::BodyChoice::size(&costume.body.preset);
-    }
+    let costume = worn(&options.file, options.preset.as_deref(), options.fineness.as_deref(), options.figure.is_some())?;
     let started = Instant::now();
-    let brought = options.figure.as_ref().map(|path| bring(path, &options.stance)).transpose()?.map(|b| b.figure);
-    let figure = Arc::new(brought.map_or_else(|| workroom::figure(&costume.body).map_err(refused), Ok)?);
+    let figure = wearer(&costume, options.figure.as_deref(), &options.stance)?;
     let mut assembly = workroom::hang(&costume, |reached| ContactBody::of(&costume, figure.clone(), reached)).map_err(refused)?;
     let mut drape = Drape::new(assembly.scene.clone()).map_err(|e| e.to_string())?;
     to_rest(&mut assembly, &mut drape, options.limit)?;

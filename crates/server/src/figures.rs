@@ -19,7 +19,7 @@ use workroom::ImportedFigure;
 
 #[derive(Deserialize)]
 pub struct FileName {
-    pub name: String,
+    name: String,
 }
 
 #[derive(Serialize, TS)]
@@ -34,6 +34,13 @@ pub struct LandmarkOffer {
 pub struct MotionOffer {
     pub name: String,
     pub frames: usize,
+}
+
+impl FileName {
+    /// As it is told and kept: short and without control characters.
+    pub fn plain(&self) -> String {
+        self.name.chars().filter(|c| !c.is_control()).take(120).collect()
+    }
 }
 
 /// A figure with what there is to correct.
@@ -77,7 +84,7 @@ pub async fn add(
     Query(file): Query<FileName>,
     bytes: Result<Bytes, BytesRejection>,
 ) -> Result<Json<FigureState>, Failure> {
-    let name: String = file.name.chars().filter(|c| !c.is_control()).take(120).collect();
+    let name = file.plain();
     let bytes = bytes.map_err(|_| too_large(&name))?;
     let (arrival, bytes, name) = off_the_async_threads(move || Ok((workroom::read_arrival(&name, &bytes)?, bytes, name))).await?;
     let asset = hash_of(&[&bytes]);

@@ -1,8 +1,8 @@
 //! A skeleton for a figure that came without bones: the own one, its joints set by the landmarks, and weights from how near every
 //! vertex lies to the bones of its part, smoothed over the skin.
 
-use super::regions::PARTS;
-use crate::posing::skeleton::{Bone, Skeleton, own_bones};
+use super::regions::{PARTS, from_stretch};
+use crate::posing::skeleton::{Bone, Skeleton, own_bones, stem};
 use crate::posing::skin::Rig;
 use crate::posing::weights::{rings, smoothed, strongest};
 use crate::skinning::surface::Surface;
@@ -27,7 +27,7 @@ pub(super) fn rig(surface: &Surface, landmarks: &BTreeMap<String, DVec3>, part_o
         let mut row = vec![0.0; count];
         for &b in &allowed[*part as usize] {
             let (from, to) = segments[b];
-            row[b] = (from_segment(p, from, to) + SOFT * height).powi(-4);
+            row[b] = (from_stretch(p, from, to, 1.0) + SOFT * height).powi(-4);
         }
         let sum: f64 = row.iter().sum();
         row.iter_mut().for_each(|w| *w /= sum);
@@ -49,7 +49,7 @@ fn mark(landmarks: &BTreeMap<String, DVec3>, key: &str) -> DVec3 {
 fn skeleton(landmarks: &BTreeMap<String, DVec3>) -> Skeleton {
     let placed = |bone: &Bone| {
         let side = if bone.mirrored { "right" } else { "left" };
-        let stem = bone.name.trim_end_matches("-left").trim_end_matches("-right");
+        let stem = stem(&bone.name);
         let (shoulder, wrist) = (mark(landmarks, &format!("shoulder-{side}")), mark(landmarks, &format!("wrist-{side}")));
         let arm = wrist - shoulder;
         let off = arm.x.abs().atan2(-arm.y).to_degrees();
@@ -94,7 +94,7 @@ fn segments(skeleton: &Skeleton, landmarks: &BTreeMap<String, DVec3>) -> Vec<(DV
     let height = mark(landmarks, "crown").y.max(0.1);
     let end = |b: usize| {
         let bone = &skeleton.bones[b];
-        let stem = bone.name.trim_end_matches("-left").trim_end_matches("-right");
+        let stem = stem(&bone.name);
         // the first bone after it on its own side, the next of the spine in the middle
         let next = skeleton.bones.iter().find(|c| c.parent == Some(b) && (c.mirrored == bone.mirrored || stem == "spine-3"));
         match (stem, next) {
@@ -110,7 +110,7 @@ fn segments(skeleton: &Skeleton, landmarks: &BTreeMap<String, DVec3>) -> Vec<(DV
 /// The bones that may move a part of the skin.
 fn bones_of(part: &str, skeleton: &Skeleton) -> Vec<usize> {
     let side = if part.ends_with("-left") { "-left" } else { "-right" };
-    let stem = part.trim_end_matches("-left").trim_end_matches("-right");
+    let stem = stem(part);
     let middle: &[&str] = match stem {
         "trunk" => &["pelvis", "spine-1", "spine-2", "spine-3"],
         "neck" => &["spine-3", "neck", "head"],
@@ -130,11 +130,4 @@ fn bones_of(part: &str, skeleton: &Skeleton) -> Vec<usize> {
     let both = if stem == "trunk" { &["collar-left", "collar-right"][..] } else { &[] };
     let names = middle.iter().chain(both).map(|n| (*n).to_owned()).chain(paired.iter().map(|n| format!("{n}{side}")));
     names.filter_map(|name| skeleton.index(&name)).collect()
-}
-
-/// Distance of a point from a stretch of a line.
-fn from_segment(p: DVec3, from: DVec3, to: DVec3) -> f64 {
-    let along = to - from;
-    let t = ((p - from).dot(along) / along.length_squared().max(1e-12)).clamp(0.0, 1.0);
-    p.distance(from + along * t)
 }

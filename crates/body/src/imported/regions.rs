@@ -95,11 +95,13 @@ impl Regions {
 
 /// Distance from the line shoulder, elbow, wrist and on through the hand.
 fn from_limb(p: DVec3, shoulder: DVec3, elbow: DVec3, wrist: DVec3) -> f64 {
-    let off = |a: DVec3, b: DVec3, beyond: f64| {
-        let t = ((p - a).dot(b - a) / (b - a).length_squared().max(1e-12)).clamp(0.0, beyond);
-        p.distance(a.lerp(b, t))
-    };
-    off(shoulder, elbow, 1.0).min(off(elbow, wrist, 2.0))
+    from_stretch(p, shoulder, elbow, 1.0).min(from_stretch(p, elbow, wrist, 2.0))
+}
+
+/// Distance of a point from a stretch of a line; `beyond` is where it ends, 1 at `b`.
+pub(super) fn from_stretch(p: DVec3, a: DVec3, b: DVec3, beyond: f64) -> f64 {
+    let t = ((p - a).dot(b - a) / (b - a).length_squared().max(1e-12)).clamp(0.0, beyond);
+    p.distance(a.lerp(b, t))
 }
 
 /// Vertices next to each vertex.

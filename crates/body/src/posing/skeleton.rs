@@ -111,6 +111,11 @@ pub fn other_side(name: &str) -> String {
     }
 }
 
+/// A name of a bone or a part without its side.
+pub(crate) fn stem(name: &str) -> &str {
+    name.trim_end_matches("-left").trim_end_matches("-right")
+}
+
 /// The bones of every mannequin, their joints at the origin.
 pub fn own_bones() -> &'static [Bone] {
     static BONES: OnceLock<Vec<Bone>> = OnceLock::new();
@@ -132,8 +137,7 @@ impl Skeleton {
     /// The skeleton of a mannequin.
     pub(crate) fn of(field: &Field) -> Self {
         let placed = |bone: &Bone| {
-            let stem = bone.name.trim_end_matches("-left").trim_end_matches("-right");
-            let joint = joint(field, stem) * 0.01;
+            let joint = joint(field, stem(&bone.name)) * 0.01;
             let joint = if bone.mirrored { DVec3::new(-joint.x, joint.y, joint.z) } else { joint };
             Bone { joint, ..bone.clone() }
         };

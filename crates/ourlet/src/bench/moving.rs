@@ -1,12 +1,12 @@
 //! `ourlet bench moving`: costumes through motions: faults, strain and speed by frame, the price of the moving skin, and the size of
 //! what is stored.
 
-use crate::drape::{chosen, to_rest, with_threads};
-use crate::figure::bring;
+use crate::drape::{to_rest, wearer, with_threads, worn};
 use crate::options::{MovingBench, StanceOptions};
 use crate::output::say;
 use cloth::Drape;
 use costume::Costume;
+use formats::WHOLE_EVERY;
 use serde::Serialize;
 use std::process::ExitCode;
 use std::sync::Arc;
@@ -14,8 +14,6 @@ use std::time::Instant;
 use workroom::rehearsal::{MotionChoice, Plan, Rehearsal};
 use workroom::{Assembly, ContactBody};
 
-/// Every frame whose number is a multiple of this is stored whole.
-const WHOLE_EVERY: usize = 24;
 /// Draping ends after so many simulated seconds.
 const LIMIT: f64 = 20.0;
 
@@ -58,13 +56,9 @@ pub fn run(options: &MovingBench) -> Result<ExitCode, String> {
         "MB"
     );
     for file in &options.files {
-        let mut costume = chosen(file, options.preset.as_deref(), options.fineness.as_deref())?;
+        let costume = worn(file, options.preset.as_deref(), options.fineness.as_deref(), options.figure.is_some())?;
         let stance = StanceOptions { unit: None, up: None, front: None };
-        let brought = options.figure.as_ref().map(|path| bring(path, &stance)).transpose()?.map(|b| b.figure);
-        if brought.is_some() {
-            costume.body = costume::BodyChoice::size(&costume.body.preset);
-        }
-        let figure = Arc::new(brought.map_or_else(|| workroom::figure(&costume.body).map_err(|e| e.to_string()), Ok)?);
+        let figure = wearer(&costume, options.figure.as_deref(), &stance)?;
         let made = with_threads(options.common.threads, || of_costume(&costume, &figure, options))??;
         rows.extend(made);
     }

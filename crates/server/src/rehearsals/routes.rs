@@ -179,7 +179,7 @@ pub async fn state(State(app): State<App>, Path(id): Path<i64>, Query(from): Que
 
 /// A mesh to be put beside the body.
 pub async fn prop(Query(file): Query<crate::figures::FileName>, bytes: Result<Bytes, BytesRejection>) -> Result<Json<PropShape>, Failure> {
-    let name: String = file.name.chars().filter(|c| !c.is_control()).take(120).collect();
+    let name = file.plain();
     let bytes = bytes.map_err(|_| Refusal::elsewhere(&name, "is larger than a prop may be", "bring a lighter version of it"))?;
     off_the_async_threads(move || prop_mesh(&name, &bytes)).await.map(Json)
 }

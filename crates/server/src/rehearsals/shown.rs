@@ -1,12 +1,13 @@
 //! Frames of a rehearsal for the stand and for files, read from the store.
 
-use super::store::{self, Stored, WHOLE_EVERY};
+use super::store::{self, Stored};
 use crate::error::Failure;
 use crate::forms::BodyShelf;
 use crate::protocol::PieceSpan;
 use crate::session::frames;
 use body::Surface;
 use costume::Refusal;
+use formats::WHOLE_EVERY;
 use serde::Serialize;
 use sqlx::PgPool;
 use std::sync::{Arc, Mutex, PoisonError};

@@ -9,8 +9,6 @@ use ts_rs::TS;
 use workroom::rehearsal::{FrameReport, MotionChoice, Plan, SavedRehearsal};
 use workroom::{Fitting, KeptMesh};
 
-/// Every frame whose number is a multiple of this is stored whole: seconds of film from which a reader begins.
-pub const WHOLE_EVERY: usize = 24;
 /// States that stay when newer ones come are at least so many frames apart.
 const STATES_APART: usize = 12;
 /// Largest state, bytes.

@@ -1,11 +1,12 @@
 //! One rehearsal from its beginning, or from its last saved state, to its end.
 
 use super::shown::ShownRehearsal;
-use super::store::{self, Begun, Made, WHOLE_EVERY};
+use super::store::{self, Begun, Made};
 use crate::error::Failure;
 use crate::forms::BodyShelf;
 use cloth::Drape;
 use costume::Refusal;
+use formats::WHOLE_EVERY;
 use sqlx::PgPool;
 use std::time::Instant;
 use tokio::runtime::Handle;

@@ -3,7 +3,7 @@
 use super::{Shape, points_of, transform};
 use crate::reading::budget::Budget;
 use crate::reading::{ImportedMesh, ReadFault, VertexCache, damaged};
-use glam::DAffine3;
+use glam::{DAffine3, DVec3};
 use openusd::sdf::{Data, Path, Value};
 use std::borrow::Cow;
 
@@ -28,10 +28,16 @@ fn samples<'a>(data: &'a Data, path: &Path, name: &str) -> Option<&'a [(f64, Val
 /// An attribute's value at a time: between two samples evenly from one to the other, where its kind allows it.
 fn at<'a>(data: &'a Data, path: &Path, name: &str, time: f64) -> Option<Cow<'a, Value>> {
     let Some(samples) = samples(data, path, name) else { return first(data, path, name).map(Cow::Borrowed) };
+    let (a, b, share) = around(samples, time);
+    Some(if share == 0.0 { Cow::Borrowed(&a.1) } else { between(&a.1, &b.1, share).map_or(Cow::Borrowed(&a.1), Cow::Owned) })
+}
+
+/// The samples around a time, and how far it lies between them; the first and the last hold before and after.
+fn around(samples: &[(f64, Value)], time: f64) -> (&(f64, Value), &(f64, Value), f64) {
     let after = samples.partition_point(|(t, _)| *t <= time);
     let (a, b) = (&samples[after.max(1) - 1], &samples[after.min(samples.len() - 1)]);
     let share = if b.0 > a.0 { ((time - a.0) / (b.0 - a.0)).clamp(0.0, 1.0) } else { 0.0 };
-    Some(if share == 0.0 { Cow::Borrowed(&a.1) } else { between(&a.1, &b.1, share).map_or(Cow::Borrowed(&a.1), Cow::Owned) })
+    (a, b, share)
 }
 
 /// None for what goes in steps.
@@ -98,7 +104,7 @@ fn placed(shapes: &[Shape], data: &Data, time: f64) -> Result<Vec<[f32; 3]>, Rea
         for path in &shape.above {
             place *= transform::local(|name| at(data, path, name, time))?;
         }
-        let points = at(data, &shape.prim, "points", time).and_then(|v| between_points(data, shape, &v, time));
+        let points = points_at(data, shape, time);
         let points = points
             .filter(|p| p.len() == shape.count)
             .ok_or_else(|| ReadFault::Unsupported(format!("a mesh whose number of vertices changes over time, {}", shape.prim.as_str())))?;
@@ -107,18 +113,13 @@ fn placed(shapes: &[Shape], data: &Data, time: f64) -> Result<Vec<[f32; 3]>, Rea
     Ok(frame)
 }
 
-/// Points between two samples, which `at` leaves at the earlier one.
-fn between_points(data: &Data, shape: &Shape, earlier: &Value, time: f64) -> Option<Vec<glam::DVec3>> {
-    let mut points = points_of(earlier)?;
-    let all = samples(data, &shape.prim, "points").unwrap_or_default();
-    let after = all.partition_point(|(t, _)| *t <= time);
-    if after > 0
-        && let Some((end, later)) = all.get(after)
-        && all[after - 1].0 < time
-    {
-        let (begin, later) = (all[after - 1].0, points_of(later)?);
-        let share = (time - begin) / (end - begin);
-        (later.len() == points.len()).then_some(())?;
+/// Points at a time, between two samples evenly from one to the other.
+fn points_at(data: &Data, shape: &Shape, time: f64) -> Option<Vec<DVec3>> {
+    let Some(samples) = samples(data, &shape.prim, "points") else { return points_of(first(data, &shape.prim, "points")?) };
+    let (a, b, share) = around(samples, time);
+    let mut points = points_of(&a.1)?;
+    if share > 0.0 {
+        let later = points_of(&b.1).filter(|later| later.len() == points.len())?;
         points.iter_mut().zip(later).for_each(|(p, q)| *p = p.lerp(q, share));
     }
     Some(points)
