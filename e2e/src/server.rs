@@ -10,7 +10,7 @@ use std::time::Duration;
 use tungstenite::WebSocket;
 use tungstenite::client::IntoClientRequest;
 
-/// The release binary, which Cargo builds along with the tests of the workspace.
+/// The application itself, which Cargo builds along with the tests of the workspace.
 fn binary() -> PathBuf {
     let own = std::env::current_exe().expect("a path");
     let built = own.ancestors().nth(2).expect("a target folder").join("ourlet");

@@ -64,7 +64,6 @@ async fn draped_cloth_goes_along_into_another_pose_with_its_pins_and_the_wind() 
     desk.click_text("[role=option]", "T-pose").await;
     desk.until_step(3).await;
     desk.until_activity(&["closing", "falling"]).await;
-    desk.until_activity(&["at-rest"]).await;
 
     // a pin in the skirt, wind, and a fabric with a value of its own
     desk.stage("drape").await;

@@ -1,6 +1,7 @@
 import { History as HistoryIcon, Maximize, PersonStanding, PaintBucket, Redo2, Shapes, Undo2, ZoomIn } from "lucide-react";
 import { desk, STAGES, type Stage, useDesk } from "../desk/store";
 import { isRunning } from "../desk/standing";
+import { togglePlain } from "../stand/quality";
 import { useDrape } from "../stand/socket";
 import { rehearse, useRehearse } from "../rehearse/store";
 import type { Command } from "./command";
@@ -21,6 +22,7 @@ export const GENERAL: Command[] = [
   { id: "fit-selected", name: "Show what is selected", help: "As large as the table allows", group: "Everywhere", key: "Z", icon: ZoomIn, enabled: () => useDesk.getState().selection !== null, run: desk.fitSelected },
   { id: "figure-under", name: "Figure under the paper", help: "The body from the front at true scale, behind the selected piece or beside all", group: "Draft", icon: PersonStanding, run: () => useDesk.setState((s) => ({ figureUnder: !s.figureUnder })) },
   { id: "fill", name: "Fill with fabric", help: "Pieces in their cloth, or as white paper", group: "Everywhere", icon: PaintBucket, run: () => useDesk.setState((s) => ({ filled: !s.filled })) },
+  { id: "plain-pictures", name: "Plain or full pictures", help: "Cloth on the stand without weave, sheen and shadow, for slow graphics", group: "Stand", run: togglePlain },
   { id: "unit", name: "Centimetres or inches", help: "Change the unit of lengths", group: "Everywhere", run: () => useDesk.setState((s) => ({ unit: s.unit === "cm" ? "in" : "cm" })) },
   { id: "search", name: "Find a command", help: "By its name", group: "Everywhere", key: "Ctrl K", run: () => useSheets.setState({ open: "search" }), keyOnly: true },
   { id: "keys", name: "Keys and pointer", help: "The sheet of shortcuts", group: "Everywhere", key: "?", run: () => useSheets.setState({ open: "keys" }) },

@@ -15,6 +15,7 @@ import { TimeLine } from "../rehearse/TimeLine";
 import { useSpots } from "./spots";
 import { usePlacing } from "./usePlacing";
 import type { Overlay } from "./overlays";
+import { usePlain } from "./quality";
 import { StandScene, type ViewName } from "./StandScene";
 import { type DrapeSocket, useDrapeOf } from "./socket";
 
@@ -54,7 +55,9 @@ export function Stand({ state, actions, socket }: Props) {
     const frame = canvas.current.parentElement;
     const observer = new ResizeObserver(() => frame && made.resize(frame.clientWidth, frame.clientHeight));
     if (frame) observer.observe(frame);
+    const follow = usePlain.subscribe((s) => made.setPlain(s.plain));
     return () => {
+      follow();
       observer.disconnect();
       made.dispose();
     };

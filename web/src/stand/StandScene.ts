@@ -14,7 +14,7 @@ import { flagSprite, headTexture } from "./marks";
 import { middleOf, Props } from "./moving";
 import type { ReelFrame, ReelLayout } from "../rehearse/reel";
 import { type Overlay, Overlays } from "./overlays";
-import { drawsInSoftware, quality } from "./quality";
+import { drawsInSoftware, plainWanted, quality } from "./quality";
 import { type Rim, Rims } from "./rims";
 import { tensionColour } from "./ramp";
 import { Spots } from "./spots";
@@ -37,6 +37,7 @@ export class StandScene {
   private flags = new THREE.Group();
   private tensionMaterial = new THREE.MeshStandardMaterial({ vertexColors: true, roughness: 0.95, side: THREE.DoubleSide });
   private software = drawsInSoftware();
+  private plain = plainWanted();
   private linen = new THREE.MeshStandardMaterial({ color: token("linen"), roughness: 0.9, vertexColors: true });
   private dirty = true;
   /** The next frame is asked for. */
@@ -113,7 +114,7 @@ export class StandScene {
     if (this.stopped) return;
     this.fly();
     const now = performance.now();
-    const wanted = quality(this.software, now - this.movedAt < SETTLED);
+    const wanted = quality(this.software, now - this.movedAt < SETTLED, this.plain);
     if (wanted.full && !this.full) this.dirty = true;
     if (!this.dirty) return;
     if (now - this.drawnAt < wanted.interval) return this.ask();
@@ -123,7 +124,7 @@ export class StandScene {
     this.renderer.render(this.scene, this.camera);
     // once it stands still it is drawn in full
     window.clearTimeout(this.settling);
-    if (!wanted.full) this.settling = window.setTimeout(() => this.ask(), SETTLED + 20);
+    if (!wanted.full && !this.plain) this.settling = window.setTimeout(() => this.ask(), SETTLED + 20);
   };
 
   /** Has the next picture drawn, when something changed; nothing runs while all stands still. */
@@ -144,6 +145,12 @@ export class StandScene {
     this.wear();
   }
 
+  /** Pictures stay frugal from now on, or not. */
+  setPlain(plain: boolean) {
+    this.plain = plain;
+    this.touch();
+  }
+
   private touch() {
     this.dirty = true;
     this.ask();
@@ -156,7 +163,7 @@ export class StandScene {
   }
 
   resize(width: number, height: number) {
-    this.renderer.setPixelRatio(quality(this.software, !this.full).ratio);
+    this.renderer.setPixelRatio(quality(this.software, !this.full, this.plain).ratio);
     this.renderer.setSize(width, height, false);
     this.camera.aspect = width / Math.max(height, 1);
     this.camera.updateProjectionMatrix();

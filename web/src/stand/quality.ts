@@ -1,3 +1,5 @@
+import { create } from "zustand";
+
 /** Whether this browser draws 3D with the processor that also simulates, so that moving pictures must be frugal. */
 export function drawsInSoftware(): boolean {
   const gl = document.createElement("canvas").getContext("webgl2");
@@ -14,9 +16,26 @@ export interface Quality {
   full: boolean;
 }
 
-export function quality(software: boolean, moving: boolean): Quality {
+const KEPT = "ourlet.pictures";
+
+/** Whether the designer asked for plain pictures in this browser. */
+export const plainWanted = () => localStorage.getItem(KEPT) === "plain";
+
+/** Whether pictures are plain; stands that are open follow it. */
+export const usePlain = create(() => ({ plain: plainWanted() }));
+
+/** From plain pictures to full ones or back, also the next time. */
+export function togglePlain() {
+  const plain = !plainWanted();
+  if (plain) localStorage.setItem(KEPT, "plain");
+  else localStorage.removeItem(KEPT);
+  usePlain.setState({ plain });
+}
+
+/** `plain` pictures are frugal while they stand still too. */
+export function quality(software: boolean, moving: boolean, plain: boolean): Quality {
   const ratio = Math.min(window.devicePixelRatio, 2);
-  if (!software) return { ratio, interval: 0, full: true };
+  if (!software) return { ratio: plain ? Math.min(ratio, 1) : ratio, interval: 0, full: !plain };
   // a still picture is drawn once, twice as fine, in place of multisampling
-  return moving ? { ratio: 0.7, interval: 38, full: false } : { ratio: 2, interval: 0, full: true };
+  return moving || plain ? { ratio: 0.7, interval: 38, full: false } : { ratio: 2, interval: 0, full: true };
 }
