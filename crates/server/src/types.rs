@@ -111,6 +111,7 @@ pub fn typescript() -> String {
         crate::rehearsals::shown::PropShown,
         crate::rehearsals::shown::RehearsalHead,
         workroom::rehearsal::PropShape,
+        workroom::rehearsal::HeldLine,
         workroom::rehearsal::PropKey,
         workroom::rehearsal::Prop,
         crate::rehearsals::routes::MotionRow,

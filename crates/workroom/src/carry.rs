@@ -46,24 +46,49 @@ pub fn carry_cloth(old: &Assembly, positions: &[[f32; 3]], new: &Assembly) -> Ve
 /// The same from pieces that need not be assembled.
 pub(crate) fn carry_meshed(old: &[Meshed], positions: &[[f32; 3]], new: &Assembly) -> Vec<[f32; 3]> {
     let mut carried = new.scene.positions.clone();
-    for piece in new.meshed() {
-        let Some(before) = old.iter().find(|p| p.piece == piece.piece) else { continue };
-        let lookup = FlatLookup::new(before.flat);
-        for (k, point) in piece.flat.points.iter().enumerate() {
-            let (t, weights) = lookup.locate(*point);
-            carried[piece.first_vertex + k] = place(before.flat, before.first_vertex, positions, t, weights);
-        }
-        for (line, along) in piece.flat.lines.iter().enumerate() {
-            let Some(known) = before.lines.iter().position(|l| *l == piece.lines[line]) else { continue };
-            if before.flat.lines[known].len() < 2 || !same_line((before.flat, known), (piece.flat, line)) {
-                continue;
-            }
-            for (v, share) in along.iter().zip(&piece.flat.shares[line]) {
-                carried[piece.first_vertex + *v as usize] = on_line(before, known, positions, *share);
-            }
-        }
+    for (v, place) in Sources::new(old, new).places(positions) {
+        carried[v as usize] = place;
     }
     carried
+}
+
+/// Where each vertex of a mesh lies on another mesh of its pieces: found once, good for however that one hangs.
+pub(crate) struct Sources {
+    /// Vertices of the new mesh with a forerunner, three vertices of the old one, and their weights.
+    of: Vec<(u32, [u32; 3], [f64; 3])>,
+}
+
+impl Sources {
+    /// The pieces of `new` that `old` has as well.
+    pub(crate) fn new(old: &[Meshed], new: &Assembly) -> Self {
+        let mut of = Vec::new();
+        for piece in new.meshed() {
+            let Some(before) = old.iter().find(|p| p.piece == piece.piece) else { continue };
+            let first = of.len();
+            let lookup = FlatLookup::new(before.flat);
+            for (k, point) in piece.flat.points.iter().enumerate() {
+                let (t, weights) = lookup.locate(*point);
+                let corners = before.flat.triangles[t].map(|v| before.first_vertex as u32 + v);
+                of.push(((piece.first_vertex + k) as u32, corners, within_reach(weights)));
+            }
+            for (line, along) in piece.flat.lines.iter().enumerate() {
+                let Some(known) = before.lines.iter().position(|l| *l == piece.lines[line]) else { continue };
+                if before.flat.lines[known].len() < 2 || !same_line((before.flat, known), (piece.flat, line)) {
+                    continue;
+                }
+                for (v, share) in along.iter().zip(&piece.flat.shares[line]) {
+                    let (corners, weights) = on_line(before, known, *share);
+                    of[first + *v as usize] = (piece.first_vertex as u32 + v, corners, weights);
+                }
+            }
+        }
+        Self { of }
+    }
+
+    /// The vertices with a forerunner, and their places (m) while the old mesh has these.
+    pub(crate) fn places(&self, positions: &[[f32; 3]]) -> impl Iterator<Item = (u32, [f32; 3])> {
+        self.of.iter().map(|(v, corners, weights)| (*v, mixed(corners.map(|c| positions[c as usize]), *weights)))
+    }
 }
 
 /// Whether two lines of the same id begin and end at the same places of the cloth; one whose shape was changed takes its
@@ -76,13 +101,13 @@ fn same_line((a, i): (&PlanarMesh, usize), (b, j): (&PlanarMesh, usize)) -> bool
     ends(a, i).iter().zip(&ends(b, j)).all(|(p, q)| matches!((p, q), (Some(p), Some(q)) if (p[0] - q[0]).hypot(p[1] - q[1]) < 1e-3))
 }
 
-/// The place at a share of a line.
-fn on_line(piece: &Meshed, line: usize, positions: &[[f32; 3]], share: f64) -> [f32; 3] {
+/// The place at a share of a line: vertices and weights.
+fn on_line(piece: &Meshed, line: usize, share: f64) -> ([u32; 3], [f64; 3]) {
     let (along, shares) = (&piece.flat.lines[line], &piece.flat.shares[line]);
     let k = shares.partition_point(|s| *s <= share).clamp(1, shares.len() - 1);
-    let t = ((share - shares[k - 1]) / (shares[k] - shares[k - 1])).clamp(0.0, 1.0) as f32;
-    let [a, b] = [along[k - 1], along[k]].map(|v| positions[piece.first_vertex + v as usize]);
-    [0, 1, 2].map(|c| a[c] + (b[c] - a[c]) * t)
+    let t = ((share - shares[k - 1]) / (shares[k] - shares[k - 1])).clamp(0.0, 1.0);
+    let [a, b] = [along[k - 1], along[k]].map(|v| piece.first_vertex as u32 + v);
+    ([a, b, b], [1.0 - t, t, 0.0])
 }
 
 /// How far the `carried` shape leaves the one it came from, m: the largest distance of an old vertex from its place on the
@@ -105,8 +130,16 @@ pub fn carry_error(old: &Assembly, positions: &[[f32; 3]], new: &Assembly, carri
 
 /// The place of flat weights within a triangle of a piece.
 fn place(flat: &PlanarMesh, first_vertex: usize, positions: &[[f32; 3]], triangle: usize, weights: [f64; 3]) -> [f32; 3] {
-    let corners = flat.triangles[triangle].map(|v| positions[first_vertex + v as usize]);
+    mixed(flat.triangles[triangle].map(|v| positions[first_vertex + v as usize]), within_reach(weights))
+}
+
+/// Weights that reach not too far beyond their triangle; they sum up to 1.
+fn within_reach(weights: [f64; 3]) -> [f64; 3] {
     let weights = weights.map(|w| w.clamp(-BEYOND, 1.0 + BEYOND));
     let sum: f64 = weights.iter().sum();
-    [0, 1, 2].map(|c| ((0..3).map(|i| weights[i] * f64::from(corners[i][c])).sum::<f64>() / sum) as f32)
+    weights.map(|w| w / sum)
+}
+
+fn mixed(corners: [[f32; 3]; 3], weights: [f64; 3]) -> [f32; 3] {
+    [0, 1, 2].map(|c| (0..3).map(|i| weights[i] * f64::from(corners[i][c])).sum::<f64>() as f32)
 }

@@ -1138,7 +1138,16 @@ export type RehearsalHead = {
  * Vertices and triangles of the body.
  */
 body_vertices: number, body_triangles: number, fps: number, pieces: Array<PieceSpan>, props: Array<PropShown>, };
-export type PropShape = { "box": { size: [number, number, number], } } | { "cylinder": { radius: number, height: number, } } | "plane" | { "mesh": { positions: Array<[number, number, number]>, triangles: Array<[number, number, number]>, } };
+export type PropShape = { "box": { size: [number, number, number], } } | { "cylinder": { radius: number, height: number, } } | { "ring": { radius: number, thickness: number, } } | "plane" | { "mesh": { positions: Array<[number, number, number]>, triangles: Array<[number, number, number]>, } };
+export type HeldLine = { 
+/**
+ * The piece.
+ */
+piece: PieceId, 
+/**
+ * Its line.
+ */
+line: LineId, };
 export type PropKey = { 
 /**
  * s from the beginning of the motion.
@@ -1164,7 +1173,15 @@ shape: PropShape,
 /**
  * In the order of their times; it stands before the first and after the last.
  */
-keys: Array<PropKey>, };
+keys: Array<PropKey>, 
+/**
+ * The bone that it goes with from the pose of the drape on; its keys tell where it is beside that pose.
+ */
+rides?: string, 
+/**
+ * What of the cloth is held to it, as it lies when the rehearsal begins.
+ */
+holds?: Array<HeldLine>, };
 export type MotionRow = { choice: MotionChoice, name: string, 
 /**
  * Whether it came with the figure.

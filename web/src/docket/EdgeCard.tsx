@@ -4,7 +4,7 @@ import type { CostumeState, Edit, Finish, LineEnd } from "../api/types";
 import { useDeskOf } from "../desk/store";
 import { purposeOf, useDraft } from "../table/draft";
 import { seamAt } from "../table/find";
-import { allLines, type ShownPiece } from "../table/shown";
+import { allLines, lineTitle, type ShownPiece } from "../table/shown";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { NumberField } from "../ui/NumberField";
@@ -19,14 +19,6 @@ const FINISHES: [FinishKey, string][] = [
 ];
 const finishKey = (finish: Finish | null): FinishKey => (finish === null ? "none" : typeof finish === "object" ? "elastic" : "stay-tape");
 const finishOf = (key: FinishKey): Finish | null => (key === "none" ? null : key === "elastic" ? { elastic: { length: 70 } } : key);
-
-/** "Edge 3" as the table counts them. */
-function lineTitle(piece: ShownPiece, line: number): string {
-  const edge = piece.view.outline.findIndex((l) => l.line === line && !l.image);
-  if (edge >= 0) return `Edge ${edge + 1}`;
-  const cutout = piece.view.cutouts.findIndex((c) => c.some((l) => l.line === line));
-  return cutout >= 0 ? `Cut-out ${cutout + 1}` : "Line inside";
-}
 
 const CORNERS: ["pointed" | "square" | "mirrored", string][] = [
   ["pointed", "pointed"],
@@ -62,7 +54,7 @@ export function EdgeCard({ state, actions, piece, line: id }: Props) {
   ];
   const angle = (Math.atan2(line.to.y - line.from.y, line.to.x - line.from.x) * 180) / Math.PI;
   return (
-    <Card title={lineTitle(piece, id)}>
+    <Card title={lineTitle(piece.view, id)}>
       <NumberField label="Length" value={line.length} unit={unit} onChange={(length) => actions.edit({ do: "set-length", ...on, length, moves: end })} />
       <NumberField label="Angle" value={angle} unit={unit} plain="°" onChange={(degrees) => actions.edit({ do: "set-angle", ...on, degrees: line.turned ? degrees + 180 : degrees, moves: end })} />
       <Choice label="What moves" value={end} options={ends} onChange={setEnd} />

@@ -1,6 +1,6 @@
 import { Square, Trash2 } from "lucide-react";
 import { useState } from "react";
-import type { MotionChoice, Plan, RehearsalRow } from "../api/types";
+import type { CostumeState, MotionChoice, Plan, RehearsalRow } from "../api/types";
 import { saidOf } from "../api/http";
 import { isDraped, isRunning } from "../desk/standing";
 import { useDeskOf } from "../desk/store";
@@ -28,7 +28,7 @@ export function RehearseCards({ state }: DocketProps) {
   const chosen = useRehearse((s) => s.chosen);
   return (
     <>
-      <MotionCard id={state.id} figure={state.costume.body.figure ?? null} layers={[...new Set(state.costume.pieces.filter((p) => !p.parked).map((p) => p.wear ?? 1))].sort((a, b) => a - b)} />
+      <MotionCard state={state} figure={state.costume.body.figure ?? null} layers={[...new Set(state.costume.pieces.filter((p) => !p.parked).map((p) => p.wear ?? 1))].sort((a, b) => a - b)} />
       <ListCard id={state.id} />
       {chosen !== null && <FrameCard id={state.id} />}
       {chosen !== null && <FilesOfMotion />}
@@ -39,7 +39,8 @@ export function RehearseCards({ state }: DocketProps) {
 const keyOf = (choice: MotionChoice) => JSON.stringify(choice);
 
 /** Which motion, in how many frames, in what wind; with several layers, which of them. */
-function MotionCard({ id, figure, layers }: { id: number; figure: string | null; layers: number[] }) {
+function MotionCard({ state, figure, layers }: { state: CostumeState; figure: string | null; layers: number[] }) {
+  const id = state.id;
   const rows = useRehearsals(id);
   const [which, setWhich] = useState("all");
   const inner = (rows.data ?? []).filter((r) => r.layers !== null && r.state === "done");
@@ -93,7 +94,7 @@ function MotionCard({ id, figure, layers }: { id: number; figure: string | null;
         </Button>
       </div>
     </Card>
-      <ThingsCard things={plan.props} unit={unit} set={(props) => set({ props })} />
+      <ThingsCard state={state} things={plan.props} unit={unit} set={(props) => set({ props })} />
     </>
   );
 }

@@ -51,6 +51,14 @@ function shown(doc: Piece, view: PieceView, fabric: Fabric | undefined): ShownPi
 /** All lines of a piece: its outline, its cut-outs and its paths inside. */
 export const allLines = (view: PieceView): LineView[] => [...view.outline, ...view.cutouts.flat(), ...view.inside.flatMap((p) => p.lines)];
 
+/** "Edge 3" as the table counts them. */
+export function lineTitle(view: PieceView, line: number): string {
+  const edge = view.outline.findIndex((l) => l.line === line && !l.image);
+  if (edge >= 0) return `Edge ${edge + 1}`;
+  const cutout = view.cutouts.findIndex((c) => c.some((l) => l.line === line));
+  return cutout >= 0 ? `Cut-out ${cutout + 1}` : "Line inside";
+}
+
 /** The points where lines begin that are nodes of the document, each once. */
 export function nodesOf(view: PieceView): { node: number; at: Point }[] {
   const found = new Map<number, Point>();

@@ -93,6 +93,17 @@ impl Drape {
         (fastest.sqrt(), (sum / count.max(1.0)).sqrt() as f32)
     }
 
+    /// Whether the cloth hangs as still as one at rest, at this moment.
+    pub fn is_calm(&self) -> bool {
+        self.speeds().1 < REST_MEAN && self.share_faster_than(REST_MOST) < 0.005
+    }
+
+    /// Takes all speed from the cloth.
+    pub fn stop(&mut self) {
+        self.swing.forget();
+        self.v.fill(Vec3A::ZERO);
+    }
+
     /// Share of the vertices that are faster than a speed.
     fn share_faster_than(&self, speed: f32) -> f64 {
         let moving = (0..self.x.len()).filter(|&i| self.mass[i] > 0.0);

@@ -11,7 +11,7 @@ use serde::Serialize;
 use std::process::ExitCode;
 use std::sync::Arc;
 use std::time::Instant;
-use workroom::rehearsal::{MotionChoice, Plan, Rehearsal};
+use workroom::rehearsal::{FrameReport, MotionChoice, Plan, Rehearsal};
 use workroom::{Assembly, ContactBody};
 
 /// Draping ends after so many simulated seconds.
@@ -30,9 +30,11 @@ struct Row {
     skin_ms: f64,
     skin_triangles: usize,
     faults: usize,
+    /// Frames that fail, by their causes.
+    causes: std::collections::BTreeMap<&'static str, usize>,
     strain_p99: f64,
     fastest: f32,
-    /// Of the cloth at the end of the lead-in.
+    /// The fastest vertex at the end of the first frame of the motion.
     fastest_at_start: f32,
     stored_mb: f64,
 }
@@ -113,10 +115,11 @@ fn through(assembly: &Assembly, drape: Drape, motion: &str, options: &MovingBenc
         slowest_ms: 1000.0 * slowest,
         skin_ms,
         skin_triangles: run.skin().1.len(),
+        causes: causes(&reports),
         faults: reports.iter().filter(|r| !r.is_good()).count(),
         strain_p99: reports.iter().map(|r| r.strain_p99).fold(0.0, f64::max),
         fastest: reports.iter().map(|r| r.fastest).fold(0.0, f32::max),
-        fastest_at_start: reports.iter().find(|r| r.frame == -1).map_or(0.0, |r| r.fastest),
+        fastest_at_start: reports.iter().find(|r| r.frame == 0).map_or(0.0, |r| r.fastest),
         stored_mb: stored as f64 / 1e6,
     };
     say!(
@@ -135,5 +138,16 @@ fn through(assembly: &Assembly, drape: Drape, motion: &str, options: &MovingBenc
         row.fastest_at_start,
         row.stored_mb
     );
+    for (cause, count) in &row.causes {
+        say!("    {count} frames: {cause}");
+    }
     Ok(row)
+}
+
+fn causes(reports: &[FrameReport]) -> std::collections::BTreeMap<&'static str, usize> {
+    let mut counts = std::collections::BTreeMap::new();
+    for cause in reports.iter().filter_map(|r| r.cause) {
+        *counts.entry(cause.in_words()).or_default() += 1;
+    }
+    counts
 }

@@ -137,7 +137,7 @@ impl ShownRehearsal {
             bytes.extend(&message);
             bytes.resize(bytes.len().next_multiple_of(4), 0);
         }
-        for place in self.course.props_at(self.course.time(frame)) {
+        for place in self.course.props_at(frame) {
             bytes.extend(place.to_cols_array().iter().flat_map(|v| (*v as f32).to_le_bytes()));
         }
         bytes

@@ -10,7 +10,7 @@ use formats::WHOLE_EVERY;
 use sqlx::PgPool;
 use std::time::Instant;
 use tokio::runtime::Handle;
-use workroom::rehearsal::{BodyMotion, Rehearsal, beneath};
+use workroom::rehearsal::{Beneath, BodyMotion, Rehearsal};
 use workroom::{Assembly, drape_to_rest};
 
 /// A drape that does not come to rest after so many simulated seconds is rehearsed as it hangs.
@@ -38,8 +38,12 @@ fn record(pool: &PgPool, forms: &BodyShelf, begun: Begun, id: i64, worker: &str)
     let runtime = Handle::current();
     let below = begun.asked.beneath;
     let mut rehearsal = ready(forms, begun)?;
-    let inner =
-        below.map(|id| Ok::<_, Failure>((id, ShownRehearsal::new(forms, runtime.block_on(store::stored(pool, id))?)?))).transpose()?;
+    let recorded = |id: i64| {
+        let inner = ShownRehearsal::new(forms, runtime.block_on(store::stored(pool, id))?)?;
+        let beneath = Beneath::new(&inner.assembly, rehearsal.assembly());
+        Ok::<_, Failure>((id, inner, beneath))
+    };
+    let inner = below.map(recorded).transpose()?;
     runtime.block_on(store::go_on(pool, id, worker, rehearsal.done(), rehearsal.fused(), rehearsal.assembly().scene.triangles.len()))?;
     let mut before = formats::on_lattice(&rehearsal.positions());
     loop {
@@ -49,10 +53,7 @@ fn record(pool: &PgPool, forms: &BodyShelf, begun: Begun, id: i64, worker: &str)
             return Ok(true);
         }
         let lain = match &inner {
-            Some((id, inner)) => {
-                let positions = runtime.block_on(inner.cloth(pool, *id, frame))?;
-                beneath(&inner.assembly, &positions, rehearsal.assembly())
-            }
+            Some((id, inner, beneath)) => beneath.places(&runtime.block_on(inner.cloth(pool, *id, frame))?),
             None => Vec::new(),
         };
         let Some(report) = rehearsal.advance_over(&lain) else { return Ok(true) };

@@ -1,8 +1,8 @@
 //! Layers in wear order: the inner pieces of a costume alone, and the outer ones over what was recorded of them.
 
-use crate::{Assembly, carry_cloth};
-use costume::{Costume, PieceId};
-use std::collections::BTreeSet;
+use crate::Assembly;
+use crate::carry::Sources;
+use costume::Costume;
 
 /// The costume without the pieces that are worn over a layer.
 pub fn layers_up_to(costume: &Costume, layer: u8) -> Costume {
@@ -11,10 +11,17 @@ pub fn layers_up_to(costume: &Costume, layer: u8) -> Costume {
     inner
 }
 
-/// The vertices of a costume's pieces that a costume of fewer layers has as well, and their places (m), as that one lies.
-pub fn beneath(inner: &Assembly, positions: &[[f32; 3]], whole: &Assembly) -> Vec<(u32, [f32; 3])> {
-    let known: BTreeSet<PieceId> = inner.pieces.iter().map(|p| p.piece).collect();
-    let carried = carry_cloth(inner, positions, whole);
-    let own = whole.pieces.iter().filter(|p| known.contains(&p.piece)).flat_map(|p| p.vertices());
-    own.map(|v| (v as u32, carried[v])).collect()
+/// The pieces of a costume that a costume of fewer layers has as well, and where their vertices lie on that one's.
+pub struct Beneath(Sources);
+
+impl Beneath {
+    /// The inner costume and the whole one. Both may be cut into other triangles.
+    pub fn new(inner: &Assembly, whole: &Assembly) -> Self {
+        Self(Sources::new(&inner.meshed().collect::<Vec<_>>(), whole))
+    }
+
+    /// These vertices of the whole costume and their places (m), as the inner one lies.
+    pub fn places(&self, inner: &[[f32; 3]]) -> Vec<(u32, [f32; 3])> {
+        self.0.places(inner).collect()
+    }
 }

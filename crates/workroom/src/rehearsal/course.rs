@@ -29,7 +29,25 @@ pub struct Course {
     /// Height of the floor, m.
     pub ground: f32,
     /// What is beside the body, that of the motion before that of the plan, with its distances.
-    pub(super) props: Vec<(Prop, Distance)>,
+    pub(super) props: Vec<CourseProp>,
+}
+
+/// A thing beside the body.
+#[derive(Clone)]
+pub(super) struct CourseProp {
+    /// As it was asked for.
+    pub prop: Prop,
+    /// In its own frame.
+    pub distance: Distance,
+    /// The bone that it goes with.
+    pub bone: Option<usize>,
+}
+
+/// The bone that a thing goes with. Refused when the figure has no such bone, or moves without any.
+fn ridden(prop: &Prop, figure: &Body) -> Result<Option<usize>, Refusal> {
+    let Some(name) = &prop.rides else { return Ok(None) };
+    let none = || Refusal::elsewhere(&prop.name, format!("goes with {name}, which this figure has not"), "choose a bone of the figure");
+    figure.rig.skeleton.index(name).map(Some).ok_or_else(none)
 }
 
 impl Course {
@@ -49,7 +67,8 @@ impl Course {
         }
         let props: Vec<Prop> = motion.props.iter().chain(&plan.props).cloned().collect();
         prop::check(&props)?;
-        let props = props.into_iter().map(|p| (p.clone(), p.solid())).collect();
+        let props = props.into_iter().map(|p| Ok(CourseProp { bone: ridden(&p, &figure)?, distance: p.solid(), prop: p }));
+        let props = props.collect::<Result<_, Refusal>>()?;
         let ground = figure.surface.positions.iter().map(|p| p[1]).fold(f32::MAX, f32::min);
         Ok(Self { figure, motion, plan, start, motion_frames, ground, props })
     }
@@ -101,17 +120,33 @@ impl Course {
 
     /// The sides of the props in their own frames, for showing: name, corners (m) and outward triangles.
     pub fn props(&self) -> Vec<(String, Vec<Vec3>, Vec<[u32; 3]>)> {
-        let one = |(p, _): &(Prop, Distance)| {
-            let (corners, triangles) = p.sides();
-            (p.name.clone(), corners, triangles)
+        let one = |p: &CourseProp| {
+            let (corners, triangles) = p.prop.sides();
+            (p.prop.name.clone(), corners, triangles)
         };
         self.props.iter().map(one).collect()
     }
 
-    /// Where each prop is at a time of the motion, s.
-    pub fn props_at(&self, time: f64) -> Vec<DAffine3> {
-        let ground = DAffine3::from_translation(DVec3::Y * f64::from(self.ground));
-        self.props.iter().map(|(p, _)| ground * p.frame(time)).collect()
+    /// Where each prop is at a frame, m over the floor.
+    pub fn props_at(&self, frame: usize) -> Vec<DAffine3> {
+        let (posed, place) = self.body_at(frame);
+        let rides = self.rides(&self.at_start().placed, &posed.placed);
+        let whole = DAffine3::from_translation(place);
+        let one = |(p, ride): (&CourseProp, Option<DAffine3>)| {
+            let own = self.own_frame(p, self.time(frame));
+            ride.map_or(own, |ride| whole * ride * own)
+        };
+        self.props.iter().zip(rides).map(one).collect()
+    }
+
+    /// Where a prop is by its keys alone, m.
+    pub(super) fn own_frame(&self, prop: &CourseProp, time: f64) -> DAffine3 {
+        DAffine3::from_translation(DVec3::Y * f64::from(self.ground)) * prop.prop.frame(time)
+    }
+
+    /// How the bones that props go with have moved from one stance to another; none for a prop that goes with none.
+    pub(super) fn rides(&self, from: &[DAffine3], to: &[DAffine3]) -> Vec<Option<DAffine3>> {
+        self.props.iter().map(|p| p.bone.map(|b| to[b] * from[b].inverse())).collect()
     }
 }
 

@@ -2,7 +2,7 @@
 
 use body::{Body, Pose};
 use cloth::DistanceGrid;
-use costume::Refusal;
+use costume::{LineId, PieceId, Refusal};
 use formats::{ExportMesh, read_figure};
 use glam::{DAffine3, DQuat, DVec3, EulerRot, Vec3};
 use serde::{Deserialize, Serialize};
@@ -12,6 +12,8 @@ use ts_rs::TS;
 /// Most things, and most keys of one.
 const MOST: usize = 16;
 const MOST_KEYS: usize = 500;
+/// Most lines that one holds.
+const MOST_HELD: usize = 64;
 /// Sizes, m.
 const SIZES: std::ops::RangeInclusive<f64> = 0.005..=5.0;
 /// Farthest from where the body begins, m.
@@ -33,14 +35,17 @@ const SHOWN: f64 = 3.0;
 pub(super) type Distance = Arc<dyn Fn(DVec3) -> f64 + Send + Sync>;
 
 /// What it is; sizes in m.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "kebab-case", deny_unknown_fields)]
 pub enum PropShape {
     /// Width, height and depth.
     Box { size: [f64; 3] },
     /// Standing upright.
     Cylinder { radius: f64, height: f64 },
+    /// A rod bent to a circle that lies level: its radius to the middle of the rod, and how thick that is.
+    Ring { radius: f64, thickness: f64 },
     /// Level and without end; solid below.
+    #[default]
     Plane,
     /// A closed mesh around its middle, m.
     Mesh { positions: Arc<Vec<[f32; 3]>>, triangles: Arc<Vec<[u32; 3]>> },
@@ -59,8 +64,18 @@ pub struct PropKey {
     pub turn: f64,
 }
 
+/// A line of a piece that is held to a thing.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct HeldLine {
+    /// The piece.
+    pub piece: PieceId,
+    /// Its line.
+    pub line: LineId,
+}
+
 /// A thing and its way.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize, TS)]
 #[serde(deny_unknown_fields)]
 pub struct Prop {
     /// As it is told.
@@ -69,6 +84,14 @@ pub struct Prop {
     pub shape: PropShape,
     /// In the order of their times; it stands before the first and after the last.
     pub keys: Vec<PropKey>,
+    /// The bone that it goes with from the pose of the drape on; its keys tell where it is beside that pose.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub rides: Option<String>,
+    /// What of the cloth is held to it, as it lies when the rehearsal begins.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    #[ts(optional, as = "Option<Vec<HeldLine>>")]
+    pub holds: Vec<HeldLine>,
 }
 
 /// Refused when there are too many of them, or one is out of bounds.
@@ -84,6 +107,7 @@ pub(super) fn check(props: &[Prop]) -> Result<(), Refusal> {
         let sizes = match &prop.shape {
             PropShape::Box { size } => size.to_vec(),
             PropShape::Cylinder { radius, height } => vec![*radius, *height],
+            PropShape::Ring { radius, thickness } => vec![*radius, *thickness],
             PropShape::Plane => Vec::new(),
             PropShape::Mesh { positions, triangles } => {
                 let known = triangles.iter().flatten().all(|v| (*v as usize) < positions.len());
@@ -96,6 +120,9 @@ pub(super) fn check(props: &[Prop]) -> Result<(), Refusal> {
         };
         if !sizes.iter().all(|s| SIZES.contains(s)) {
             return no("has no such size", "choose 5 mm to 5 m");
+        }
+        if prop.holds.len() > MOST_HELD {
+            return no("holds too many lines", "let it hold at most 64");
         }
         if prop.keys.is_empty() || prop.keys.len() > MOST_KEYS {
             return no("stands nowhere, or in too many places", "give it 1 to 500 keys");
@@ -131,6 +158,7 @@ impl Prop {
             PropShape::Cylinder { radius, height } => {
                 Arc::new(move |q| from(DVec3::new(q.x.hypot(q.z) - radius, q.y.abs() - 0.5 * height, f64::MIN)))
             }
+            PropShape::Ring { radius, thickness } => Arc::new(move |q| (q.x.hypot(q.z) - radius).hypot(q.y) - 0.5 * thickness),
             PropShape::Plane => Arc::new(|q| q.y),
             PropShape::Mesh { positions, triangles } => {
                 let normals = ExportMesh::smooth_normals(&positions, &triangles);
@@ -152,6 +180,7 @@ impl Prop {
                 ((0..32).map(at).map(|(s, c)| (radius * c, radius * s)).collect(), 0.5 * height)
             }
             PropShape::Plane => (square(SHOWN, SHOWN), 0.0),
+            PropShape::Ring { radius, thickness } => return ring_sides(*radius, *thickness),
             PropShape::Mesh { positions, triangles } => {
                 return (positions.iter().map(|p| Vec3::from(*p)).collect(), triangles.to_vec());
             }
@@ -171,6 +200,25 @@ impl Prop {
         }
         (at, triangles)
     }
+}
+
+/// The sides of a ring: corners and outward triangles.
+fn ring_sides(radius: f64, thickness: f64) -> (Vec<Vec3>, Vec<[u32; 3]>) {
+    const AROUND: u32 = 48;
+    const ACROSS: u32 = 10;
+    let turn = |k: u32, of: u32| (std::f64::consts::TAU * f64::from(k) / f64::from(of)).sin_cos();
+    let corner = |k: u32| {
+        let ((s, c), (up, out)) = (turn(k / ACROSS, AROUND), turn(k % ACROSS, ACROSS));
+        let r = radius + 0.5 * thickness * out;
+        DVec3::new(r * c, 0.5 * thickness * up, r * s).as_vec3()
+    };
+    let at = |i: u32, j: u32| (i % AROUND) * ACROSS + j % ACROSS;
+    let sides = |k: u32| {
+        let (i, j) = (k / ACROSS, k % ACROSS);
+        let [a, b, c, d] = [at(i, j), at(i, j + 1), at(i + 1, j + 1), at(i + 1, j)];
+        [[a, b, c], [a, c, d]]
+    };
+    ((0..AROUND * ACROSS).map(corner).collect(), (0..AROUND * ACROSS).flat_map(sides).collect())
 }
 
 /// A mesh from a file as a prop: around its middle, in metres. Units that the file does not say are told from its size.
@@ -217,7 +265,12 @@ pub(super) fn seat(figure: &Body, pose: &Pose, (from, to): (f64, f64)) -> Option
         return None;
     }
     let key = |time: f64, way: f64| PropKey { time, at: [0.0, 0.5 * top, stop - 0.5 * depth - way], turn: 0.0 };
-    Some(Prop { name: "Seat".into(), shape: PropShape::Box { size: [0.6, top, depth] }, keys: vec![key(from, 1.0), key(to, 0.0)] })
+    Some(Prop {
+        name: "Seat".into(),
+        shape: PropShape::Box { size: [0.6, top, depth] },
+        keys: vec![key(from, 1.0), key(to, 0.0)],
+        ..Prop::default()
+    })
 }
 
 #[cfg(test)]
@@ -226,7 +279,9 @@ mod tests {
 
     #[test]
     fn distances_are_those_of_solid_geometry() {
-        let at = |shape: &PropShape, p: [f64; 3]| Prop { name: "x".into(), shape: shape.clone(), keys: vec![] }.solid()(p.into());
+        let at = |shape: &PropShape, p: [f64; 3]| {
+            Prop { name: "x".into(), shape: shape.clone(), keys: vec![], ..Prop::default() }.solid()(p.into())
+        };
         let cube = &PropShape::Box { size: [0.4, 0.2, 0.6] };
         assert!((at(cube, [0.0, 0.3, 0.0]) - 0.2).abs() < 1e-12);
         assert!((at(cube, [0.5, 0.5, 0.3]) - 0.5).abs() < 1e-12, "3, 4, 5 from an edge");
@@ -235,12 +290,16 @@ mod tests {
         assert!((at(post, [0.3, 0.0, 0.4]) - 0.4).abs() < 1e-12);
         assert!((at(post, [0.4, 0.9, 0.0]) - 0.5).abs() < 1e-12);
         assert!((at(post, [0.0, 0.45, 0.0]) + 0.05).abs() < 1e-12);
+        let ring = &PropShape::Ring { radius: 0.3, thickness: 0.1 };
+        assert!((at(ring, [0.0, 0.0, 0.0]) - 0.25).abs() < 1e-12 && (at(ring, [0.0, 0.0, -0.3]) + 0.05).abs() < 1e-12);
+        assert!((at(ring, [0.6, 0.4, 0.0]) - 0.45).abs() < 1e-12, "3, 4, 5 from the middle of its rod");
     }
 
     #[test]
     fn sides_lie_on_the_surface_and_look_outwards() {
-        for shape in [PropShape::Box { size: [0.4, 0.2, 0.6] }, PropShape::Cylinder { radius: 0.1, height: 1.0 }] {
-            let prop = Prop { name: format!("{shape:?}"), shape, keys: vec![] };
+        let ring = PropShape::Ring { radius: 0.2, thickness: 0.06 };
+        for shape in [PropShape::Box { size: [0.4, 0.2, 0.6] }, PropShape::Cylinder { radius: 0.1, height: 1.0 }, ring] {
+            let prop = Prop { name: format!("{shape:?}"), shape, keys: vec![], ..Prop::default() };
             let (at, triangles) = prop.sides();
             let distance = prop.solid();
             assert!(at.iter().all(|p| distance(p.as_dvec3()).abs() < 1e-6));
@@ -255,13 +314,13 @@ mod tests {
 
     #[test]
     fn a_mesh_from_a_file_is_as_far_as_the_box_that_it_is() {
-        let cube = Prop { name: "x".into(), shape: PropShape::Box { size: [0.4, 0.3, 0.6] }, keys: vec![] };
+        let cube = Prop { name: "x".into(), shape: PropShape::Box { size: [0.4, 0.3, 0.6] }, keys: vec![], ..Prop::default() };
         let (at, triangles) = cube.sides();
         let rows = at.iter().map(|p| format!("v {} {} {}\n", 100.0 * p.x + 7.0, 100.0 * p.y + 7.0, 100.0 * p.z + 7.0));
         let faces = triangles.iter().map(|t| format!("f {} {} {}\n", t[0] + 1, t[1] + 1, t[2] + 1));
         let text: String = rows.chain(faces).collect();
         let shape = prop_mesh("cube.obj", text.as_bytes()).expect("a mesh");
-        let read = Prop { name: "y".into(), shape, keys: vec![PropKey { time: 0.0, at: [0.0; 3], turn: 0.0 }] };
+        let read = Prop { name: "y".into(), shape, keys: vec![PropKey { time: 0.0, at: [0.0; 3], turn: 0.0 }], ..Prop::default() };
         assert!(check(std::slice::from_ref(&read)).is_ok());
         let (exact, sampled) = (cube.solid(), read.solid());
         for p in [[0.23, 0.0, 0.0], [0.0, 0.2, 0.1], [0.1, 0.0, -0.33], [0.19, 0.0, 0.0], [0.22, 0.17, 0.0]] {

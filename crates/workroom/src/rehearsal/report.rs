@@ -98,6 +98,11 @@ pub struct FrameReport {
 }
 
 impl FrameReport {
+    /// Places where cloth crosses skin or cloth.
+    pub fn crossings(&self) -> usize {
+        self.through_body + self.through_cloth
+    }
+
     /// Nothing crosses and nothing runs away.
     pub fn is_good(&self) -> bool {
         self.through_body == 0 && self.through_cloth == 0 && self.fastest < RUNAWAY

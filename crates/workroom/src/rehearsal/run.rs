@@ -12,7 +12,7 @@ use crate::deliver::plain_body;
 use crate::motion::velocity;
 use crate::{Assembly, Solid};
 use body::PosedBody;
-use cloth::{BodyShape, Conditions, Drape, Leash, Motion, MovingMesh, SceneFault, Thing};
+use cloth::{BodyShape, Conditions, Drape, GripSpot, Leash, Motion, MovingMesh, SceneFault, Thing};
 use costume::{BodyChoice, Refusal};
 use formats::ExportMesh;
 use glam::{DAffine3, DVec3, Vec3};
@@ -24,11 +24,11 @@ const BAND: f32 = 0.03;
 /// Farthest that the skin goes in one step, m.
 const FARTHEST: f64 = 0.005;
 /// Longest step, s.
-const LONGEST: f64 = 1.0 / 120.0;
+pub(super) const LONGEST: f64 = 1.0 / 120.0;
 /// Most steps in a frame.
-const MOST_STEPS: usize = 128;
+pub(super) const MOST_STEPS: usize = 128;
 /// Air takes so much of the speed of cloth that swings, 1/s.
-const SWING: f32 = 0.15;
+pub(super) const SWING: f32 = 0.15;
 /// Fewer frames than this from one saved state to the next, for cloth of so many triangles: about a second of work.
 const SAVED_EVERY: usize = 6;
 const SAVED_FOR: usize = 8_000;
@@ -36,26 +36,74 @@ const SAVED_FOR: usize = 8_000;
 /// Things that cloth meets besides the skin, how regions move, and their friction.
 type Beside = (Vec<Thing>, Vec<Motion>, Vec<f32>);
 
+/// A moment of a frame: the time of the course, s, how long the step to it took, s, and how far the bones that things go with have
+/// moved since the beginning, before that step and after it.
+struct Moment {
+    time: f64,
+    h: f64,
+    rides: Vec<Option<[DAffine3; 2]>>,
+}
+
+/// A vertex that is held to a prop, where it was when the rehearsal began, m, and its place in the frame of the prop.
+#[derive(Clone, Copy)]
+pub(super) struct HeldVertex {
+    vertex: u32,
+    prop: usize,
+    start: [f32; 3],
+    there: DVec3,
+}
+
 /// A garment that is rehearsed, frame by frame.
 pub struct Rehearsal {
-    assembly: Assembly,
-    drape: Drape,
-    course: Course,
-    choice: BodyChoice,
-    out: BTreeSet<String>,
+    pub(super) assembly: Assembly,
+    pub(super) drape: Drape,
+    pub(super) course: Course,
+    pub(super) choice: BodyChoice,
+    pub(super) out: BTreeSet<String>,
     /// Vertices of the full contact skin that cloth meets.
-    met: MetSkin,
-    mesh: Arc<MovingMesh>,
+    pub(super) met: MetSkin,
+    pub(super) mesh: Arc<MovingMesh>,
     /// What is fused at the beginning, so that every frame has the same vertices.
-    fused: Vec<u32>,
-    placed: Vec<DAffine3>,
+    pub(super) fused: Vec<u32>,
+    pub(super) placed: Vec<DAffine3>,
     /// What of the cloth the body carries, and where that was at the end of the last frame, m.
-    carried: Option<Carried>,
-    carried_at: Vec<[f32; 3]>,
+    pub(super) carried: Option<Carried>,
+    pub(super) carried_at: Vec<[f32; 3]>,
+    /// What is held to props, and where the bones were when it was.
+    pub(super) held: Vec<HeldVertex>,
+    pub(super) began: Vec<DAffine3>,
     /// Of the body, from where it began, m, and how fast it goes, m/s.
-    place: DVec3,
-    speed: DVec3,
-    next: usize,
+    pub(super) place: DVec3,
+    pub(super) speed: DVec3,
+    pub(super) next: usize,
+}
+
+/// What of a garment is held to the props of a course, as it lies when the rehearsal begins, m. Refused when a line is not part of it.
+fn held(assembly: &Assembly, course: &Course, at: impl Fn(u32) -> [f32; 3]) -> Result<Vec<HeldVertex>, Refusal> {
+    let mut all = Vec::new();
+    for (prop, one) in course.props.iter().enumerate() {
+        let into = course.own_frame(one, course.time(0)).inverse();
+        for line in &one.prop.holds {
+            let gone = || Refusal::elsewhere(&one.prop.name, "holds a line that does not hang", "choose lines of pieces that hang");
+            let piece = assembly.pieces.iter().find(|p| p.piece == line.piece).ok_or_else(gone)?;
+            let known = piece.lines.iter().position(|(id, _)| *id == line.line).ok_or_else(gone)?;
+            all.extend(piece.flat.lines[known].iter().map(|v| {
+                let vertex = piece.first_vertex as u32 + v;
+                let start = at(vertex);
+                HeldVertex { vertex, prop, start, there: into.transform_point3(Vec3::from(start).as_dvec3()) }
+            }));
+        }
+    }
+    Ok(all)
+}
+
+/// Between how bones have moved at two ends of a frame: at two shares of the way.
+fn between(from: &[Option<DAffine3>], to: &[Option<DAffine3>], before: f64, now: f64) -> Vec<Option<[DAffine3; 2]>> {
+    let at = |a: &DAffine3, b: &DAffine3, share: f64| {
+        let ((_, turned, moved), (_, turns, moves)) = (a.to_scale_rotation_translation(), b.to_scale_rotation_translation());
+        DAffine3::from_rotation_translation(turned.slerp(turns, share), moved.lerp(moves, share))
+    };
+    from.iter().zip(to).map(|(a, b)| Some([at(&(*a)?, &(*b)?, before), at(&(*a)?, &(*b)?, now)])).collect()
 }
 
 impl Rehearsal {
@@ -79,6 +127,8 @@ impl Rehearsal {
             carried,
             place: DVec3::ZERO,
             speed: DVec3::ZERO,
+            held: held(&assembly, &course, |v| at[v as usize])?,
+            began: posed.placed.clone(),
             placed: posed.placed,
             assembly,
             drape,
@@ -110,6 +160,10 @@ impl Rehearsal {
         if made.carried.as_ref().is_some_and(|c| c.start().any(|(v, _)| !known.contains_key(&v))) {
             return Err(foreign(SceneFault::Index));
         }
+        made.held = held(&made.assembly, &made.course, |v| known.get(&v).copied().unwrap_or_default())?;
+        if made.held.iter().any(|held| !known.contains_key(&held.vertex)) {
+            return Err(foreign(SceneFault::Index));
+        }
         made.carried_at = made.carried.as_ref().map_or_else(Vec::new, |c| c.places(&start));
         if let Some(last) = saved.next.checked_sub(1) {
             let (posed, _) = made.course.body_at(last);
@@ -127,7 +181,8 @@ impl Rehearsal {
     pub fn checkpoint(&mut self) -> Result<SavedRehearsal, Refusal> {
         let drape = self.drape.save();
         let (place, speed) = (self.place.to_array(), self.speed.to_array());
-        let carried = self.carried.iter().flat_map(Carried::start).collect();
+        let held = self.held.iter().map(|held| (held.vertex, held.start));
+        let carried = self.carried.iter().flat_map(Carried::start).chain(held).collect();
         let saved = SavedRehearsal { next: self.next, place, speed, fused: self.fused.clone(), carried, drape };
         let lost = |e: SceneFault| Refusal::elsewhere("rehearsal", e.to_string(), "rehearse with more steps");
         self.drape = Drape::resume(self.assembly.scene.clone(), &saved.drape).map_err(lost)?;
@@ -203,8 +258,8 @@ impl Rehearsal {
     /// A still picture (PNG) of garment and body, `turn` degrees from the front of where the body began.
     pub fn picture(&self, width: usize, height: usize, turn: f32) -> Vec<u8> {
         let mut meshes = vec![self.garment(), self.body()];
-        let time = self.course.time(self.next) - 1.0 / self.course.plan.fps;
-        for ((name, at, triangles), frame) in self.course.props().into_iter().zip(self.course.props_at(time)) {
+        let shown = self.course.props_at(self.next.saturating_sub(1));
+        for ((name, at, triangles), frame) in self.course.props().into_iter().zip(shown) {
             // sides are flat: every triangle has corners of its own
             let place = |v: &u32| frame.transform_point3(at[*v as usize].as_dvec3()).as_vec3().to_array();
             let corners: Vec<[f32; 3]> = triangles.iter().flatten().map(place).collect();
@@ -231,17 +286,9 @@ impl Rehearsal {
         self.mesh.moved(&self.skin_of(&posed), (1.0 / self.course.plan.fps) as f32)
     }
 
-    /// Goes on to the next frame; none after the last.
-    pub fn advance(&mut self) -> Option<FrameReport> {
-        self.advance_over(&[])
-    }
-
-    /// The same over cloth that was rehearsed before: `beneath` are the vertices of the pieces that it had, and their places at the
-    /// end of the frame, m over the floor. They go there whatever lies on them.
-    pub fn advance_over(&mut self, beneath: &[(u32, [f32; 3])]) -> Option<FrameReport> {
-        if self.next >= self.frames() {
-            return None;
-        }
+    /// Takes body and cloth to the end of the next frame, in `finer` times as many steps as they need. `beneath` as
+    /// [`Rehearsal::advance_over`] has it.
+    pub(super) fn frame(&mut self, beneath: &[(u32, [f32; 3])], finer: usize) -> FrameReport {
         let lain: Vec<[f32; 3]> = self.drape.positions();
         let (posed, place) = self.course.body_at(self.next);
         let now = self.skin_of(&posed);
@@ -250,7 +297,7 @@ impl Rehearsal {
         let farthest = f64::from(before.iter().zip(&now).map(way).fold(0.0, f32::max));
         let seconds = 1.0 / self.course.plan.fps;
         let asked = (seconds / LONGEST).ceil().max((farthest / FARTHEST).ceil()) as usize;
-        let steps = (asked * self.course.plan.substeps as usize).clamp(1, MOST_STEPS);
+        let steps = (asked * self.course.plan.substeps as usize * finer).clamp(1, MOST_STEPS);
         let h = seconds / steps as f64;
         self.drape.set_pace(h as f32, SWING);
         self.carry(place, seconds);
@@ -258,39 +305,35 @@ impl Rehearsal {
         let beside = self.things(&posed, seconds);
         let carried_to = self.carried.as_ref().map_or_else(Vec::new, |c| c.places(&posed));
         let end = self.course.time(self.next);
+        let start = &self.began;
+        let (rode, rides) = (self.course.rides(start, &self.placed), self.course.rides(start, &posed.placed));
         for step in 1..=steps {
             let share = step as f32 / steps as f32;
-            let (things, motion, friction) = self.with_props(&beside, end - seconds * f64::from(1.0 - share), h);
             let way = |(a, b): (&[f32; 3], &[f32; 3])| Vec3::from(*a).lerp(Vec3::from(*b), share).to_array();
             // the last step ends where the frame does, to the bit
             let at: Vec<[f32; 3]> = if step == steps { now.clone() } else { before.iter().zip(&now).map(way).collect() };
             self.mesh = Arc::new(self.mesh.moved(&at, h as f32));
-            let still = self.assembly.form.still();
-            self.drape.set_body(BodyShape {
-                mesh: Some(self.mesh.clone()),
-                grips: grips.clone(),
-                things: things.into(),
-                motion: motion.into(),
-                friction: friction.into(),
-                ..still
-            });
+            let from = (step - 1) as f64 / steps as f64;
+            let moment = Moment { time: end - seconds * f64::from(1.0 - share), h, rides: between(&rode, &rides, from, f64::from(share)) };
+            self.meet(&grips, &beside, &moment);
             let mut leashes = self.carried.as_ref().map_or_else(Vec::new, |c| c.leashes(&self.carried_at, &carried_to, share));
             leashes.extend(beneath.iter().filter(|(v, _)| (*v as usize) < lain.len()).map(|(vertex, to)| {
                 let to = (Vec3::from(*to).as_dvec3() - place).as_vec3();
                 Leash { vertex: *vertex, length: 0.0, place: Vec3::from(lain[*vertex as usize]).lerp(to, share).to_array() }
             }));
+            leashes.extend(self.held_to_props(&moment));
             self.drape.carry(leashes);
             self.drape.step();
         }
         self.carried_at = carried_to;
         self.placed = posed.placed;
         self.next += 1;
-        Some(self.report(steps))
+        self.report(steps)
     }
 
     /// Cloth is computed where the body began, in a frame that goes along with it: what holds back there is the change of its
     /// speed, and the air streams against its way.
-    fn carry(&mut self, place: DVec3, seconds: f64) {
+    pub(super) fn carry(&mut self, place: DVec3, seconds: f64) {
         let speed = (place - self.place) / seconds;
         self.drape.set_frame(((speed - self.speed) / seconds).as_vec3().to_array());
         let still = self.assembly.scene.settings.conditions;
@@ -298,6 +341,31 @@ impl Rehearsal {
         let air = (DVec3::from(plan.wind_at(self.course.time(self.next))) - speed).as_vec3().to_array();
         self.drape.set_conditions(Conditions { wind: air, gusts: plan.gusts as f32, seed: plan.seed, ..still });
         (self.place, self.speed) = (place, speed);
+    }
+
+    /// Cloth meets skin and things where they are at a moment.
+    fn meet(&mut self, grips: &Arc<[GripSpot]>, beside: &Beside, moment: &Moment) {
+        let (things, motion, friction) = self.with_props(beside, moment);
+        self.drape.set_body(BodyShape {
+            mesh: Some(self.mesh.clone()),
+            grips: grips.clone(),
+            things: things.into(),
+            motion: motion.into(),
+            friction: friction.into(),
+            ..self.assembly.form.still()
+        });
+    }
+
+    /// Body and things stand where the last frame left them.
+    pub(super) fn hold_still(&mut self) {
+        let (posed, place) = self.course.body_at(self.next.saturating_sub(1));
+        self.carry(place, LONGEST);
+        self.mesh = Arc::new(self.mesh.moved(&self.mesh.positions().collect::<Vec<_>>(), 1.0));
+        let grips = contact::grips(&self.course.figure, &posed, &self.choice);
+        let beside = self.things(&posed, LONGEST);
+        let rides = self.course.rides(&self.began, &self.placed);
+        let rides = between(&rides, &rides, 0.0, 1.0);
+        self.meet(&grips, &beside, &Moment { time: self.course.time(self.next.saturating_sub(1)), h: LONGEST, rides });
     }
 
     /// Stand-ins with their bones, and the floor after them: as things, how they move, and friction by region.
@@ -320,25 +388,43 @@ impl Rehearsal {
         (things, motion, friction)
     }
 
-    /// The same with the props where they are at a time, s; they came there in the last `h` s.
-    fn with_props(&self, beside: &Beside, time: f64, h: f64) -> Beside {
+    /// The same with the props where they are at a moment.
+    fn with_props(&self, beside: &Beside, moment: &Moment) -> Beside {
         let (mut things, mut motion, mut friction) = beside.clone();
-        let ground = f64::from(self.course.ground);
-        for (prop, solid) in &self.course.props {
-            // in the frame that goes along with the body
-            let there = DAffine3::from_translation(DVec3::Y * ground - self.place);
-            let (before, now) = (there * prop.frame(time - h), there * prop.frame(time));
-            let (back, solid) = (now.inverse(), solid.clone());
+        for (k, prop) in self.course.props.iter().enumerate() {
+            let [before, now] = self.prop_frames(k, moment);
+            let (back, solid) = (now.inverse(), prop.distance.clone());
             let distance = move |p: Vec3| solid(back.transform_point3(p.as_dvec3())) as f32;
             things.push(Thing { distance: Arc::new(distance), region: u8::try_from(friction.len()).unwrap_or(0) });
-            let own = velocity(&before, &now, DVec3::ZERO, h);
-            motion.push(Motion { linear: (Vec3::from(own.linear) - self.speed.as_vec3()).to_array(), ..own });
+            let own = velocity(&before, &now, DVec3::ZERO, moment.h);
+            // what goes with a bone moves in the frame that goes along with the body
+            let by = if prop.bone.is_some() { Vec3::ZERO } else { self.speed.as_vec3() };
+            motion.push(Motion { linear: (Vec3::from(own.linear) - by).to_array(), ..own });
             friction.push(1.0);
         }
         (things, motion, friction)
     }
 
-    fn report(&self, steps: usize) -> FrameReport {
+    /// Where a prop is before and after the step to a moment, in the frame that goes along with the body.
+    fn prop_frames(&self, prop: usize, moment: &Moment) -> [DAffine3; 2] {
+        let one = &self.course.props[prop];
+        let own = [moment.time - moment.h, moment.time].map(|time| self.course.own_frame(one, time));
+        match moment.rides[prop] {
+            Some([before, now]) => [before * own[0], now * own[1]],
+            None => own.map(|own| DAffine3::from_translation(-self.place) * own),
+        }
+    }
+
+    /// What of the cloth is held to props, and where those have it.
+    fn held_to_props(&self, moment: &Moment) -> impl Iterator<Item = Leash> {
+        let frames: Vec<DAffine3> = (0..self.course.props.len()).map(|k| self.prop_frames(k, moment)[1]).collect();
+        self.held.iter().map(move |held| {
+            let place = frames[held.prop].transform_point3(held.there).as_vec3().to_array();
+            Leash { vertex: held.vertex, length: 0.0, place }
+        })
+    }
+
+    pub(super) fn report(&self, steps: usize) -> FrameReport {
         let positions = self.drape.positions();
         let triangles = &self.assembly.scene.triangles;
         let skin: Vec<[f32; 3]> = self.mesh.positions().collect();
