@@ -177,7 +177,7 @@ function Thing({ state, thing, unit, change }: { state: CostumeState; thing: Pro
 function GoesWith({ thing, change }: { thing: Prop; change: (next: Prop) => void }) {
   const view = useBody((s) => s.view);
   const bones = view?.head.bones ?? [];
-  const options = [["-", "nothing: it stands by itself"] as const, ...bones.map((b) => [b.key, b.name] as const)];
+  const options = [["-", "nothing"] as const, ...bones.map((b) => [b.key, b.name] as const)];
   const go = (key: string) => {
     const { rides: _, ...alone } = thing;
     const bone = bones.find((b) => b.key === key);
