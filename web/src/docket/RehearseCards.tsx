@@ -1,11 +1,12 @@
 import { Square, Trash2 } from "lucide-react";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import type { CostumeState, MotionChoice, Plan, RehearsalRow } from "../api/types";
 import { saidOf } from "../api/http";
 import { isDraped, isRunning } from "../desk/standing";
 import { useDeskOf } from "../desk/store";
 import { useFollowing, useMotions, useRehearsals, useRehearsing } from "../rehearse/api";
 import { causeOf, isWorking, rehearse, shownReport, useRehearse, useRehearseOf } from "../rehearse/store";
+import { usePlanned } from "../rehearse/planned";
 import { frameName, stateWords } from "../rehearse/words";
 import { useDrape } from "../stand/socket";
 import { AskName } from "../ui/AskName";
@@ -56,6 +57,10 @@ function MotionCard({ state, figure, layers }: { state: CostumeState; figure: st
   const status = useDrape((s) => s.status);
   const [choice, setChoice] = useState<MotionChoice>({ named: "walk" });
   const [plan, setPlan] = useState<Plan>(PLAN);
+  useEffect(() => {
+    usePlanned.setState({ things: plan.props });
+    return () => usePlanned.setState({ things: [] });
+  }, [plan.props]);
   const [busy, setBusy] = useState(false);
   const { unit } = useDeskOf("unit");
   const set = (part: Partial<Plan>) => setPlan((p) => ({ ...p, ...part }));

@@ -10,6 +10,7 @@ import { desk, selectedPiece, useDesk, useDeskOf } from "../desk/store";
 import { Tip } from "../ui/Tip";
 import { TENSION_MARKS, tensionColour } from "./ramp";
 import { useReel } from "../rehearse/useReel";
+import { usePlannedOnStand } from "../rehearse/planned";
 import { useRehearse } from "../rehearse/store";
 import { TimeLine } from "../rehearse/TimeLine";
 import { useSpots } from "./spots";
@@ -76,6 +77,7 @@ export function Stand({ state, actions, socket }: Props) {
     });
   }, [scene, socket, replayed]);
 
+  usePlannedOnStand(scene);
   useBodyOnStand(scene, state, actions);
 
   const look = useMemo(() => JSON.stringify([state.costume.fabrics, state.costume.pieces.map((p) => [p.fabric, p.grain])]), [state.costume]);

@@ -2,7 +2,7 @@ import * as THREE from "three";
 import { OrbitControls } from "three/examples/jsm/controls/OrbitControls.js";
 import { type BodyLook, BodyStand } from "../body/BodyStand";
 import type { BodyView } from "../body/view";
-import type { Costume, CrossingPlace, PieceId, PieceSpan, StationShown, Swatch } from "../api/types";
+import type { Costume, CrossingPlace, PieceId, PieceSpan, Prop, StationShown, Swatch } from "../api/types";
 import type { ClothFrame, LayoutFrame } from "./frames";
 import { frugalMaterial, lightStudio } from "./light";
 import { PieceOutline } from "./outlines";
@@ -220,6 +220,13 @@ export class StandScene {
     this.walked = [0, 0];
     this.setLayout(layout.cloth);
     this.props.show(layout.head.props);
+    this.touch();
+  }
+
+  /** Things that stand beside the body, where they begin; a rehearsal brings its own. */
+  showThings(things: Prop[]) {
+    if (this.walked) return;
+    this.props.stand(things);
     this.touch();
   }
 

@@ -1,6 +1,6 @@
 import * as THREE from "three";
 import type { ClothFrame } from "./frames";
-import type { PropShown } from "../api/types";
+import type { Prop, PropShape, PropShown } from "../api/types";
 import { token } from "../ui/token";
 
 /** The things beside the body in a rehearsal. */
@@ -17,6 +17,21 @@ export class Props {
       geometry.computeVertexNormals();
       const mesh = new THREE.Mesh(geometry, this.wood);
       mesh.matrixAutoUpdate = false;
+      mesh.castShadow = true;
+      mesh.receiveShadow = true;
+      this.group.add(mesh);
+    }
+  }
+
+  /** Things as they stand at the beginning of a motion. */
+  stand(things: Prop[]) {
+    this.clear();
+    for (const { shape, keys } of things) {
+      const key = keys[0];
+      if (!key) continue;
+      const mesh = new THREE.Mesh(geometryOf(shape), this.wood);
+      mesh.position.set(...key.at);
+      mesh.rotation.y = THREE.MathUtils.degToRad(key.turn ?? 0);
       mesh.castShadow = true;
       mesh.receiveShadow = true;
       this.group.add(mesh);
@@ -42,6 +57,19 @@ export class Props {
     this.clear();
     this.wood.dispose();
   }
+}
+
+/** A shape around its middle, m; of a level without end as much as there is room. */
+function geometryOf(shape: PropShape): THREE.BufferGeometry {
+  if (shape === "plane") return new THREE.PlaneGeometry(6, 6).rotateX(-Math.PI / 2);
+  if ("box" in shape) return new THREE.BoxGeometry(...shape.box.size);
+  if ("cylinder" in shape) return new THREE.CylinderGeometry(shape.cylinder.radius, shape.cylinder.radius, shape.cylinder.height, 32);
+  if ("ring" in shape) return new THREE.TorusGeometry(shape.ring.radius, 0.5 * shape.ring.thickness, 10, 48).rotateX(Math.PI / 2);
+  const geometry = new THREE.BufferGeometry();
+  geometry.setAttribute("position", new THREE.Float32BufferAttribute(shape.mesh.positions.flat(), 3));
+  geometry.setIndex(shape.mesh.triangles.flat());
+  geometry.computeVertexNormals();
+  return geometry;
 }
 
 /** The middle of a body over the floor, m. */
