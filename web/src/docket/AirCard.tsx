@@ -5,6 +5,7 @@ import { NumberField } from "../ui/NumberField";
 import { Slider } from "../ui/Slider";
 import { Compass, forceOf, forceWord, SIDES } from "../ui/Wind";
 import { Card } from "./Card";
+import { within } from "../ui/within";
 
 /** Wind, weight and calm on the stand; they hold while this costume is open. */
 export function AirCard({ socket }: { socket: DrapeSocket }) {
@@ -12,7 +13,6 @@ export function AirCard({ socket }: { socket: DrapeSocket }) {
   if (!air) return null;
   const change = (part: Partial<Air>) => socket.send({ do: "air", air: { ...air, ...part } });
   const force = forceOf(air.speed);
-  const within = (v: number, low: number, high: number) => Math.min(high, Math.max(low, v));
   return (
     <Card title="Air and weight">
       <div className="flex items-center gap-3">

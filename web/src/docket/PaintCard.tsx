@@ -11,6 +11,7 @@ import { NumberField } from "../ui/NumberField";
 import { notify } from "../ui/notices";
 import { Card } from "./Card";
 import { HoldFields } from "./HoldFields";
+import { within } from "../ui/within";
 
 const KINDS: [PaintKind, string][] = [
   ["skin", "held to the skin"],
@@ -32,7 +33,6 @@ export function PaintCard({ state, actions }: { state: CostumeState; actions: Co
   const piece = selectedPiece(selection);
   const view = state.pattern.pieces.find((p) => p.piece === piece);
   const map = view?.paint.find((p) => kind in p.purpose);
-  const within = (v: number, low: number, high: number) => Math.min(high, Math.max(low, v));
   const stroke = (stroke: Parameters<typeof painted>[1]) => piece !== null && actions.edit(painted(kind, stroke, piece));
   const means = (purpose: PaintUse) => piece !== null && actions.edit({ do: "set-paint", piece, purpose });
   const picture = async (file: File) => {

@@ -20,6 +20,7 @@ import { Advice, Card, Row } from "./Card";
 import type { DocketProps } from "./props";
 import { ThingsCard } from "./ThingsCard";
 import { WindTrack } from "./WindTrack";
+import { within } from "../ui/within";
 
 const PLAN: Plan = { fps: 24, lead_in: 50, settle: 30, floor: 0.5, substeps: 1, clearance: 0, wind: [], gusts: 0, seed: 1, props: [] };
 
@@ -64,7 +65,6 @@ function MotionCard({ state, figure, layers }: { state: CostumeState; figure: st
   const [busy, setBusy] = useState(false);
   const { unit } = useDeskOf("unit");
   const set = (part: Partial<Plan>) => setPlan((p) => ({ ...p, ...part }));
-  const within = (v: number, low: number, high: number) => Math.min(high, Math.max(low, v));
   const options = (motions.data ?? []).map((m) => [keyOf(m.choice), m.own ? `${m.name} (the figure's)` : m.name] as const);
   const go = async (quick: boolean) => {
     setBusy(true);

@@ -13,10 +13,10 @@ import { NumberField } from "../ui/NumberField";
 import { Tip } from "../ui/Tip";
 import type { Unit } from "../ui/units";
 import { Card } from "./Card";
+import { within } from "../ui/within";
 
 const MOST = 16;
 
-const within = (v: number, low: number, high: number) => Math.min(high, Math.max(low, v));
 
 /** Half of its height, m. */
 function half(shape: PropShape): number {

@@ -4,6 +4,7 @@ import type { Plan, WindKey } from "../api/types";
 import { Button } from "../ui/Button";
 import { NumberField } from "../ui/NumberField";
 import { Compass, forceWord } from "../ui/Wind";
+import { within } from "../ui/within";
 
 /** As many as a plan may have. */
 const MOST = 200;
@@ -16,7 +17,6 @@ export function WindTrack({ plan, set }: { plan: Plan; set: (part: Partial<Plan>
   const keys = plan.wind;
   const at = Math.min(picked, keys.length - 1);
   const key = keys[at];
-  const within = (v: number, low: number, high: number) => Math.min(high, Math.max(low, v));
   const write = (all: WindKey[], shown: WindKey | undefined) => {
     const sorted = [...all].sort((a, b) => a.time - b.time);
     set({ wind: sorted });

@@ -429,8 +429,7 @@ pub(super) fn with_drape(assembly: Assembly, start: Option<Vec<[f32; 3]>>) -> Re
 
 /// Wind comes from a side and goes to the other.
 fn conditions(air: &Air) -> cloth::Conditions {
-    let (sin, cos) = air.from.to_radians().sin_cos();
-    let wind = [-air.speed * sin, 0.0, -air.speed * cos];
+    let wind = workroom::rehearsal::wind_from(air.speed.into(), air.from.into()).map(|v| v as f32);
     cloth::Conditions { gravity: air.gravity, calm: air.calm, wind, gusts: air.gusts, seed: air.seed }
 }
 

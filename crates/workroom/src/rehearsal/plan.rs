@@ -1,5 +1,6 @@
 //! How a motion is rehearsed: frames, steps, floor and wind.
 
+use super::keys::around;
 use super::prop::{self, Prop};
 use costume::Refusal;
 use serde::{Deserialize, Serialize};
@@ -101,14 +102,18 @@ impl Plan {
 
     /// The wind at a time of the motion (s): where it goes and how fast, m/s, y up, the body facing +z.
     pub fn wind_at(&self, time: f64) -> [f64; 3] {
-        let Some(last) = self.wind.len().checked_sub(1) else { return [0.0; 3] };
-        let after = self.wind.partition_point(|k| k.time <= time);
-        let (a, b) = (&self.wind[after.max(1) - 1], &self.wind[after.min(last)]);
-        let share = if b.time > a.time { ((time - a.time) / (b.time - a.time)).clamp(0.0, 1.0) } else { 0.0 };
-        let speed = a.speed + (b.speed - a.speed) * share;
-        let (sin, cos) = (a.from + (b.from - a.from) * share).to_radians().sin_cos();
-        [-speed * sin, 0.0, -speed * cos]
+        if self.wind.is_empty() {
+            return [0.0; 3];
+        }
+        let (a, b, share) = around(&self.wind, |k| k.time, time);
+        wind_from(a.speed + (b.speed - a.speed) * share, a.from + (b.from - a.from) * share)
     }
+}
+
+/// A wind of a speed (m/s) from a side, degrees to the left of the front: where it goes and how fast, m/s, y up, the body facing +z.
+pub fn wind_from(speed: f64, from: f64) -> [f64; 3] {
+    let (sin, cos) = from.to_radians().sin_cos();
+    [-speed * sin, 0.0, -speed * cos]
 }
 
 #[cfg(test)]

@@ -1,5 +1,6 @@
 //! Things beside the body in a rehearsal: boxes, cylinders, planes and meshes that stand, slide or turn along keyframes.
 
+use super::keys::around;
 use body::{Body, Pose};
 use cloth::DistanceGrid;
 use costume::{LineId, PieceId, Refusal};
@@ -141,9 +142,7 @@ pub(super) fn check(props: &[Prop]) -> Result<(), Refusal> {
 impl Prop {
     /// Its frame at a time, from the floor; between two keys it starts and stops softly.
     pub(super) fn frame(&self, time: f64) -> DAffine3 {
-        let after = self.keys.partition_point(|k| k.time <= time);
-        let (a, b) = (&self.keys[after.max(1) - 1], &self.keys[after.min(self.keys.len() - 1)]);
-        let t = if b.time > a.time { ((time - a.time) / (b.time - a.time)).clamp(0.0, 1.0) } else { 0.0 };
+        let (a, b, t) = around(&self.keys, |k| k.time, time);
         let share = t * t * (3.0 - 2.0 * t);
         let at = DVec3::from(a.at).lerp(b.at.into(), share);
         let turn = DQuat::from_euler(EulerRot::YXZ, (a.turn + (b.turn - a.turn) * share).to_radians(), 0.0, 0.0);
