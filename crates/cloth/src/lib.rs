@@ -48,6 +48,7 @@ pub use elements::leash::Leash;
 pub use elements::strain::triangle_stretch;
 pub use fabric::Fabric;
 pub use scene::{Panel, Scene, SceneFault, SeamPair, Settings};
-pub use stepper::drape::{Drape, Phase, StepReport};
+pub use stepper::drape::{Drape, StepReport};
+pub use stepper::parts::Phase;
 pub use stepper::saved::SavedDrape;
 pub use stepper::stage::Stage;

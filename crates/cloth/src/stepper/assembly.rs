@@ -38,31 +38,31 @@ impl Drape {
             in_plane: 1.0 + IN_PLANE_DAMPING / h,
             bend: 1.0 + BENDING_DAMPING / h,
         };
-        let (x, v, air) = (&self.x, &self.v, self.settings.air);
-        let out = self.stretched.par_chunks_mut(CHUNK).zip(self.drag.par_chunks_mut(CHUNK));
-        out.zip(self.elements.par_chunks(CHUNK)).for_each(|((stretched, drag), elements)| {
+        let (x, v, air) = (&self.state.x, &self.state.v, self.settings.air);
+        let out = self.equations.stretched.par_chunks_mut(CHUNK).zip(self.equations.drag.par_chunks_mut(CHUNK));
+        out.zip(self.model.elements.par_chunks(CHUNK)).for_each(|((stretched, drag), elements)| {
             for ((s, d), e) in stretched.iter_mut().zip(drag).zip(elements) {
                 *s = e.stretched(e.vertices.map(|v| x[v as usize]));
                 *d = air::drag(e, x, v, step.wind, air);
             }
         });
-        let (mut right, mut blocks) = (std::mem::take(&mut self.right), std::mem::take(&mut self.blocks));
+        let (mut right, mut blocks) = (std::mem::take(&mut self.equations.right), std::mem::take(&mut self.equations.blocks));
         let this: &Self = self;
         // rows own disjoint runs of blocks, so both can be filled by the same task
-        split_rows(&this.pattern, &mut right, &mut blocks).into_par_iter().for_each(|(first, right, mut blocks)| {
+        split_rows(&this.model.pattern, &mut right, &mut blocks).into_par_iter().for_each(|(first, right, mut blocks)| {
             for (k, out) in right.iter_mut().enumerate() {
-                let (own, rest) = blocks.split_at_mut(this.pattern.blocks(first + k).len());
+                let (own, rest) = blocks.split_at_mut(this.model.pattern.blocks(first + k).len());
                 *out = this.fill_row(first + k, &step, own);
                 blocks = rest;
             }
         });
-        (self.right, self.blocks) = (right, blocks);
+        (self.equations.right, self.equations.blocks) = (right, blocks);
     }
 
     /// Fills the stored blocks of one row and returns its right side.
     fn fill_row(&self, i: usize, step: &Step, blocks: &mut [Mat3A]) -> Vec3A {
-        let (pattern, x) = (&self.pattern, &self.x);
-        if self.held[i] {
+        let (pattern, x) = (&self.model.pattern, &self.state.x);
+        if self.constraints.held[i] {
             blocks.fill(Mat3A::ZERO);
             blocks[0] = Mat3A::IDENTITY * HELD;
             return Vec3A::ZERO;
@@ -70,21 +70,21 @@ impl Drape {
         let slots = pattern.blocks(i);
         let start = slots.start;
         // still drapes take the plain steps of implicit Euler, to the bit
-        let (push, factor) = if self.swing.is_on() {
-            let inertia = self.swing.inertia(i, self.v[i], step.h);
-            (inertia.ahead * (inertia.factor * self.mass[i] / (step.h * step.h)), inertia.factor)
+        let (push, factor) = if self.state.swing.is_on() {
+            let inertia = self.state.swing.inertia(i, self.state.v[i], step.h);
+            (inertia.ahead * (inertia.factor * self.model.mass[i] / (step.h * step.h)), inertia.factor)
         } else {
-            (self.v[i] * (self.mass[i] / step.h), 1.0)
+            (self.state.v[i] * (self.model.mass[i] / step.h), 1.0)
         };
         // the diagonal block has every triangle at this vertex, with each of its corners there
         let corners = pattern.sources(start).iter().filter(|s| (*s % 9) / 3 == *s % 3);
-        let drag = corners.fold(Mat3A::ZERO, |sum, source| sum + self.drag[(source / 9) as usize]);
-        let mut force = self.mass[i] * step.gravity + push + drag * step.wind;
+        let drag = corners.fold(Mat3A::ZERO, |sum, source| sum + self.equations.drag[(source / 9) as usize]);
+        let mut force = self.model.mass[i] * step.gravity + push + drag * step.wind;
         for slot in slots {
             let mut block = Mat3A::ZERO;
             for &source in pattern.sources(slot) {
                 let (t, corner) = ((source / 9) as usize, (source % 9) as usize);
-                let (e, s) = (&self.elements[t], &self.stretched[t]);
+                let (e, s) = (&self.model.elements[t], &self.equations.stretched[t]);
                 block += e.block(s, corner / 3, corner % 3);
                 if slot == start {
                     force -= e.gradient(s, corner / 3);
@@ -98,7 +98,7 @@ impl Drape {
         for &(j, b) in pattern.ring(i) {
             force -= (x[j as usize] - x[i]) * b;
         }
-        blocks[0] += Mat3A::IDENTITY * (self.mass[i] * (factor / step.h + step.alpha) / step.h) + drag * (1.0 / step.h);
+        blocks[0] += Mat3A::IDENTITY * (self.model.mass[i] * (factor / step.h + step.alpha) / step.h) + drag * (1.0 / step.h);
         force
     }
 }

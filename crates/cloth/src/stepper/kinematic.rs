@@ -6,8 +6,9 @@ use crate::contact::Searcher;
 use crate::elements::leash::Leash;
 use crate::linear::link::Link;
 use crate::sewing::held_apart::HeldApart;
-use crate::stepper::drape::{Drape, Phase};
+use crate::stepper::drape::Drape;
 use crate::stepper::grab::Grab;
+use crate::stepper::parts::Phase;
 use glam::Vec3A;
 
 /// Stiffness of the hand at its middle, N/m, and its longest reach in one step, m.
@@ -17,19 +18,19 @@ const REACH: f32 = 0.02;
 impl Drape {
     /// Takes hold of the cloth around a vertex with one of several hands.
     pub fn grab(&mut self, hand: u32, vertex: u32, radius: f32) {
-        let Some(&centre) = self.x.get(vertex as usize) else { return };
+        let Some(&centre) = self.state.x.get(vertex as usize) else { return };
         let near = |i: usize| {
-            let d = self.x[i].distance(centre);
-            (d < radius && self.root[i] == i as u32).then(|| (i as u32, self.x[i] - centre, 1.0 - d / radius))
+            let d = self.state.x[i].distance(centre);
+            (d < radius && self.state.root[i] == i as u32).then(|| (i as u32, self.state.x[i] - centre, 1.0 - d / radius))
         };
-        let vertices = (0..self.x.len()).filter_map(near).collect();
-        self.grabs.insert(hand, Grab { vertices, target: centre });
+        let vertices = (0..self.state.x.len()).filter_map(near).collect();
+        self.constraints.grabs.insert(hand, Grab { vertices, target: centre });
         self.wake();
     }
 
     /// Moves a hand, m.
     pub fn pull_to(&mut self, hand: u32, target: [f32; 3]) {
-        if let Some(grab) = self.grabs.get_mut(&hand)
+        if let Some(grab) = self.constraints.grabs.get_mut(&hand)
             && target.iter().all(|v| v.is_finite())
         {
             grab.target = Vec3A::from_array(target);
@@ -39,22 +40,22 @@ impl Drape {
     /// Opens one hand, or all of them.
     pub fn let_go(&mut self, hand: Option<u32>) {
         match hand {
-            Some(hand) => drop(self.grabs.remove(&hand)),
-            None => self.grabs.clear(),
+            Some(hand) => drop(self.constraints.grabs.remove(&hand)),
+            None => self.constraints.grabs.clear(),
         }
         self.wake();
     }
 
     /// Where the hands are, m.
     pub fn hands(&self) -> Vec<(u32, [f32; 3])> {
-        self.grabs.iter().map(|(hand, grab)| (*hand, grab.target.to_array())).collect()
+        self.constraints.grabs.iter().map(|(hand, grab)| (*hand, grab.target.to_array())).collect()
     }
 
     pub(crate) fn grab_links(&self, links: &mut Vec<Link>) {
-        for grab in self.grabs.values() {
+        for grab in self.constraints.grabs.values() {
             for &(v, away, weight) in &grab.vertices {
-                let v = self.root[v as usize];
-                let way = (grab.target + away - self.x[v as usize]).clamp_length_max(REACH);
+                let v = self.state.root[v as usize];
+                let way = (grab.target + away - self.state.x[v as usize]).clamp_length_max(REACH);
                 links.push(Link::round([v; 4], [1.0, 0.0, 0.0, 0.0], GRIP * weight, way));
             }
         }
@@ -70,7 +71,7 @@ impl Drape {
     /// swings with a body rather than comes to rest. Steps keep swing from then on. Both stay within what can be computed.
     pub fn set_pace(&mut self, time_step: f32, damping: f32) {
         let time_step = time_step.clamp(1e-5, 1.0 / 30.0);
-        self.swing.begin(self.x.len(), time_step / self.settings.time_step);
+        self.state.swing.begin(self.state.x.len(), time_step / self.settings.time_step);
         self.settings.time_step = time_step;
         self.settings.damping = [damping.clamp(0.0, 20.0); 2];
     }
@@ -83,8 +84,8 @@ impl Drape {
 
     /// What is carried from now on, and to where in the next step.
     pub fn carry(&mut self, leashes: Vec<Leash>) {
-        let known = |one: &Leash| (one.vertex as usize) < self.x.len() && one.place.iter().all(|v| v.is_finite());
-        self.leashes = leashes.into_iter().filter(known).collect();
+        let known = |one: &Leash| (one.vertex as usize) < self.state.x.len() && one.place.iter().all(|v| v.is_finite());
+        self.constraints.leashes = leashes.into_iter().filter(known).collect();
         self.wake();
     }
 
@@ -99,22 +100,22 @@ impl Drape {
     }
 
     fn set_pin(&mut self, vertex: u32, on: bool) {
-        let Some(&root) = self.root.get(vertex as usize) else { return };
-        for i in 0..self.x.len() {
-            if self.root[i] == root {
-                self.pinned[i] = on;
+        let Some(&root) = self.state.root.get(vertex as usize) else { return };
+        for i in 0..self.state.x.len() {
+            if self.state.root[i] == root {
+                self.constraints.pinned[i] = on;
             }
         }
         self.hold_fast();
-        self.v[root as usize] = Vec3A::ZERO;
+        self.state.v[root as usize] = Vec3A::ZERO;
         self.wake();
     }
 
     /// Lets vertices (those of a finished piece) stand still as if they were body, or takes them into the drape again.
     pub fn freeze(&mut self, vertices: std::ops::Range<usize>, on: bool) {
         for i in vertices {
-            self.frozen[i] = on;
-            self.v[i] = Vec3A::ZERO;
+            self.constraints.frozen[i] = on;
+            self.state.v[i] = Vec3A::ZERO;
         }
         self.hold_fast();
         self.wake();
@@ -123,28 +124,28 @@ impl Drape {
     /// Works out anew which vertices do not move: those pinned, those fused with another that stands for them, and those
     /// of which any fused part stands still.
     pub(crate) fn hold_fast(&mut self) {
-        self.held = self.mass.iter().zip(&self.pinned).map(|(m, pinned)| *m <= 0.0 || *pinned).collect();
-        for i in (0..self.x.len()).filter(|&i| self.frozen[i]) {
-            let root = self.root[i] as usize;
-            self.held[root] = true;
-            self.v[root] = Vec3A::ZERO;
+        self.constraints.held = self.model.mass.iter().zip(&self.constraints.pinned).map(|(m, pinned)| *m <= 0.0 || *pinned).collect();
+        for i in (0..self.state.x.len()).filter(|&i| self.constraints.frozen[i]) {
+            let root = self.state.root[i] as usize;
+            self.constraints.held[root] = true;
+            self.state.v[root] = Vec3A::ZERO;
         }
     }
 
     /// Puts vertices (those of a piece) elsewhere, at rest; their seams open and close again.
     pub fn put(&mut self, first: usize, positions: &[[f32; 3]]) {
-        self.swing.forget();
+        self.state.swing.forget();
         let moved = first..first + positions.len();
         for (i, p) in moved.clone().zip(positions) {
-            self.x[i] = Vec3A::from_array(*p);
-            self.v[i] = Vec3A::ZERO;
+            self.state.x[i] = Vec3A::from_array(*p);
+            self.state.v[i] = Vec3A::ZERO;
         }
         self.part(moved);
-        self.look = true;
+        self.meeting.look = true;
         self.wake();
-        if !self.seams.all_fused() {
-            self.phase = Phase::Closing;
-            self.closing_since = self.steps;
+        if !self.constraints.seams.all_fused() {
+            self.state.phase = Phase::Closing;
+            self.state.closing_since = self.state.steps;
         }
     }
 
@@ -153,28 +154,28 @@ impl Drape {
     /// what the scene does not have.
     pub fn set_openings(&mut self, open: Vec<u32>, laces: Vec<Lace>) -> bool {
         let next = Construction { open, laces, ..self.scene.construction.clone() };
-        if !next.is_sound(self.x.len(), self.scene.pairs.len()) {
+        if !next.is_sound(self.state.x.len(), self.scene.pairs.len()) {
             return false;
         }
         if next == self.scene.construction {
             return true;
         }
-        self.seams.set_apart(&next);
-        self.apart = HeldApart::new(&next, &self.scene.pairs, &self.x);
+        self.constraints.seams.set_apart(&next);
+        self.constraints.apart = HeldApart::new(&next, &self.scene.pairs, &self.state.x);
         self.scene.construction = next;
-        self.group = self.seams.groups(self.x.len());
-        self.neighbourhood.regroup(Searcher::new(&self.scene, self.group.clone()));
-        self.root = self.fused_roots();
+        self.model.group = self.constraints.seams.groups(self.state.x.len());
+        self.meeting.neighbourhood.regroup(Searcher::new(&self.scene, self.model.group.clone()));
+        self.state.root = self.fused_roots();
         self.connect();
-        self.solver.coarse = self.coarse();
-        self.closing_since = self.steps;
-        self.look = true;
+        self.equations.solver.coarse = self.coarse();
+        self.state.closing_since = self.state.steps;
+        self.meeting.look = true;
         self.wake();
         true
     }
 
     /// Vertices that are held in space, each once.
     pub fn pins(&self) -> Vec<u32> {
-        (0..self.x.len()).filter(|&i| self.pinned[i] && self.root[i] == i as u32).map(|i| i as u32).collect()
+        (0..self.state.x.len()).filter(|&i| self.constraints.pinned[i] && self.state.root[i] == i as u32).map(|i| i as u32).collect()
     }
 }

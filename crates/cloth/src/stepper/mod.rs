@@ -5,6 +5,7 @@ pub(crate) mod connect;
 pub(crate) mod drape;
 pub(crate) mod grab;
 pub(crate) mod kinematic;
+pub(crate) mod parts;
 pub(crate) mod rest;
 pub(crate) mod saved;
 pub(crate) mod stage;

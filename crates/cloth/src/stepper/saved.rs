@@ -1,7 +1,8 @@
 //! A drape in the middle of its way, as values from which it goes on.
 
 use crate::scene::{Scene, SceneFault};
-use crate::stepper::drape::{Drape, Phase};
+use crate::stepper::drape::Drape;
+use crate::stepper::parts::Phase;
 use glam::Vec3A;
 
 /// What the next steps of a drape depend on besides its scene, its pace and what is set anew at every step (body, air). What
@@ -38,21 +39,21 @@ impl Drape {
     pub fn save(&self) -> SavedDrape {
         let plain = |all: &[Vec3A]| all.iter().map(Vec3A::to_array).collect();
         SavedDrape {
-            positions: plain(&self.x),
-            velocities: plain(&self.v),
-            fused: self.seams.fused.clone(),
-            pinned: (0..self.x.len() as u32).filter(|&i| self.pinned[i as usize]).collect(),
-            levels: self.levels.iter().map(|l| l.height).collect(),
-            holds: self.skin_held.iter().map(|h| h.found()).collect(),
-            seam_stiffness: self.seam_stiffness,
-            gathered: self.gathers.are_drawn(),
-            phase: match self.phase {
+            positions: plain(&self.state.x),
+            velocities: plain(&self.state.v),
+            fused: self.constraints.seams.fused.clone(),
+            pinned: (0..self.state.x.len() as u32).filter(|&i| self.constraints.pinned[i as usize]).collect(),
+            levels: self.constraints.levels.iter().map(|l| l.height).collect(),
+            holds: self.constraints.skin_held.iter().map(|h| h.found()).collect(),
+            seam_stiffness: self.constraints.seam_stiffness,
+            gathered: self.constraints.gathers.are_drawn(),
+            phase: match self.state.phase {
                 Phase::Closing => 0,
                 Phase::Falling => 1,
                 Phase::AtRest => 2,
             },
-            steps: [self.steps, self.closing_since, self.tangled_since],
-            calm: [self.free_steps, self.quiet_steps],
+            steps: [self.state.steps, self.state.closing_since, self.meeting.tangled_since],
+            calm: [self.state.free_steps, self.rest.quiet_steps],
         }
     }
 
@@ -67,30 +68,30 @@ impl Drape {
             return Err(SceneFault::NotFinite(i));
         }
         let mut drape = Self::new(Scene { positions: saved.positions.clone(), ..scene })?;
-        if saved.levels.len() != drape.levels.len() || saved.holds.len() != drape.skin_held.len() {
+        if saved.levels.len() != drape.constraints.levels.len() || saved.holds.len() != drape.constraints.skin_held.len() {
             return Err(SceneFault::Index);
         }
-        drape.seams.fused.clone_from(&saved.fused);
-        drape.root = drape.fused_roots();
-        for (to, from) in [(&mut drape.x, &saved.positions), (&mut drape.v, &saved.velocities)] {
+        drape.constraints.seams.fused.clone_from(&saved.fused);
+        drape.state.root = drape.fused_roots();
+        for (to, from) in [(&mut drape.state.x, &saved.positions), (&mut drape.state.v, &saved.velocities)] {
             *to = from.iter().map(|v| Vec3A::from_array(*v)).collect();
         }
-        drape.pinned.fill(false);
-        saved.pinned.iter().for_each(|v| drape.pinned[*v as usize] = true);
-        drape.levels.iter_mut().zip(&saved.levels).for_each(|(level, height)| level.height = *height);
-        drape.skin_held.iter_mut().zip(&saved.holds).for_each(|(held, found)| held.find(*found));
-        drape.seam_stiffness = saved.seam_stiffness;
+        drape.constraints.pinned.fill(false);
+        saved.pinned.iter().for_each(|v| drape.constraints.pinned[*v as usize] = true);
+        drape.constraints.levels.iter_mut().zip(&saved.levels).for_each(|(level, height)| level.height = *height);
+        drape.constraints.skin_held.iter_mut().zip(&saved.holds).for_each(|(held, found)| held.find(*found));
+        drape.constraints.seam_stiffness = saved.seam_stiffness;
         if saved.gathered {
-            drape.gathers.finish(&drape.scene, &mut drape.elements);
+            drape.constraints.gathers.finish(&drape.scene, &mut drape.model.elements);
         }
-        drape.phase = match saved.phase {
+        drape.state.phase = match saved.phase {
             0 => Phase::Closing,
             1 => Phase::Falling,
             _ => Phase::AtRest,
         };
-        [drape.steps, drape.closing_since, drape.tangled_since] = saved.steps;
-        [drape.free_steps, drape.quiet_steps] = saved.calm;
-        drape.before.clone_from(&drape.x);
+        [drape.state.steps, drape.state.closing_since, drape.meeting.tangled_since] = saved.steps;
+        [drape.state.free_steps, drape.rest.quiet_steps] = saved.calm;
+        drape.rest.before.clone_from(&drape.state.x);
         drape.connect();
         Ok(drape)
     }

@@ -8,7 +8,8 @@ use crate::elements::{leash, skin_holds, tapes_and_stays};
 use crate::linear::link::Link;
 use crate::linear::solve::System;
 use crate::stepper::assembly::BENDING_DAMPING;
-use crate::stepper::drape::{Drape, Phase, StepReport};
+use crate::stepper::drape::{Drape, StepReport};
+use crate::stepper::parts::Phase;
 use crate::stepper::stage::{Stage, Watch};
 use glam::{Vec3, Vec3A};
 use rayon::prelude::*;
@@ -61,35 +62,35 @@ impl Drape {
 
     /// The same; `watch` is told of every stage as it begins.
     pub fn step_watched(&mut self, watch: Watch) -> StepReport {
-        if self.phase == Phase::AtRest {
+        if self.state.phase == Phase::AtRest {
             return self.report(0, 0);
         }
         let whole = self.settings.time_step;
-        self.failed = None;
-        self.gathers.draw_up(&self.scene, whole, &mut self.elements);
-        self.apart.advance(whole);
+        self.state.failed = None;
+        self.constraints.gathers.draw_up(&self.scene, whole, &mut self.model.elements);
+        self.constraints.apart.advance(whole);
         let mut taken = self.advance(1, watch);
         for parts in RETRIES {
             if taken.is_some() {
                 break;
             }
-            self.swing.forget();
+            self.state.swing.forget();
             self.settings.time_step = whole / parts as f32;
             taken = self.advance(parts, watch);
         }
         if self.settings.time_step != whole {
-            self.swing.forget();
+            self.state.swing.forget();
         }
         self.settings.time_step = whole;
         if taken.is_some() {
-            self.failed = None;
+            self.state.failed = None;
         } else {
             // the step is left out: cloth stands where it was
-            self.v.fill(Vec3A::ZERO);
+            self.state.v.fill(Vec3A::ZERO);
         }
         watch(Stage::Rest);
-        self.steps += 1;
-        if self.steps.is_multiple_of(FUSE_EVERY) {
+        self.state.steps += 1;
+        if self.state.steps.is_multiple_of(FUSE_EVERY) {
             self.fuse();
         }
         self.advance_phase();
@@ -105,9 +106,9 @@ impl Drape {
             let iterations = self.attempt(watch);
             #[cfg(test)]
             self.spoil();
-            self.failed = self.move_by.iter().position(|m| !m.is_finite());
-            if self.failed.is_some() {
-                self.solver.coarse.age = u32::MAX;
+            self.state.failed = self.equations.move_by.iter().position(|m| !m.is_finite());
+            if self.state.failed.is_some() {
+                self.equations.solver.coarse.age = u32::MAX;
                 return None;
             }
             sums = (sums.0 + iterations, sums.1 + self.accept(watch));
@@ -125,22 +126,23 @@ impl Drape {
             self.untangle();
         }
         let mut joined = self.links(watch);
-        for i in 0..self.x.len() {
-            self.move_by[i] = if self.held[i] { Vec3A::ZERO } else { self.swing.inertia(i, self.v[i], h).ahead };
+        for i in 0..self.state.x.len() {
+            self.equations.move_by[i] =
+                if self.constraints.held[i] { Vec3A::ZERO } else { self.state.swing.inertia(i, self.state.v[i], h).ahead };
         }
         for link in joined.links.iter().chain(&joined.body) {
-            link.push(1.0, &mut self.right);
+            link.push(1.0, &mut self.equations.right);
         }
         for link in &joined.body {
-            link.store(1.0, &self.pattern, &mut self.blocks);
+            link.store(1.0, &self.model.pattern, &mut self.equations.blocks);
         }
-        fold::springs(&self.folds, &self.x, 1.0 + BENDING_DAMPING / h, &mut self.fold_springs);
-        for spring in &self.fold_springs {
-            spring.push(&mut self.right);
+        fold::springs(&self.model.folds, &self.state.x, 1.0 + BENDING_DAMPING / h, &mut self.equations.fold_springs);
+        for spring in &self.equations.fold_springs {
+            spring.push(&mut self.equations.right);
         }
         // kinetic energy of the whole cloth at a tenth of a millimetre per second
-        let floor = self.mass.iter().map(|m| f64::from(*m)).sum::<f64>() * 1e-8;
-        self.swing.touch(joined.links[joined.contacts..].iter().chain(&joined.body));
+        let floor = self.model.mass.iter().map(|m| f64::from(*m)).sum::<f64>() * 1e-8;
+        self.state.swing.touch(joined.links[joined.contacts..].iter().chain(&joined.body));
         self.solve(&mut joined, floor, watch)
     }
 
@@ -148,24 +150,25 @@ impl Drape {
     fn solve(&mut self, joined: &mut Joined, floor: f64, watch: Watch) -> usize {
         let bend = 1.0 + BENDING_DAMPING / self.settings.time_step;
         let mut iterations = 0;
-        self.solver.begin();
+        self.equations.solver.begin();
         let passes = if joined.is_free() { &PASSES[PASSES.len() - 1..] } else { &PASSES[..] };
         // a fold turns whole panels by forces at its line, which a loose solve does not carry that far
-        let exact = if self.fold_springs.is_empty() { 1.0 } else { FOLDS };
+        let exact = if self.equations.fold_springs.is_empty() { 1.0 } else { FOLDS };
         for (pass, &tolerance) in passes.iter().enumerate() {
             if pass > 0 {
                 self.release(joined);
             }
             let system = System {
-                pattern: &self.pattern,
-                blocks: &self.blocks,
+                pattern: &self.model.pattern,
+                blocks: &self.equations.blocks,
                 bend,
-                held: &self.held,
+                held: &self.constraints.held,
                 links: &joined.links,
-                folds: &self.fold_springs,
-                right: &self.right,
+                folds: &self.equations.fold_springs,
+                right: &self.equations.right,
             };
-            iterations += self.solver.solve(&system, &mut self.move_by, tolerance * exact, floor, MOST_ITERATIONS, watch);
+            iterations +=
+                self.equations.solver.solve(&system, &mut self.equations.move_by, tolerance * exact, floor, MOST_ITERATIONS, watch);
         }
         iterations
     }
@@ -174,7 +177,7 @@ impl Drape {
     /// otherwise stick to it, could not buckle, and would stretch instead. Pulls below a share of the cloth's weight are
     /// taken for noise of a solve that is not exact yet.
     fn release(&mut self, joined: &mut Joined) {
-        let (moves, right, mass, gravity) = (&self.move_by, &mut self.right, &self.mass, self.settings.gravity);
+        let (moves, right, mass, gravity) = (&self.equations.move_by, &mut self.equations.right, &self.model.mass, self.settings.gravity);
         let pulls = |link: &Link| {
             let weight: f32 = (0..4).map(|k| link.weights[k].abs() * mass[link.vertices[k] as usize]).sum::<f32>() * gravity;
             link.along * link.normal.dot(link.target - link.sum(moves)) < -NOISE * weight
@@ -184,7 +187,7 @@ impl Drape {
         }
         for link in joined.body.extract_if(.., |link| pulls(link)) {
             link.push(-1.0, right);
-            link.store(-1.0, &self.pattern, &mut self.blocks);
+            link.store(-1.0, &self.model.pattern, &mut self.equations.blocks);
         }
     }
 
@@ -197,21 +200,21 @@ impl Drape {
         }
         for _ in 0..GUARD_ROUNDS {
             watch(Stage::Search);
-            let candidates = self.neighbourhood.pairs(&self.x, to);
+            let candidates = self.meeting.neighbourhood.pairs(&self.state.x, to);
             watch(Stage::Guard);
-            let held = contact::guard(candidates, &self.x, to, &self.collision_exempt);
+            let held = contact::guard(candidates, &self.state.x, to, &self.meeting.collision_exempt);
             held_back += held;
-            if held == 0 || self.neighbourhood.covers(&self.x, to) {
+            if held == 0 || self.meeting.neighbourhood.covers(&self.state.x, to) {
                 return held_back;
             }
         }
         // standing still is always safe
-        to.copy_from_slice(&self.x);
+        to.copy_from_slice(&self.state.x);
         held_back
     }
 
     pub(crate) fn gravity(&self) -> Vec3A {
-        if self.phase == Phase::Closing {
+        if self.state.phase == Phase::Closing {
             Vec3A::ZERO
         } else {
             Vec3A::new(0.0, -self.settings.gravity * self.settings.conditions.gravity, 0.0) - self.frame
@@ -220,8 +223,8 @@ impl Drape {
 
     pub(crate) fn damping(&self) -> f32 {
         let [falling, calm] = self.settings.damping;
-        let free = self.free_steps as f32 * self.settings.time_step;
-        match self.phase {
+        let free = self.state.free_steps as f32 * self.settings.time_step;
+        match self.state.phase {
             Phase::Closing => calm,
             _ => (falling + (calm - falling) * ((free - self.settings.calm_after) / 0.5).clamp(0.0, 1.0) + self.settings.conditions.calm)
                 .max(0.0),
@@ -232,40 +235,55 @@ impl Drape {
         watch(Stage::Contacts);
         let h = self.settings.time_step;
         let fall = self.gravity() * h;
-        let mut links = self.seams.links(&self.x, h, self.seam_stiffness, self.seam_force, self.closing_for());
+        let mut links =
+            self.constraints.seams.links(&self.state.x, h, self.constraints.seam_stiffness, self.model.seam_force, self.closing_for());
         for link in &mut links {
-            link.vertices = link.vertices.map(|v| self.root[v as usize]);
+            link.vertices = link.vertices.map(|v| self.state.root[v as usize]);
         }
-        if !self.apart.is_empty() {
-            let pull = (self.seam_stiffness, LACED * self.seam_force);
-            links.extend(self.apart.links(&self.seams.pairs, &self.x, &self.root, (self.layer_gap, h), pull));
+        if !self.constraints.apart.is_empty() {
+            let pull = (self.constraints.seam_stiffness, LACED * self.model.seam_force);
+            links.extend(self.constraints.apart.links(
+                &self.constraints.seams.pairs,
+                &self.state.x,
+                &self.state.root,
+                (self.model.layer_gap, h),
+                pull,
+            ));
         }
         if !self.tapes_wait() {
-            tapes_and_stays::tape_links(&self.spans, &self.x, &mut links);
+            tapes_and_stays::tape_links(&self.model.spans, &self.state.x, &mut links);
         }
-        let stiffness = self.layer_stiffness;
-        tapes_and_stays::stay_links(&mut self.levels, self.scene.body.as_ref(), &self.x, &self.root, stiffness, h, &mut links);
-        if let (Some(body), false) = (&self.scene.body, self.phase == Phase::Closing) {
-            skin_holds::hold_links(&mut self.skin_held, body, &self.x, &self.root, h, &mut links);
+        let stiffness = self.model.layer_stiffness;
+        tapes_and_stays::stay_links(
+            &mut self.constraints.levels,
+            self.scene.body.as_ref(),
+            &self.state.x,
+            &self.state.root,
+            stiffness,
+            h,
+            &mut links,
+        );
+        if let (Some(body), false) = (&self.scene.body, self.state.phase == Phase::Closing) {
+            skin_holds::hold_links(&mut self.constraints.skin_held, body, &self.state.x, &self.state.root, h, &mut links);
         }
         self.grab_links(&mut links);
-        leash::leash_links(&self.leashes, &self.x, &self.root, &self.mass, h, &mut links);
+        leash::leash_links(&self.constraints.leashes, &self.state.x, &self.state.root, &self.model.mass, h, &mut links);
         self.parting_links(&mut links);
         let contacts = links.len();
-        let moving = contact::Moving { positions: &self.x, velocities: &self.v, time_step: h, fall };
-        let body = self.scene.body.as_ref().map_or_else(Vec::new, |body| contact::body_links(body, &moving, &self.samples));
+        let moving = contact::Moving { positions: &self.state.x, velocities: &self.state.v, time_step: h, fall };
+        let body = self.scene.body.as_ref().map_or_else(Vec::new, |body| contact::body_links(body, &moving, &self.model.samples));
         if self.settings.self_contact {
-            let ahead: Vec<Vec3A> = self.x.iter().zip(&self.v).map(|(x, v)| *x + *v * h).collect();
+            let ahead: Vec<Vec3A> = self.state.x.iter().zip(&self.state.v).map(|(x, v)| *x + *v * h).collect();
             watch(Stage::Search);
-            let candidates = self.neighbourhood.pairs(&self.x, &ahead);
+            let candidates = self.meeting.neighbourhood.pairs(&self.state.x, &ahead);
             watch(Stage::Contacts);
             links.extend(contact::cloth_links(
                 candidates,
                 &moving,
-                &self.collision_exempt,
-                self.layer_gap,
-                self.layer_stiffness,
-                (self.layer_friction, &self.grip),
+                &self.meeting.collision_exempt,
+                self.model.layer_gap,
+                self.model.layer_stiffness,
+                (self.model.layer_friction, &self.model.grip),
             ));
         }
         Joined { links, contacts, body }
@@ -275,31 +293,34 @@ impl Drape {
     fn accept(&mut self, watch: Watch) -> usize {
         watch(Stage::Guard);
         let h = self.settings.time_step;
-        let mut to: Vec<Vec3A> = (0..self.x.len())
+        let mut to: Vec<Vec3A> = (0..self.state.x.len())
             .into_par_iter()
-            .map(|i| self.x[i] + if self.held[i] { self.carried(i, h) } else { self.move_by[i].clamp_length_max(LONGEST_STEP) })
+            .map(|i| {
+                self.state.x[i]
+                    + if self.constraints.held[i] { self.carried(i, h) } else { self.equations.move_by[i].clamp_length_max(LONGEST_STEP) }
+            })
             .collect();
-        leash::draw_in(&self.leashes, &self.root, &mut to);
+        leash::draw_in(&self.constraints.leashes, &self.state.root, &mut to);
         let pushed = self.push_out(&mut to);
         let wanted: Vec<Vec3A> = pushed.iter().map(|(v, _)| to[*v]).collect();
         let held_back = self.guard(&mut to, watch);
-        self.neighbourhood.next_step();
+        self.meeting.neighbourhood.next_step();
         // what lay deep inside the body comes out, but is not thrown out; a push that the guard cut short threw nothing
         let mut excess: Vec<(usize, Vec3A)> = Vec::with_capacity(pushed.len());
         for ((v, push), wanted) in pushed.into_iter().zip(wanted) {
-            let way = wanted - self.x[v];
-            let done = ((to[v] - self.x[v]).dot(way) / way.length_squared().max(1e-12)).clamp(0.0, 1.0);
+            let way = wanted - self.state.x[v];
+            let done = ((to[v] - self.state.x[v]).dot(way) / way.length_squared().max(1e-12)).clamp(0.0, 1.0);
             excess.push((v, (push - push.clamp_length_max(contact::OUTWARD_SPEED * h)) * (done / h)));
         }
-        for i in 0..self.x.len() {
-            let by = to[i] - self.x[i];
+        for i in 0..self.state.x.len() {
+            let by = to[i] - self.state.x[i];
             // where the guard or a push decided, the past does not tell how it goes on
-            let decided = self.held[i] || by.distance_squared(self.move_by[i]) > 1e-14;
-            self.v[i] = self.swing.moved(i, by, self.v[i], h, decided);
-            self.x[i] = to[i];
+            let decided = self.constraints.held[i] || by.distance_squared(self.equations.move_by[i]) > 1e-14;
+            self.state.v[i] = self.state.swing.moved(i, by, self.state.v[i], h, decided);
+            self.state.x[i] = to[i];
         }
         for (v, excess) in excess {
-            self.v[v] -= excess;
+            self.state.v[v] -= excess;
         }
         self.follow_roots();
         held_back
@@ -307,8 +328,8 @@ impl Drape {
 
     /// How far a moving body takes a vertex that is pinned to it along in a step, m; other held vertices stand still.
     fn carried(&self, i: usize, h: f32) -> Vec3A {
-        let at = Vec3::from(self.x[i]);
-        let body = self.scene.body.as_ref().filter(|b| self.pinned[i] && !self.frozen[i] && b.moves());
+        let at = Vec3::from(self.state.x[i]);
+        let body = self.scene.body.as_ref().filter(|b| self.constraints.pinned[i] && !self.constraints.frozen[i] && b.moves());
         body.filter(|b| b.distance(at) < PINNED_TO).map_or(Vec3A::ZERO, |b| b.velocity_at(at) * h)
     }
 
@@ -317,8 +338,8 @@ impl Drape {
         let mut pushed = Vec::new();
         let Some(body) = &self.scene.body else { return pushed };
         let h = self.settings.time_step;
-        let heights = contact::heights(body, to, &self.samples);
-        let (vertices, edges) = self.samples.split_at(self.samples.partition_point(|(v, ..)| v[0] == v[1]));
+        let heights = contact::heights(body, to, &self.model.samples);
+        let (vertices, edges) = self.model.samples.split_at(self.model.samples.partition_point(|(v, ..)| v[0] == v[1]));
         for samples in [vertices, edges] {
             let out = |&(v, offset, ..): &contact::Sample| {
                 let least = LEAST_OFFSET * offset;
@@ -331,7 +352,7 @@ impl Drape {
                     return None;
                 }
                 // what was inside before the step comes out at no more than the outward speed beyond that of the skin
-                let q = Vec3::from(0.5 * (self.x[v[0] as usize] + self.x[v[1] as usize]));
+                let q = Vec3::from(0.5 * (self.state.x[v[0] as usize] + self.state.x[v[1] as usize]));
                 let skin = body.velocity_at(q).dot(Vec3A::from(n)).max(0.0);
                 let most = least.min(body.distance(q) + (contact::OUTWARD_SPEED + skin) * h);
                 (d < most).then(|| (v, Vec3A::from(n) * (most - d).min(LONGEST_STEP)))
@@ -345,7 +366,7 @@ impl Drape {
                     *slot = push;
                 }
             }
-            for (v, push) in longest.into_iter().filter(|(v, _)| !self.held[*v]) {
+            for (v, push) in longest.into_iter().filter(|(v, _)| !self.constraints.held[*v]) {
                 to[v] += push;
                 pushed.push((v, push));
             }
@@ -368,9 +389,9 @@ mod tests {
     impl Drape {
         /// Lets the next attempts fail.
         pub(super) fn spoil(&mut self) {
-            if self.spoilt > 0 {
-                self.spoilt -= 1;
-                self.move_by[1] = Vec3A::NAN;
+            if self.state.spoilt > 0 {
+                self.state.spoilt -= 1;
+                self.equations.move_by[1] = Vec3A::NAN;
             }
         }
     }
@@ -379,7 +400,7 @@ mod tests {
     fn a_step_that_fails_is_taken_in_smaller_parts() {
         let (mut drape, mut plain) = (square(), square());
         for _ in 0..30 {
-            drape.spoilt = 2;
+            drape.state.spoilt = 2;
             drape.step();
             plain.step();
             assert_eq!(drape.failed_at(), None, "taken in four parts");
@@ -393,7 +414,7 @@ mod tests {
     #[test]
     fn a_step_that_cannot_be_taken_is_left_out_and_told() {
         let mut drape = square();
-        drape.v[1] = Vec3A::NAN;
+        drape.state.v[1] = Vec3A::NAN;
         let before = drape.positions();
         drape.step();
         assert!(drape.failed_at().is_some());

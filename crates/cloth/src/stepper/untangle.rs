@@ -23,44 +23,48 @@ impl Drape {
     /// Looks for cloth that crosses cloth: often while there is any, now and then otherwise. What crosses is collision_exempt from
     /// contacts and guard, so that it can come free.
     pub(crate) fn untangle(&mut self) {
-        let every = if self.tangles.is_empty() { LOOK_EVERY } else { UNTANGLE_EVERY };
-        if !std::mem::take(&mut self.look) && !self.steps.is_multiple_of(every) {
+        let every = if self.meeting.tangles.is_empty() { LOOK_EVERY } else { UNTANGLE_EVERY };
+        if !std::mem::take(&mut self.meeting.look) && !self.state.steps.is_multiple_of(every) {
             return;
         }
-        self.tangles = contact::tangles(self.neighbourhood.searcher(), &self.x);
-        if self.tangles.is_empty() {
-            self.tangled_since = self.steps;
+        self.meeting.tangles = contact::tangles(self.meeting.neighbourhood.searcher(), &self.state.x);
+        if self.meeting.tangles.is_empty() {
+            self.meeting.tangled_since = self.state.steps;
         }
-        self.collision_exempt.fill(false);
-        for v in self.tangles.iter().flat_map(|t| t.edge.iter().chain(&t.triangle)) {
-            self.collision_exempt[*v as usize] = true;
+        self.meeting.collision_exempt.fill(false);
+        for v in self.meeting.tangles.iter().flat_map(|t| t.edge.iter().chain(&t.triangle)) {
+            self.meeting.collision_exempt[*v as usize] = true;
         }
         // a seam that has not closed for long is caught in other cloth, which may pass between its sides until it has closed
         if self.closing_for() > CAUGHT_AFTER {
-            let caught = self.seams.open(&self.x).filter(|(_, gap)| *gap < CAUGHT);
-            excuse(caught.map(|(middle, gap)| (middle, 0.5 * gap + CAUGHT_AROUND)).collect(), &self.x, &mut self.collision_exempt);
+            let caught = self.constraints.seams.open(&self.state.x).filter(|(_, gap)| *gap < CAUGHT);
+            excuse(
+                caught.map(|(middle, gap)| (middle, 0.5 * gap + CAUGHT_AROUND)).collect(),
+                &self.state.x,
+                &mut self.meeting.collision_exempt,
+            );
         }
     }
 
     /// Seconds for which cloth has crossed cloth.
     fn tangled_for(&self) -> f32 {
-        (self.steps - self.tangled_since) as f32 * self.settings.time_step
+        (self.state.steps - self.meeting.tangled_since) as f32 * self.settings.time_step
     }
 
     /// Whether cloth may rest: not soon after it has got tangled.
     pub(crate) fn untangled(&self) -> bool {
-        self.tangles.is_empty() || self.tangled_for() > LIMIT
+        self.meeting.tangles.is_empty() || self.tangled_for() > LIMIT
     }
 
     /// The pulls that part tangled cloth.
     pub(crate) fn parting_links(&self, links: &mut Vec<Link>) {
-        if self.tangles.is_empty() {
+        if self.meeting.tangles.is_empty() {
             return;
         }
-        let worn = |t: u32| self.scene.construction.wear.get(self.panel_of[t as usize]).copied().unwrap_or(1);
-        let sewn = self.elements.iter().map(|e| e.vertices).collect::<Vec<_>>();
+        let worn = |t: u32| self.scene.construction.wear.get(self.model.panel_of[t as usize]).copied().unwrap_or(1);
+        let sewn = self.model.elements.iter().map(|e| e.vertices).collect::<Vec<_>>();
         let pull = (1.0 + GROWTH * self.tangled_for()).min(STRONGEST);
-        contact::untangling_directions(&self.tangles, &sewn, &self.x, worn, pull * self.layer_stiffness, links);
+        contact::untangling_directions(&self.meeting.tangles, &sewn, &self.state.x, worn, pull * self.model.layer_stiffness, links);
     }
 }
 
