@@ -10,7 +10,7 @@ const LONG: Duration = Duration::from_secs(90);
 fn quick_bow() -> Value {
     let down = json!({ "bones": { "pelvis": [42, 0, 0], "thigh-left": [48, 0, 0], "thigh-right": [48, 0, 0], "spine-1": [20, 0, 0], "spine-2": [15, 0, 0] } });
     let key = |time: f64, pose: &Value| json!({ "time": time, "pose": pose });
-    json!({ "poses": { "name": "Quick bow", "keys": [key(0.0, &json!({ "bones": {} })), key(0.3, &down), key(0.5, &down)] } })
+    json!({ "poses": { "name": "Quick bow", "keys": [key(0.0, &json!({ "bones": {} })), key(0.12, &down), key(0.3, &down)] } })
 }
 
 /// The tabard with a mesh so coarse that tests are short.
@@ -183,6 +183,15 @@ async fn a_planted_fault_is_found_on_the_time_line_and_mended_by_a_click() {
     desk.fill("input[aria-label='Settle']", "4").await;
     desk.click("[aria-label='Motion']").await;
     desk.click_text("[role=option]", "Kneel").await;
+    // a ring that goes with a bone and holds an edge picked on the table, and goes again
+    desk.click("[data-add-ring]").await;
+    desk.click("[aria-label='Goes with']").await;
+    desk.click_text("[role=option]", "Pelvis").await;
+    desk.click_at(desk.on_edge(101, 102, 0.5).await).await;
+    desk.click("[data-hold-edge]").await;
+    desk.until_data("holds", "1").await;
+    desk.click("[aria-label='Take Ring away']").await;
+    desk.until("!document.querySelector('[data-thing]')").await;
     // so few frames are soon made
     desk.click("aside summary").await;
     desk.fill("input[aria-label='Frame rate']", "8").await;

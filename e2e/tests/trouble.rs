@@ -26,6 +26,7 @@ async fn a_seam_that_does_not_close_is_named_and_its_piece_hung_again() {
     let id = desk.server.import(&too_narrow());
     desk.go(&format!("/costume/{id}")).await;
     desk.stage("drape").await;
+    desk.until_activity(&["hung"]).await;
     desk.click("[data-main]").await;
     desk.until_activity(&["at-rest"]).await;
     let told = desk.text("[data-trouble]").await;

@@ -2,7 +2,7 @@
 
 use costume::{Costume, Run, resolve};
 use std::collections::{BTreeMap, BTreeSet};
-use std::sync::Arc;
+use std::sync::{Arc, Mutex};
 use workroom::ContactBody;
 
 const DEMOS: [&str; 7] = [
@@ -31,9 +31,20 @@ const BLOCKS: [&str; 13] = [
     "shirt-collar",
 ];
 
+/// Bodies that several tests hang pieces on, by what they are called; each is made once.
+static FIGURES: Mutex<BTreeMap<String, Arc<body::Body>>> = Mutex::new(BTreeMap::new());
+
+fn known(name: &str, make: impl FnOnce() -> body::Body) -> Arc<body::Body> {
+    let mut all = FIGURES.lock().expect("no test failed while it made one");
+    all.entry(name.to_owned()).or_insert_with(|| Arc::new(make())).clone()
+}
+
+fn sized(choice: &costume::BodyChoice) -> Arc<body::Body> {
+    known(&format!("{:?}", choice.shape()), || workroom::figure(choice).expect("a preset"))
+}
+
 fn form(costume: &Costume) -> ContactBody {
-    let figure = Arc::new(workroom::figure(&costume.body).expect("a preset"));
-    ContactBody::of(costume, figure, &BTreeSet::new()).expect("a form")
+    ContactBody::of(costume, sized(&costume.body), &BTreeSet::new()).expect("a form")
 }
 
 /// The pairs of lines that a seam brings together, at places that are the same from either end: enough to tell any two seams apart.
@@ -197,19 +208,23 @@ fn wearer(wearer: &Wearer, costume: &mut Costume) -> ContactBody {
         }
         Wearer::FromElsewhere(preset) => {
             costume.body = costume::BodyChoice::size(preset);
-            let surface = workroom::figure(&costume.body).expect("a size").surface;
-            let mut text = String::new();
-            for [x, y, z] in &surface.positions {
-                text += &format!("v {} {} {}\n", x * 100.0, -z * 100.0, y * 100.0);
-            }
-            for t in &surface.triangles {
-                text += &format!("f {} {} {}\n", t[0] + 1, t[1] + 1, t[2] + 1);
-            }
-            let arrival = workroom::read_arrival("figure.obj", text.as_bytes()).expect("it reads");
-            let figure = workroom::foreign_figure("0a", &arrival.raw, &arrival.sheet).expect("it stands");
-            ContactBody::new(Arc::new(figure), &costume.body, BTreeSet::new()).expect("a form")
+            let own = sized(&costume.body);
+            let figure = known("from elsewhere", || from_elsewhere(&own.surface));
+            ContactBody::new(figure, &costume.body, BTreeSet::new()).expect("a form")
         }
     }
+}
+
+fn from_elsewhere(surface: &body::Surface) -> body::Body {
+    let mut text = String::new();
+    for [x, y, z] in &surface.positions {
+        text += &format!("v {} {} {}\n", x * 100.0, -z * 100.0, y * 100.0);
+    }
+    for t in &surface.triangles {
+        text += &format!("f {} {} {}\n", t[0] + 1, t[1] + 1, t[2] + 1);
+    }
+    let arrival = workroom::read_arrival("figure.obj", text.as_bytes()).expect("it reads");
+    workroom::foreign_figure("0a", &arrival.raw, &arrival.sheet).expect("it stands")
 }
 
 #[test]

@@ -9,8 +9,8 @@ use std::sync::Arc;
 
 /// How many times as many steps a frame gets in which cloth goes through something, one try after the other.
 const FINER: [usize; 2] = [2, 4];
-/// Most that is waited for it, s, and how fast air takes its speed meanwhile, 1/s.
-const PATIENCE: f64 = 1.0;
+/// Most that is waited until the cloth hangs still, in lead-ins, and how fast air takes its speed meanwhile, 1/s.
+const PATIENCE: f64 = 0.5;
 const CALM: f32 = 6.0;
 /// Steps between two looks at its speed.
 const LOOK_EVERY: usize = 6;
@@ -39,7 +39,9 @@ impl Rehearsal {
         }
         let beginning = self.beginning();
         let mut report = self.frame(beneath, 1);
-        for finer in FINER {
+        // what crossed before the frame began is not kept from it by finer steps
+        let tries = if report.crossings() > 0 && !self.crossed(&beginning) { &FINER[..] } else { &[] };
+        for &finer in tries {
             if report.crossings() == 0 {
                 break;
             }
@@ -50,6 +52,12 @@ impl Rehearsal {
             report = self.wait(report);
         }
         Some(report)
+    }
+
+    /// Whether cloth went through something when a frame began.
+    fn crossed(&self, at: &Beginning) -> bool {
+        let skin: Vec<[f32; 3]> = at.mesh.positions().collect();
+        self.crossings(&at.drape.positions, &skin).iter().any(|found| !found.is_empty())
     }
 
     fn beginning(&self) -> Beginning {
@@ -83,7 +91,8 @@ impl Rehearsal {
 
     /// Waits in the first pose until the cloth hangs still.
     fn wait(&mut self, report: FrameReport) -> FrameReport {
-        let (most, mut taken) = ((PATIENCE / LONGEST) as usize, 0);
+        let plan = &self.course.plan;
+        let (most, mut taken) = ((PATIENCE * plan.lead_in as f64 / plan.fps / LONGEST) as usize, 0);
         self.drape.set_pace(LONGEST as f32, CALM);
         self.hold_still();
         while taken < most && !self.drape.is_calm() {

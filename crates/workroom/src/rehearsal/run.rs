@@ -424,12 +424,19 @@ impl Rehearsal {
         })
     }
 
+    /// Where cloth crosses skin, and where it crosses cloth.
+    pub(super) fn crossings(&self, positions: &[[f32; 3]], skin: &[[f32; 3]]) -> [Vec<fit::Crossing>; 2] {
+        let triangles = &self.assembly.scene.triangles;
+        [
+            fit::cloth_body(positions, triangles, skin, &self.met.surface.triangles),
+            fit::cloth_cloth(positions, triangles, self.drape.fused_with()),
+        ]
+    }
+
     pub(super) fn report(&self, steps: usize) -> FrameReport {
         let positions = self.drape.positions();
-        let triangles = &self.assembly.scene.triangles;
         let skin: Vec<[f32; 3]> = self.mesh.positions().collect();
-        let body = fit::cloth_body(&positions, triangles, &skin, &self.met.surface.triangles);
-        let cloth = fit::cloth_cloth(&positions, triangles, self.drape.fused_with());
+        let [body, cloth] = self.crossings(&positions, &skin);
         let strain = fit::spread(&self.drape.strain());
         let first = body.iter().chain(&cloth).next();
         let piece = |c: &fit::Crossing| c.triangles.first().map(|t| self.assembly.piece_of_triangle(*t as usize).name.clone());
