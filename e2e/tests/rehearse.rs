@@ -239,11 +239,8 @@ async fn a_planted_fault_is_found_on_the_time_line_and_mended_by_a_click() {
     desk.until("!document.querySelector('[role=dialog]')").await;
     until("it is kept", || {
         let fittings = desk.server.get(&format!("/api/costumes/{id}/fittings")).json();
-        fittings[0]["name"] == "Where it fails"
+        fittings[0]["name"] == "Where it fails" && fittings[0]["crossings"].as_i64() > Some(0)
     });
-    let kept = desk.server.get(&format!("/api/costumes/{id}/fittings")).json();
-    println!("{}", kept[0]);
-    assert!(kept[0]["crossings"].is_i64(), "{kept}");
 
     // mended from ten frames before
     desk.click("[data-mend]").await;

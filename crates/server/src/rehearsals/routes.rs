@@ -24,7 +24,7 @@ use ts_rs::TS;
 use workroom::rehearsal::{
     AnimatedKind, Cause, Course, FrameReport, MotionChoice, Plan, PropShape, animated, layers_up_to, motion_names, prop_mesh,
 };
-use workroom::{Fitting, KeptMesh};
+use workroom::{Assembly, Fitting, KeptMesh};
 
 /// A motion that can be chosen.
 #[derive(Serialize, TS)]
@@ -299,7 +299,8 @@ pub async fn keep(State(app): State<App>, Path(id): Path<i64>, Json(asked): Json
         }
         let mut costume = shown.assembly.costume.clone();
         costume.body.pose = key.pose.bones;
-        let assembly = forms.hang(&costume)?;
+        // cloth need not be hung in this pose to lie on it
+        let assembly = forms.hang(&costume).unwrap_or_else(|_| Assembly { costume, ..shown.assembly.clone() });
         let crossings = report.through_body + report.through_cloth;
         Ok(Snapshot { assembly, positions, fused, at_rest: true, crossings, air: Air::default() })
     });
