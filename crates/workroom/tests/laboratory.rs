@@ -56,10 +56,9 @@ fn swatches_drape_as_their_ranges_say_and_limp_ones_hang_closer_than_stiff_ones(
 
 #[test]
 fn a_drape_coefficient_hardly_depends_on_the_mesh() {
-    for key in ["single-jersey"] {
-        let [coarse, fine] = [0.012, 0.007].map(|edge| 100.0 * drape_coefficient(&cloth(key), edge).expect("a test").mean());
-        assert!((coarse - fine).abs() < MESH, "{key}: {coarse:.1} and {fine:.1} %");
-    }
+    let key = "single-jersey";
+    let [coarse, fine] = [0.012, 0.007].map(|edge| 100.0 * drape_coefficient(&cloth(key), edge).expect("a test").mean());
+    assert!((coarse - fine).abs() < MESH, "{key}: {coarse:.1} and {fine:.1} %");
 }
 
 #[test]
