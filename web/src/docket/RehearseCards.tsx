@@ -30,7 +30,7 @@ export function RehearseCards({ state }: DocketProps) {
   const chosen = useRehearse((s) => s.chosen);
   return (
     <>
-      <MotionCard state={state} figure={state.costume.body.figure ?? null} layers={[...new Set(state.costume.pieces.filter((p) => !p.parked).map((p) => p.wear ?? 1))].sort((a, b) => a - b)} />
+      <MotionCard state={state} />
       <ListCard id={state.id} />
       {chosen !== null && <FrameCard id={state.id} />}
       {chosen !== null && <FilesOfMotion />}
@@ -41,8 +41,10 @@ export function RehearseCards({ state }: DocketProps) {
 const keyOf = (choice: MotionChoice) => JSON.stringify(choice);
 
 /** Which motion, in how many frames, in what wind; with several layers, which of them. */
-function MotionCard({ state, figure, layers }: { state: CostumeState; figure: string | null; layers: number[] }) {
-  const id = state.id;
+function MotionCard({ state }: { state: CostumeState }) {
+  const { id, costume } = state;
+  const figure = costume.body.figure ?? null;
+  const layers = [...new Set(costume.pieces.filter((p) => !p.parked).map((p) => p.wear ?? 1))].sort((a, b) => a - b);
   const rows = useRehearsals(id);
   const [which, setWhich] = useState("all");
   const inner = (rows.data ?? []).filter((r) => r.layers !== null && r.state === "done");

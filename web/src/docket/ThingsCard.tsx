@@ -17,7 +17,6 @@ import { within } from "../ui/within";
 
 const MOST = 16;
 
-
 /** Half of its height, m. */
 function half(shape: PropShape): number {
   if (shape === "plane") return 0;

@@ -10,17 +10,15 @@ export class Props {
 
   show(props: PropShown[]) {
     this.clear();
-    for (const { corners, triangles } of props) {
-      const geometry = new THREE.BufferGeometry();
-      geometry.setAttribute("position", new THREE.Float32BufferAttribute(corners.flat(), 3));
-      geometry.setIndex(triangles.flat());
-      geometry.computeVertexNormals();
-      const mesh = new THREE.Mesh(geometry, this.wood);
-      mesh.matrixAutoUpdate = false;
-      mesh.castShadow = true;
-      mesh.receiveShadow = true;
-      this.group.add(mesh);
-    }
+    for (const { corners, triangles } of props) this.add(meshOf(corners, triangles)).matrixAutoUpdate = false;
+  }
+
+  private add(geometry: THREE.BufferGeometry): THREE.Mesh {
+    const mesh = new THREE.Mesh(geometry, this.wood);
+    mesh.castShadow = true;
+    mesh.receiveShadow = true;
+    this.group.add(mesh);
+    return mesh;
   }
 
   /** Things as they stand at the beginning of a motion. */
@@ -29,12 +27,9 @@ export class Props {
     for (const { shape, keys } of things) {
       const key = keys[0];
       if (!key) continue;
-      const mesh = new THREE.Mesh(geometryOf(shape), this.wood);
+      const mesh = this.add(geometryOf(shape));
       mesh.position.set(...key.at);
       mesh.rotation.y = THREE.MathUtils.degToRad(key.turn ?? 0);
-      mesh.castShadow = true;
-      mesh.receiveShadow = true;
-      this.group.add(mesh);
     }
   }
 
@@ -65,9 +60,13 @@ function geometryOf(shape: PropShape): THREE.BufferGeometry {
   if ("box" in shape) return new THREE.BoxGeometry(...shape.box.size);
   if ("cylinder" in shape) return new THREE.CylinderGeometry(shape.cylinder.radius, shape.cylinder.radius, shape.cylinder.height, 32);
   if ("ring" in shape) return new THREE.TorusGeometry(shape.ring.radius, 0.5 * shape.ring.thickness, 10, 48).rotateX(Math.PI / 2);
+  return meshOf(shape.mesh.positions, shape.mesh.triangles);
+}
+
+function meshOf(corners: PropShown["corners"], triangles: PropShown["triangles"]): THREE.BufferGeometry {
   const geometry = new THREE.BufferGeometry();
-  geometry.setAttribute("position", new THREE.Float32BufferAttribute(shape.mesh.positions.flat(), 3));
-  geometry.setIndex(shape.mesh.triangles.flat());
+  geometry.setAttribute("position", new THREE.Float32BufferAttribute(corners.flat(), 3));
+  geometry.setIndex(triangles.flat());
   geometry.computeVertexNormals();
   return geometry;
 }

@@ -1,5 +1,5 @@
-//! A running drape: its state, and what others may ask of it. How it moves stands in `step`, how seams fuse in
-//! `connect`, when it is at rest in `rest`, what holds it in `hold`.
+//! A running drape, and what others may ask of it. What it is made of stands in `parts`, how it moves stands in `step`, how seams fuse in
+//! `connect`, when it is at rest in `rest`, what holds it from outside in `kinematic`.
 
 use crate::elements::air::Conditions;
 use crate::scene::{Scene, SceneFault, SeamPair, Settings};

@@ -301,7 +301,7 @@ pub async fn keep(State(app): State<App>, Path(id): Path<i64>, Json(asked): Json
         costume.body.pose = key.pose.bones;
         // cloth need not be hung in this pose to lie on it
         let assembly = forms.hang(&costume).unwrap_or_else(|_| Assembly { costume, ..shown.assembly.clone() });
-        let crossings = report.through_body + report.through_cloth;
+        let crossings = report.crossings();
         Ok(Snapshot { assembly, positions, fused, at_rest: true, crossings, air: Air::default() })
     });
     let snapshot = made.await?;

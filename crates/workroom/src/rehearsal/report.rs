@@ -105,7 +105,7 @@ impl FrameReport {
 
     /// Nothing crosses and nothing runs away.
     pub fn is_good(&self) -> bool {
-        self.through_body == 0 && self.through_cloth == 0 && self.fastest < RUNAWAY
+        self.crossings() == 0 && self.fastest < RUNAWAY
     }
 }
 

@@ -2,7 +2,7 @@
 
 use super::body_motion::BodyMotion;
 use super::carried::Carried;
-use super::course::Course;
+use super::course::{Course, CourseProp};
 use super::deliver::garment;
 use super::plan::Plan;
 use super::report::{self, Cause, FrameReport};
@@ -26,9 +26,9 @@ const FARTHEST: f64 = 0.005;
 /// Longest step, s.
 pub(super) const LONGEST: f64 = 1.0 / 120.0;
 /// Most steps in a frame.
-pub(super) const MOST_STEPS: usize = 128;
+const MOST_STEPS: usize = 128;
 /// Air takes so much of the speed of cloth that swings, 1/s.
-pub(super) const SWING: f32 = 0.15;
+const SWING: f32 = 0.15;
 /// Fewer frames than this from one saved state to the next, for cloth of so many triangles: about a second of work.
 const SAVED_EVERY: usize = 6;
 const SAVED_FOR: usize = 8_000;
@@ -36,17 +36,12 @@ const SAVED_FOR: usize = 8_000;
 /// Things that cloth meets besides the skin, how regions move, and their friction.
 type Beside = (Vec<Thing>, Vec<Motion>, Vec<f32>);
 
-/// A moment of a frame: the time of the course, s, how long the step to it took, s, and how far the bones that things go with have
-/// moved since the beginning, before that step and after it.
-struct Moment {
-    time: f64,
-    h: f64,
-    rides: Vec<Option<[DAffine3; 2]>>,
-}
+/// Where a prop is before a step and after it, in the frame that goes along with the body.
+type PropWay = [DAffine3; 2];
 
 /// A vertex that is held to a prop, where it was when the rehearsal began, m, and its place in the frame of the prop.
 #[derive(Clone, Copy)]
-pub(super) struct HeldVertex {
+struct HeldVertex {
     vertex: u32,
     prop: usize,
     start: [f32; 3],
@@ -58,20 +53,20 @@ pub struct Rehearsal {
     pub(super) assembly: Assembly,
     pub(super) drape: Drape,
     pub(super) course: Course,
-    pub(super) choice: BodyChoice,
-    pub(super) out: BTreeSet<String>,
+    choice: BodyChoice,
+    out: BTreeSet<String>,
     /// Vertices of the full contact skin that cloth meets.
-    pub(super) met: MetSkin,
+    met: MetSkin,
     pub(super) mesh: Arc<MovingMesh>,
     /// What is fused at the beginning, so that every frame has the same vertices.
-    pub(super) fused: Vec<u32>,
+    fused: Vec<u32>,
     pub(super) placed: Vec<DAffine3>,
     /// What of the cloth the body carries, and where that was at the end of the last frame, m.
-    pub(super) carried: Option<Carried>,
+    carried: Option<Carried>,
     pub(super) carried_at: Vec<[f32; 3]>,
     /// What is held to props, and where the bones were when it was.
-    pub(super) held: Vec<HeldVertex>,
-    pub(super) began: Vec<DAffine3>,
+    held: Vec<HeldVertex>,
+    began: Vec<DAffine3>,
     /// Of the body, from where it began, m, and how fast it goes, m/s.
     pub(super) place: DVec3,
     pub(super) speed: DVec3,
@@ -314,14 +309,15 @@ impl Rehearsal {
             let at: Vec<[f32; 3]> = if step == steps { now.clone() } else { before.iter().zip(&now).map(way).collect() };
             self.mesh = Arc::new(self.mesh.moved(&at, h as f32));
             let from = (step - 1) as f64 / steps as f64;
-            let moment = Moment { time: end - seconds * f64::from(1.0 - share), h, rides: between(&rode, &rides, from, f64::from(share)) };
-            self.meet(&grips, &beside, &moment);
+            let rides = between(&rode, &rides, from, f64::from(share));
+            let ways = self.prop_ways(end - seconds * f64::from(1.0 - share), h, &rides);
+            self.meet(&grips, &beside, &ways, h);
             let mut leashes = self.carried.as_ref().map_or_else(Vec::new, |c| c.leashes(&self.carried_at, &carried_to, share));
             leashes.extend(beneath.iter().filter(|(v, _)| (*v as usize) < lain.len()).map(|(vertex, to)| {
                 let to = (Vec3::from(*to).as_dvec3() - place).as_vec3();
                 Leash { vertex: *vertex, length: 0.0, place: Vec3::from(lain[*vertex as usize]).lerp(to, share).to_array() }
             }));
-            leashes.extend(self.held_to_props(&moment));
+            leashes.extend(self.held_to_props(&ways));
             self.drape.carry(leashes);
             self.drape.step();
         }
@@ -333,7 +329,7 @@ impl Rehearsal {
 
     /// Cloth is computed where the body began, in a frame that goes along with it: what holds back there is the change of its
     /// speed, and the air streams against its way.
-    pub(super) fn carry(&mut self, place: DVec3, seconds: f64) {
+    fn carry(&mut self, place: DVec3, seconds: f64) {
         let speed = (place - self.place) / seconds;
         self.drape.set_frame(((speed - self.speed) / seconds).as_vec3().to_array());
         let still = self.assembly.scene.settings.conditions;
@@ -343,9 +339,9 @@ impl Rehearsal {
         (self.place, self.speed) = (place, speed);
     }
 
-    /// Cloth meets skin and things where they are at a moment.
-    fn meet(&mut self, grips: &Arc<[GripSpot]>, beside: &Beside, moment: &Moment) {
-        let (things, motion, friction) = self.with_props(beside, moment);
+    /// Cloth meets skin, things and props after a step of `h` s.
+    fn meet(&mut self, grips: &Arc<[GripSpot]>, beside: &Beside, ways: &[PropWay], h: f64) {
+        let (things, motion, friction) = self.with_props(beside, ways, h);
         self.drape.set_body(BodyShape {
             mesh: Some(self.mesh.clone()),
             grips: grips.clone(),
@@ -365,7 +361,8 @@ impl Rehearsal {
         let beside = self.things(&posed, LONGEST);
         let rides = self.course.rides(&self.began, &self.placed);
         let rides = between(&rides, &rides, 0.0, 1.0);
-        self.meet(&grips, &beside, &Moment { time: self.course.time(self.next.saturating_sub(1)), h: LONGEST, rides });
+        let ways = self.prop_ways(self.course.time(self.next.saturating_sub(1)), LONGEST, &rides);
+        self.meet(&grips, &beside, &ways, LONGEST);
     }
 
     /// Stand-ins with their bones, and the floor after them: as things, how they move, and friction by region.
@@ -388,15 +385,14 @@ impl Rehearsal {
         (things, motion, friction)
     }
 
-    /// The same with the props where they are at a moment.
-    fn with_props(&self, beside: &Beside, moment: &Moment) -> Beside {
+    /// The same with the props, which came where they are in a step of `h` s.
+    fn with_props(&self, beside: &Beside, ways: &[PropWay], h: f64) -> Beside {
         let (mut things, mut motion, mut friction) = beside.clone();
-        for (k, prop) in self.course.props.iter().enumerate() {
-            let [before, now] = self.prop_frames(k, moment);
+        for (prop, [before, now]) in self.course.props.iter().zip(ways) {
             let (back, solid) = (now.inverse(), prop.distance.clone());
             let distance = move |p: Vec3| solid(back.transform_point3(p.as_dvec3())) as f32;
             things.push(Thing { distance: Arc::new(distance), region: u8::try_from(friction.len()).unwrap_or(0) });
-            let own = velocity(&before, &now, DVec3::ZERO, moment.h);
+            let own = velocity(before, now, DVec3::ZERO, h);
             // what goes with a bone moves in the frame that goes along with the body
             let by = if prop.bone.is_some() { Vec3::ZERO } else { self.speed.as_vec3() };
             motion.push(Motion { linear: (Vec3::from(own.linear) - by).to_array(), ..own });
@@ -405,21 +401,23 @@ impl Rehearsal {
         (things, motion, friction)
     }
 
-    /// Where a prop is before and after the step to a moment, in the frame that goes along with the body.
-    fn prop_frames(&self, prop: usize, moment: &Moment) -> [DAffine3; 2] {
-        let one = &self.course.props[prop];
-        let own = [moment.time - moment.h, moment.time].map(|time| self.course.own_frame(one, time));
-        match moment.rides[prop] {
-            Some([before, now]) => [before * own[0], now * own[1]],
-            None => own.map(|own| DAffine3::from_translation(-self.place) * own),
-        }
+    /// The ways of all props in the step of `h` s to a time of the course, s; `rides` tells how far the bones that they go with have
+    /// moved since the beginning, before the step and after it.
+    fn prop_ways(&self, time: f64, h: f64, rides: &[Option<[DAffine3; 2]>]) -> Vec<PropWay> {
+        let way = |(prop, ride): (&CourseProp, &Option<[DAffine3; 2]>)| {
+            let own = [time - h, time].map(|time| self.course.own_frame(prop, time));
+            match ride {
+                Some([before, now]) => [*before * own[0], *now * own[1]],
+                None => own.map(|own| DAffine3::from_translation(-self.place) * own),
+            }
+        };
+        self.course.props.iter().zip(rides).map(way).collect()
     }
 
-    /// What of the cloth is held to props, and where those have it.
-    fn held_to_props(&self, moment: &Moment) -> impl Iterator<Item = Leash> {
-        let frames: Vec<DAffine3> = (0..self.course.props.len()).map(|k| self.prop_frames(k, moment)[1]).collect();
-        self.held.iter().map(move |held| {
-            let place = frames[held.prop].transform_point3(held.there).as_vec3().to_array();
+    /// What of the cloth is held to props, and where those have it after a step.
+    fn held_to_props(&self, ways: &[PropWay]) -> impl Iterator<Item = Leash> {
+        self.held.iter().map(|held| {
+            let place = ways[held.prop][1].transform_point3(held.there).as_vec3().to_array();
             Leash { vertex: held.vertex, length: 0.0, place }
         })
     }
