@@ -1,7 +1,7 @@
 //! Physical values of one cloth.
 
 /// Stiffness beyond the locking strain over that below it.
-pub(crate) const LOCKED: f32 = 10.0;
+pub const LOCKED: f32 = 10.0;
 
 /// All values in SI units; `[warp, weft]` where direction matters.
 #[derive(Clone, Copy, Debug, PartialEq)]

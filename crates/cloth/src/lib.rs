@@ -46,8 +46,9 @@ pub use construction::{Construction, EdgeTape, Fold, Gather, Lace, Lap, SkinHold
 pub use elements::air::Conditions;
 pub use elements::leash::Leash;
 pub use elements::strain::triangle_stretch;
-pub use fabric::Fabric;
+pub use fabric::{Fabric, LOCKED};
 pub use scene::{Panel, Scene, SceneFault, SeamPair, Settings};
+pub use stepper::bearing::Bearing;
 pub use stepper::drape::{Drape, StepReport};
 pub use stepper::parts::Phase;
 pub use stepper::saved::SavedDrape;

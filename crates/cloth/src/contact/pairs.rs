@@ -127,6 +127,11 @@ impl Neighbourhood {
         self.space.at.len() == from.len() && self.space.holds(self.age, from) && self.space.holds(self.age + 1, to)
     }
 
+    /// The pairs of the last search.
+    pub fn found(&self) -> &Candidates {
+        &self.found
+    }
+
     /// All pairs that come within the gap while the vertices move straight from `from` to `to`, all at the same pace.
     pub fn pairs(&mut self, from: &[Vec3A], to: &[Vec3A]) -> &Candidates {
         if !self.covers(from, to) {

@@ -1,37 +1,44 @@
-//! The coarse space of the two-level preconditioner: smooth hats over the sewn cloth, moved as a whole.
+//! The coarse space of the preconditioner: smooth basis functions over the sewn cloth, moved as a whole.
 //!
 //! Block-Jacobi alone is blind to slow, smooth motion, which then takes most iterations and stays inexact. The
 //! coarse space carries just that: nodes spread evenly over the cloth (farthest-point sampling along the mesh, across
-//! seams), hats that add up to one, and the system seen through them, factorised every few steps.
+//! seams), functions that add up to one, and the system seen through them, factorised every few steps. A large cloth has a level
+//! between: many narrow functions, of which the system's diagonal blocks are inverted, and the wide ones over their nodes.
+//!
+//! With P the functions and Q the wide ones at P's nodes, the correction is P (D1^-1 + Q A2^-1 Q^T) P^T, or P A1^-1 P^T without the
+//! level between; A1 = P^T A P, D1 its diagonal blocks, A2 = Q^T A1 Q.
 
+use crate::linear::cholesky::{factorise, solve};
+use crate::linear::galerkin::{BasisFunctions, Product, Projected, gathered, interpolate, strongest};
 use crate::linear::link::Link;
 use crate::linear::matrix::{CHUNK, Pattern};
+use crate::linear::net::Net;
 use glam::{Mat3A, Vec3A};
-use rayon::prelude::*;
-use std::cmp::Reverse;
-use std::collections::BinaryHeap;
 
-/// Vertices per node, and fewest and most nodes.
+/// Vertices per node, and fewest and most nodes, of the level that is factorised.
 const SHARE: usize = 60;
 const FEWEST: usize = 8;
 const MOST: usize = 160;
 /// Fewer vertices need no coarse space.
 const LEAST: usize = 40;
-/// BasisFunctions that a vertex belongs to.
-const HATS: usize = 4;
+/// Vertices per node of the level between; it pays where it has more than so many nodes.
+const NARROW_SHARE: usize = 20;
+const NARROW_LEAST: usize = 2 * MOST;
+/// With the level between, the energy that the solve watches is nearer to that of its error: it may stop so much sooner.
+const NARROW_TOLERANCE: f64 = 1.25;
 /// Steps that a factorisation is used for.
 const KEEP: u32 = 4;
 
-type BasisFunctions = [(u16, f32); HATS];
-
-/// Nodes, hats and the factorised coarse matrix.
+/// Nodes, functions and the factorised coarse matrix.
 #[derive(Default)]
 pub(crate) struct Coarse {
     nodes: usize,
-    hats: Vec<BasisFunctions>,
-    /// Vertices of each node's hat with their weights.
-    members: Vec<Vec<(u32, f32)>>,
-    image: Product,
+    /// By vertex.
+    functions: Vec<BasisFunctions>,
+    chunks: Chunks,
+    product: Product,
+    projected: Projected,
+    between: Option<Between>,
     /// Lower triangular factor, row by row.
     factor: Vec<f32>,
     work: Vec<f32>,
@@ -41,56 +48,53 @@ pub(crate) struct Coarse {
     failed: bool,
 }
 
-/// The rows of a matrix times the hats: the nodes each row touches, with their blocks; rows by chunks.
+/// The nodes that each chunk of vertices sees, and the functions of the vertices by their place among these.
 #[derive(Default)]
-struct Product {
-    parts: Vec<ProductPart>,
+struct Chunks {
+    nodes: Vec<Vec<u16>>,
+    functions: Vec<BasisFunctions>,
+    /// Most nodes of a chunk.
+    widest: usize,
 }
 
+/// The wide functions over the nodes of the narrow ones.
 #[derive(Default)]
-struct ProductPart {
-    /// Where the blocks of each row end.
-    ends: Vec<u32>,
-    blocks: Vec<(u16, Mat3A)>,
-}
-
-impl Product {
-    fn of(&self, row: usize) -> &[(u16, Mat3A)] {
-        let (part, k) = (&self.parts[row / CHUNK], row % CHUNK);
-        let start = if k == 0 { 0 } else { part.ends[k - 1] };
-        &part.blocks[start as usize..part.ends[k] as usize]
-    }
-}
-
-impl ProductPart {
-    /// The block of a node in the row that begins at `start`.
-    fn at(&mut self, start: usize, node: u16) -> &mut Mat3A {
-        let found = self.blocks[start..].iter().position(|b| b.0 == node);
-        let k = found.map_or(self.blocks.len(), |k| start + k);
-        if found.is_none() {
-            self.blocks.push((node, Mat3A::ZERO));
-        }
-        &mut self.blocks[k].1
-    }
+struct Between {
+    tops: usize,
+    /// By node.
+    functions: Vec<BasisFunctions>,
+    /// Inverse diagonal blocks, by node; zero where nothing moves.
+    inverse: Vec<Mat3A>,
+    product: Product,
+    projected: Projected,
+    moved: Vec<Vec3A>,
 }
 
 impl Coarse {
     /// `group` names the vertex that stands for each one when all seams are closed; `edges` join such vertices.
     pub fn new(group: &[u32], edges: &[(u32, u32, f32)]) -> Self {
+        Self::with_levels(group, edges, NARROW_LEAST)
+    }
+
+    /// The same; there is a level between where it has more nodes than `narrow_least`.
+    pub(crate) fn with_levels(group: &[u32], edges: &[(u32, u32, f32)], narrow_least: usize) -> Self {
         let count = group.iter().enumerate().filter(|(i, g)| *i == **g as usize).count();
         if count < LEAST {
             return Self::default();
         }
         let net = Net::new(group.len(), edges);
-        let (centres, radius) = net.spread(group, (count / SHARE).clamp(FEWEST, MOST));
-        let mut reach: Vec<Vec<(u16, f32)>> = vec![Vec::new(); group.len()];
-        for (node, &centre) in centres.iter().enumerate() {
-            for (vertex, distance) in net.within(centre, 2.0 * radius) {
-                reach[vertex as usize].push((node as u16, (1.0 - distance / (2.0 * radius)).powi(2)));
+        let (tops, radius) = net.spread(group, (count / SHARE).clamp(FEWEST, MOST));
+        let wide = functions(&net, &tops, radius, group);
+        let narrow = (count / NARROW_SHARE > narrow_least).then(|| net.spread(group, count / NARROW_SHARE));
+        let (nodes, functions, between) = match narrow.filter(|(nodes, _)| nodes.len() < usize::from(u16::MAX)) {
+            None => (tops.len(), wide, None),
+            Some((nodes, radius)) => {
+                let over = nodes.iter().map(|&v| wide[v as usize]).collect();
+                let between = Between { tops: tops.len(), functions: over, ..Between::default() };
+                (nodes.len(), functions(&net, &nodes, radius, group), Some(between))
             }
-        }
-        let hats = group.iter().map(|&g| strongest(&reach[g as usize])).collect();
-        Self { nodes: centres.len(), hats, age: u32::MAX, ..Self::default() }
+        };
+        Self { nodes, chunks: Chunks::of(&functions, nodes), functions, between, age: u32::MAX, ..Self::default() }
     }
 
     /// Whether the mesh is large enough for it to help.
@@ -104,131 +108,106 @@ impl Coarse {
         self.nodes > 0 && self.age >= KEEP
     }
 
+    /// Factor of the tolerance of a solve, for the same error.
+    pub fn tolerance(&self) -> f64 {
+        if self.between.is_some() && self.is_used() { NARROW_TOLERANCE } else { 1.0 }
+    }
+
     /// Gathers and factorises the coarse matrix of a system; vertices that are held take no part.
     pub fn refresh(&mut self, pattern: &Pattern, blocks: &[Mat3A], bend: f32, held: &[bool], links: &[Link]) {
-        let size = 3 * self.nodes;
-        self.members = vec![Vec::new(); self.nodes];
-        for (i, hats) in self.hats.iter().enumerate().filter(|(i, _)| !held[*i]) {
-            for &(node, weight) in hats.iter().filter(|h| h.1 > 0.0) {
-                self.members[node as usize].push((i as u32, weight));
-            }
-        }
         self.multiply(pattern, blocks, bend, held);
-        let (nodes, image) = (self.nodes, &self.image);
-        let rows: Vec<Vec<Mat3A>> = self
-            .members
-            .par_iter()
-            .map(|members| {
-                let mut row = vec![Mat3A::ZERO; nodes];
-                for &(i, weight) in members {
-                    for (other, block) in image.of(i as usize) {
-                        row[*other as usize] += *block * weight;
-                    }
-                }
-                row
-            })
-            .collect();
+        let points = self.functions.iter().zip(held).map(|(f, held)| (!held).then_some(f));
+        self.projected.fill(self.nodes, points, &self.product);
+        if let Some(between) = &mut self.between {
+            between.refresh(&self.projected);
+        }
+        let top = self.between.as_ref().map_or(&self.projected, |b| &b.projected);
+        let size = 3 * top.rows.len();
         self.factor.clear();
         self.factor.resize(size * size, 0.0);
-        for (a, row) in rows.iter().enumerate() {
+        for (a, row) in top.rows.iter().enumerate() {
             // the half that was seen, and its mirror image; the lower triangle is enough
-            for (b, block) in row.iter().enumerate().take(a + 1) {
-                self.put(a, b, *block + rows[b][a].transpose());
+            for &(b, block) in row {
+                let b = b as usize;
+                if b <= a {
+                    put(&mut self.factor, size, (a, b), block);
+                }
+                if a <= b {
+                    put(&mut self.factor, size, (b, a), block.transpose());
+                }
             }
         }
-        for link in links {
-            self.put_link(link, held);
+        self.put_links(links, held, size);
+        // a node under which nothing moves stands for itself
+        (0..size)
+            .filter(|&k| self.factor[k * size + k] == 0.0)
+            .collect::<Vec<_>>()
+            .into_iter()
+            .for_each(|k| self.factor[k * size + k] = 1.0);
+        if let Some(between) = &mut self.between {
+            between.invert();
         }
         self.failed = !factorise(&mut self.factor, size);
         self.work.resize(size, 0.0);
         self.age = 0;
     }
 
-    /// Every row of the upper half of the matrix, with half its diagonal, seen through the hats.
+    /// Every row of the upper half of the matrix, with half its diagonal, seen through the functions.
     fn multiply(&mut self, pattern: &Pattern, blocks: &[Mat3A], bend: f32, held: &[bool]) {
-        let hats = &self.hats;
-        let seen = |i: usize, part: &mut ProductPart| {
-            let start = part.blocks.len();
-            let mut add = |j: usize, block: Mat3A| {
-                hats[j].iter().filter(|h| h.1 > 0.0).for_each(|h| *part.at(start, h.0) += block * h.1);
-            };
+        let functions = &self.functions;
+        self.product.fill(functions.len(), |i, row| {
+            if held[i] {
+                return;
+            }
             for slot in pattern.blocks(i) {
                 let (j, block) = (pattern.column[slot] as usize, blocks[slot]);
                 if j == i {
-                    add(i, block * 0.5);
+                    row.add(&functions[i], block * 0.5);
                 } else if j > i && !held[j] {
-                    add(j, block);
+                    row.add(&functions[j], block);
                 }
             }
             for &(j, b) in pattern.ring(i).iter().filter(|r| r.0 as usize > i && !held[r.0 as usize]) {
-                for h in hats[j as usize].iter().filter(|h| h.1 > 0.0) {
-                    let (block, more) = (part.at(start, h.0), b * bend * h.1);
-                    block.x_axis.x += more;
-                    block.y_axis.y += more;
-                    block.z_axis.z += more;
-                }
-            }
-        };
-        self.image.parts.resize_with(hats.len().div_ceil(CHUNK), ProductPart::default);
-        self.image.parts.par_iter_mut().enumerate().for_each(|(chunk, part)| {
-            part.ends.clear();
-            part.blocks.clear();
-            for i in chunk * CHUNK..((chunk + 1) * CHUNK).min(hats.len()) {
-                if !held[i] {
-                    seen(i, part);
-                }
-                part.ends.push(part.blocks.len() as u32);
+                row.add_identity(&functions[j as usize], b * bend);
             }
         });
     }
 
-    fn put(&mut self, a: usize, b: usize, block: Mat3A) {
-        let size = 3 * self.nodes;
-        let columns = block.to_cols_array_2d();
-        for r in 0..3 {
-            for c in 0..3 {
-                self.factor[(3 * a + r) * size + 3 * b + c] += columns[c][r];
+    /// Adds what links join, to the matrix that is factorised and to the blocks of the level between.
+    fn put_links(&mut self, links: &[Link], held: &[bool], size: usize) {
+        let (mut sums, mut over) = (Vec::with_capacity(16), Vec::with_capacity(16));
+        for link in links {
+            let points = link.vertices.iter().zip(link.weights).filter(|(v, w)| *w != 0.0 && !held[**v as usize]);
+            gathered(points.map(|(v, w)| (&self.functions[*v as usize], w)), &mut sums);
+            let stiffness = link.stiffness();
+            if let Some(between) = &mut self.between {
+                sums.iter().for_each(|&(node, w)| between.inverse[node as usize] += stiffness * (w * w));
+                gathered(sums.iter().map(|&(node, w)| (&between.functions[node as usize], w)), &mut over);
+                std::mem::swap(&mut sums, &mut over);
             }
-        }
-    }
-
-    fn put_link(&mut self, link: &Link, held: &[bool]) {
-        let mut sums: Vec<(u16, f32)> = Vec::with_capacity(16);
-        for k in 0..4 {
-            let v = link.vertices[k] as usize;
-            if link.weights[k] == 0.0 || held[v] {
-                continue;
-            }
-            for &(node, weight) in self.hats[v].iter().filter(|h| h.1 > 0.0) {
-                match sums.iter_mut().find(|s| s.0 == node) {
-                    Some(sum) => sum.1 += weight * link.weights[k],
-                    None => sums.push((node, weight * link.weights[k])),
+            for &(a, u) in &sums {
+                for &(b, v) in sums.iter().filter(|s| s.0 <= a) {
+                    put(&mut self.factor, size, (a as usize, b as usize), stiffness * (u * v));
                 }
             }
         }
-        let stiffness = link.stiffness();
-        for &(a, u) in &sums {
-            for &(b, v) in &sums {
-                self.put(a as usize, b as usize, stiffness * (u * v));
-            }
-        }
     }
 
-    /// Room for what chunks of vertices gather for the nodes: as many sums to a chunk as there are nodes.
+    /// Room for what chunks of vertices gather for the nodes they see.
     pub fn room(&self, vertices: usize, gathered: &mut Vec<Vec3A>) {
-        gathered.resize(vertices.div_ceil(CHUNK) * self.nodes, Vec3A::ZERO);
+        gathered.resize(vertices.div_ceil(CHUNK) * self.chunks.widest, Vec3A::ZERO);
     }
 
     /// Sums to a chunk.
-    pub fn nodes(&self) -> usize {
-        self.nodes
+    pub fn sums(&self) -> usize {
+        self.chunks.widest
     }
 
-    /// Adds the residual of a vertex to the sums of its nodes.
+    /// Adds the residual of a vertex to the sums of its chunk.
     #[inline]
     pub fn gather(&self, vertex: usize, residual: Vec3A, sums: &mut [Vec3A]) {
-        for &(node, w) in &self.hats[vertex] {
-            sums[node as usize] += residual * w;
+        for &(place, w) in &self.chunks.functions[vertex] {
+            sums[place as usize] += residual * w;
         }
     }
 
@@ -237,166 +216,108 @@ impl Coarse {
     pub fn correct(&mut self, gathered: &[Vec3A], nodes: &mut Vec<Vec3A>) -> f64 {
         nodes.clear();
         nodes.resize(self.nodes, Vec3A::ZERO);
-        for part in gathered.chunks_exact(self.nodes) {
-            nodes.iter_mut().zip(part).for_each(|(sum, more)| *sum += *more);
+        for (part, seen) in gathered.chunks_exact(self.chunks.widest).zip(&self.chunks.nodes) {
+            seen.iter().zip(part).for_each(|(node, more)| nodes[*node as usize] += *more);
         }
-        let size = 3 * self.nodes;
-        for (out, sum) in self.work.chunks_exact_mut(3).zip(nodes.iter()) {
-            out.copy_from_slice(&sum.to_array());
+        match &mut self.between {
+            Some(between) => between.correct(&self.factor, &mut self.work, nodes),
+            None => correct(&self.factor, &mut self.work, nodes),
         }
-        solve(&self.factor, size, &mut self.work);
-        let mut energy = 0.0;
-        for (node, moved) in nodes.iter_mut().zip(self.work.chunks_exact(3)) {
-            let moved = Vec3A::from_slice(moved);
-            energy += f64::from(node.dot(moved));
-            *node = moved;
-        }
-        energy
     }
 
     /// The correction at one vertex.
     #[inline]
     pub fn at(&self, vertex: usize, nodes: &[Vec3A]) -> Vec3A {
-        self.hats[vertex].iter().fold(Vec3A::ZERO, |sum, &(node, w)| sum + nodes[node as usize] * w)
+        interpolate(&self.functions[vertex], nodes)
     }
 }
 
-/// The strongest hats, scaled to add up to one.
-fn strongest(reach: &[(u16, f32)]) -> BasisFunctions {
-    let mut sorted = reach.to_vec();
-    sorted.sort_by(|a, b| b.1.total_cmp(&a.1).then(a.0.cmp(&b.0)));
-    sorted.truncate(HATS);
-    let sum: f32 = sorted.iter().map(|h| h.1).sum();
-    let mut hats = [(0, 0.0); HATS];
-    for (hat, (node, weight)) in hats.iter_mut().zip(sorted) {
-        *hat = (node, if sum > 0.0 { weight / sum } else { 0.0 });
-    }
-    hats
-}
-
-/// The mesh as a net of lengths.
-struct Net {
-    first: Vec<u32>,
-    ends: Vec<(u32, f32)>,
-}
-
-impl Net {
-    fn new(count: usize, edges: &[(u32, u32, f32)]) -> Self {
-        let mut first = vec![0u32; count + 1];
-        for &(a, b, _) in edges {
-            first[a as usize + 1] += 1;
-            first[b as usize + 1] += 1;
-        }
-        for i in 0..count {
-            first[i + 1] += first[i];
-        }
-        let mut next = first.clone();
-        let mut ends = vec![(0, 0.0); 2 * edges.len()];
-        for &(a, b, length) in edges {
-            for (from, to) in [(a, b), (b, a)] {
-                ends[next[from as usize] as usize] = (to, length);
-                next[from as usize] += 1;
-            }
-        }
-        Self { first, ends }
-    }
-
-    /// Lowers `distance` around a vertex as far as the way from it is shorter than what stands there.
-    fn relax(&self, from: u32, distance: &mut [f32], mut seen: impl FnMut(u32)) {
-        // lengths are positive, so their bits sort like the numbers
-        let mut queue = BinaryHeap::from([(Reverse(0u32), from)]);
-        distance[from as usize] = 0.0;
-        seen(from);
-        while let Some((Reverse(bits), vertex)) = queue.pop() {
-            let so_far = f32::from_bits(bits);
-            if so_far > distance[vertex as usize] {
-                continue;
-            }
-            for &(to, length) in &self.ends[self.first[vertex as usize] as usize..self.first[vertex as usize + 1] as usize] {
-                let way = so_far + length;
-                if way < distance[to as usize] {
-                    distance[to as usize] = way;
-                    seen(to);
-                    queue.push((Reverse(way.to_bits()), to));
+impl Chunks {
+    fn of(functions: &[BasisFunctions], nodes: usize) -> Self {
+        let mut chunks = Self { functions: functions.to_vec(), ..Self::default() };
+        let mut places = vec![u16::MAX; nodes];
+        for part in chunks.functions.chunks_mut(CHUNK) {
+            let mut seen: Vec<u16> = Vec::new();
+            for (node, _) in part.iter_mut().flatten() {
+                let place = &mut places[*node as usize];
+                if *place == u16::MAX {
+                    *place = seen.len() as u16;
+                    seen.push(*node);
                 }
+                *node = *place;
             }
+            seen.iter().for_each(|node| places[*node as usize] = u16::MAX);
+            chunks.widest = chunks.widest.max(seen.len());
+            chunks.nodes.push(seen);
         }
-    }
-
-    /// Evenly spread vertices, each the farthest from those before it, and the largest distance that is left.
-    fn spread(&self, group: &[u32], count: usize) -> (Vec<u32>, f32) {
-        let own = |i: usize| group[i] as usize == i;
-        let mut distance = vec![f32::MAX; group.len()];
-        let farthest =
-            |distance: &[f32]| (0..group.len()).filter(|&i| own(i)).max_by(|&a, &b| distance[a].total_cmp(&distance[b]).then(b.cmp(&a)));
-        let mut centres = Vec::with_capacity(count);
-        while let Some(next) = farthest(&distance) {
-            if centres.len() >= count && distance[next] < f32::MAX {
-                return (centres, distance[next]);
-            }
-            centres.push(next as u32);
-            self.relax(next as u32, &mut distance, |_| {});
-        }
-        (centres, 0.0)
-    }
-
-    /// The vertices within a way of a centre, with their distances.
-    fn within(&self, centre: u32, radius: f32) -> Vec<(u32, f32)> {
-        let mut distance = vec![radius; self.first.len() - 1];
-        let mut seen = Vec::new();
-        self.relax(centre, &mut distance, |v| seen.push(v));
-        seen.sort_unstable();
-        seen.dedup();
-        seen.into_iter().map(|v| (v, distance[v as usize])).collect()
+        chunks
     }
 }
 
-/// Cholesky factorisation in place (lower triangle, row by row); false when the matrix is not positive definite.
-fn factorise(a: &mut [f32], size: usize) -> bool {
-    for i in 0..size {
-        let (above, rest) = a.split_at_mut(i * size);
-        let row = &mut rest[..size];
-        for j in 0..i {
-            let other = &above[j * size..j * size + j + 1];
-            row[j] = (row[j] - dot(&row[..j], &other[..j])) / other[j];
-        }
-        let pivot = row[i] - dot(&row[..i], &row[..i]);
-        if pivot <= 0.0 || !pivot.is_finite() {
-            return false;
-        }
-        row[i] = pivot.sqrt();
+impl Between {
+    fn refresh(&mut self, narrow: &Projected) {
+        let functions = &self.functions;
+        self.product.fill(functions.len(), |a, row| narrow.rows[a].iter().for_each(|&(b, block)| row.add(&functions[b as usize], block)));
+        self.projected.fill(self.tops, functions.iter().map(Some), &self.product);
+        self.inverse.clear();
+        self.inverse.extend(narrow.diagonal());
     }
-    true
+
+    /// The blocks on the diagonal are whole: inverts them.
+    fn invert(&mut self) {
+        for block in &mut self.inverse {
+            let inverse = block.inverse();
+            *block = if inverse.is_finite() { inverse } else { Mat3A::ZERO };
+        }
+    }
+
+    fn correct(&mut self, factor: &[f32], work: &mut [f32], nodes: &mut [Vec3A]) -> f64 {
+        self.moved.clear();
+        self.moved.resize(self.tops, Vec3A::ZERO);
+        for (functions, residual) in self.functions.iter().zip(nodes.iter()) {
+            functions.iter().for_each(|&(top, w)| self.moved[top as usize] += *residual * w);
+        }
+        let mut energy = correct(factor, work, &mut self.moved);
+        for ((functions, inverse), node) in self.functions.iter().zip(&self.inverse).zip(nodes) {
+            let own = *inverse * *node;
+            energy += f64::from(node.dot(own));
+            *node = own + interpolate(functions, &self.moved);
+        }
+        energy
+    }
 }
 
-/// Solves with the factor, in place.
-fn solve(factor: &[f32], size: usize, x: &mut [f32]) {
-    for i in 0..size {
-        let row = &factor[i * size..i * size + i + 1];
-        x[i] = (x[i] - dot(&row[..i], &x[..i])) / row[i];
-    }
-    for i in (0..size).rev() {
-        let row = &factor[i * size..i * size + i + 1];
-        x[i] /= row[i];
-        let known = x[i];
-        for (v, l) in x[..i].iter_mut().zip(row) {
-            *v -= known * l;
+/// The functions of some centres at every vertex.
+fn functions(net: &Net, centres: &[u32], radius: f32, group: &[u32]) -> Vec<BasisFunctions> {
+    let mut reach: Vec<Vec<(u16, f32)>> = vec![Vec::new(); group.len()];
+    net.each_within(centres, 2.0 * radius, |node, vertex, distance| {
+        reach[vertex as usize].push((node as u16, (1.0 - distance / (2.0 * radius)).powi(2)));
+    });
+    group.iter().map(|&g| strongest(&reach[g as usize])).collect()
+}
+
+fn put(matrix: &mut [f32], size: usize, (a, b): (usize, usize), block: Mat3A) {
+    let columns = block.to_cols_array_2d();
+    for r in 0..3 {
+        for c in 0..3 {
+            matrix[(3 * a + r) * size + 3 * b + c] += columns[c][r];
         }
     }
 }
 
-/// In eight lanes, so that it is quick and always summed alike.
-fn dot(a: &[f32], b: &[f32]) -> f32 {
-    let mut lanes = [0.0f32; 8];
-    let (whole, tail) = (a.chunks_exact(8), a.chunks_exact(8).remainder());
-    let others = b.chunks_exact(8);
-    let rest: f32 = tail.iter().zip(others.remainder()).map(|(a, b)| a * b).sum();
-    for (a, b) in whole.zip(others) {
-        for k in 0..8 {
-            lanes[k] += a[k] * b[k];
-        }
+/// Replaces the residuals of nodes by their motion; returns the product of both.
+fn correct(factor: &[f32], work: &mut [f32], nodes: &mut [Vec3A]) -> f64 {
+    for (out, sum) in work.chunks_exact_mut(3).zip(nodes.iter()) {
+        out.copy_from_slice(&sum.to_array());
     }
-    lanes.iter().sum::<f32>() + rest
+    solve(factor, 3 * nodes.len(), work);
+    let mut energy = 0.0;
+    for (node, moved) in nodes.iter_mut().zip(work.chunks_exact(3)) {
+        let moved = Vec3A::from_slice(moved);
+        energy += f64::from(node.dot(moved));
+        *node = moved;
+    }
+    energy
 }
 
 #[cfg(test)]
@@ -404,23 +325,7 @@ mod tests {
     use super::*;
 
     #[test]
-    fn a_factorised_matrix_solves_its_equations() {
-        // B B^T + I of fixed pseudo-random numbers is positive definite
-        let size = 37;
-        let b: Vec<f32> = (0..size * size).map(|k| ((k * k + 3 * k) % 17) as f32 / 17.0 - 0.5).collect();
-        let entry = |i: usize, j: usize| (0..size).map(|k| b[i * size + k] * b[j * size + k]).sum::<f32>() + if i == j { 1.0 } else { 0.0 };
-        let mut a: Vec<f32> = (0..size * size).map(|k| entry(k / size, k % size)).collect();
-        let x: Vec<f32> = (0..size).map(|i| (i as f32 * 0.7).sin()).collect();
-        let mut y: Vec<f32> = (0..size).map(|i| (0..size).map(|j| entry(i, j) * x[j]).sum()).collect();
-        assert!(factorise(&mut a, size));
-        solve(&a, size, &mut y);
-        assert!(x.iter().zip(&y).all(|(a, b)| (a - b).abs() < 1e-4));
-        let mut singular = vec![0.0; 9];
-        assert!(!factorise(&mut singular, 3));
-    }
-
-    #[test]
-    fn hats_add_up_to_one_and_cover_both_sides_of_a_seam() {
+    fn functions_add_up_to_one_and_cover_both_sides_of_a_seam() {
         // two strips of squares, sewn along one side
         let (width, height) = (12usize, 40usize);
         let id = |strip: usize, i: usize, j: usize| (strip * width * height + j * width + i) as u32;
@@ -444,13 +349,13 @@ mod tests {
         }
         let coarse = Coarse::new(&group, &edges);
         assert!(coarse.is_used());
-        for hats in &coarse.hats {
-            assert!((hats.iter().map(|h| h.1).sum::<f32>() - 1.0).abs() < 1e-5);
+        for functions in &coarse.functions {
+            assert!((functions.iter().map(|h| h.1).sum::<f32>() - 1.0).abs() < 1e-5);
         }
-        assert!((0..height).all(|j| coarse.hats[id(1, 0, j) as usize] == coarse.hats[id(0, width - 1, j) as usize]));
+        assert!((0..height).all(|j| coarse.functions[id(1, 0, j) as usize] == coarse.functions[id(0, width - 1, j) as usize]));
         let shared = |node: u16| {
-            (0..2).all(|s| (0..width * height).any(|k| coarse.hats[s * width * height + k].iter().any(|h| h.0 == node && h.1 > 0.0)))
+            (0..2).all(|s| (0..width * height).any(|k| coarse.functions[s * width * height + k].iter().any(|h| h.0 == node && h.1 > 0.0)))
         };
-        assert!((0..coarse.nodes as u16).any(shared), "some hat lies across the seam");
+        assert!((0..coarse.nodes as u16).any(shared), "some function lies across the seam");
     }
 }

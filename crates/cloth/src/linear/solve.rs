@@ -1,4 +1,4 @@
-//! Conjugate gradients for one step, with a two-level preconditioner: block-Jacobi plus the coarse space.
+//! Conjugate gradients for one step, with an additive preconditioner: block-Jacobi plus the coarse space.
 
 use crate::elements::fold::FoldSpring;
 use crate::linear::coarse::Coarse;
@@ -72,6 +72,7 @@ impl Solver {
         if self.scale <= 0.0 {
             self.scale = rz;
         }
+        let tolerance = tolerance * self.coarse.tolerance();
         let goal = (self.scale * tolerance * tolerance).max(floor);
         for iteration in 0..limit {
             if rz <= goal {
@@ -114,7 +115,7 @@ impl Solver {
         coarse.room(x.len(), &mut self.gathered);
         let moved = x.par_chunks_mut(CHUNK).zip(self.residual.par_chunks_mut(CHUNK)).zip(self.conditioned.par_chunks_mut(CHUNK));
         let given = self.direction.par_chunks(CHUNK).zip(self.image.par_chunks(CHUNK)).zip(self.inverse.par_chunks(CHUNK));
-        let sums = self.gathered.par_chunks_mut(coarse.nodes().max(1));
+        let sums = self.gathered.par_chunks_mut(coarse.sums().max(1));
         let chunks = moved.zip(given).zip(held.par_chunks(CHUNK)).enumerate();
         let go = |(chunk, ((((x, r), z), ((d, a), inverse)), held)): (usize, Chunk), sums: &mut [Vec3A]| {
             sums.fill(Vec3A::ZERO);
@@ -165,4 +166,71 @@ fn product(system: &System, x: &[Vec3A], y: &mut [Vec3A], sums: &mut Vec<f64>) -
     let joined: f64 = system.links.iter().map(|link| link.multiply_into(x, y)).sum();
     let folded: f64 = system.folds.iter().map(|fold| fold.multiply_into(x, y)).sum();
     sums.iter().sum::<f64>() + joined + folded
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    /// A sheet of squares, each cut in two, as springs between neighbours with a little mass, pulled smoothly.
+    struct Sheet {
+        side: usize,
+        pattern: Pattern,
+        blocks: Vec<Mat3A>,
+        right: Vec<Vec3A>,
+        edges: Vec<(u32, u32, f32)>,
+    }
+
+    fn sheet(side: usize) -> Sheet {
+        let id = |i: usize, j: usize| (j * side + i) as u32;
+        let cells = (0..side - 1).flat_map(|j| (0..side - 1).map(move |i| (i, j)));
+        let halves = |(i, j)| [[id(i, j), id(i + 1, j), id(i, j + 1)], [id(i + 1, j), id(i + 1, j + 1), id(i, j + 1)]];
+        let triangles: Vec<[u32; 3]> = cells.flat_map(halves).collect();
+        let pattern = Pattern::new(side * side, &triangles, &Vec::new());
+        let mut blocks = vec![Mat3A::ZERO; pattern.column.len()];
+        let mut edges = Vec::new();
+        for i in 0..side * side {
+            let slots = pattern.blocks(i);
+            let neighbours = slots.len() as f32 - 1.0;
+            for slot in slots {
+                let j = pattern.column[slot] as usize;
+                blocks[slot] = if i == j { Mat3A::IDENTITY * (neighbours + 1e-3) } else { -Mat3A::IDENTITY };
+                if j > i {
+                    edges.push((i as u32, j as u32, 0.01));
+                }
+            }
+        }
+        let right = (0..side * side).map(|i| Vec3A::new((i as f32 * 0.01).sin(), 1.0, (i % side) as f32 / side as f32)).collect();
+        Sheet { side, pattern, blocks, right, edges }
+    }
+
+    impl Sheet {
+        /// The displacements, and the iterations they took.
+        fn solve(&self, coarse: Coarse, links: &[Link]) -> (Vec<Vec3A>, usize) {
+            let count = self.side * self.side;
+            let (held, mut x) = (vec![false; count], vec![Vec3A::ZERO; count]);
+            let mut solver = Solver { coarse, ..Solver::default() };
+            let system =
+                System { pattern: &self.pattern, blocks: &self.blocks, bend: 0.0, held: &held, links, folds: &[], right: &self.right };
+            let iterations = solver.solve(&system, &mut x, 1e-5, 0.0, 2000, &mut |_| {});
+            (x, iterations)
+        }
+    }
+
+    #[test]
+    fn each_level_takes_fewer_iterations_to_the_same_displacements() {
+        let sheet = sheet(60);
+        let group: Vec<u32> = (0..3600).collect();
+        // two far places are joined, as where layers touch
+        let link = Link::round([0, 0, 3599, 3599], [1.0, 0.0, -1.0, 0.0], 5.0, Vec3A::ZERO);
+        for links in [&[][..], &[link][..]] {
+            let (exact, without) = sheet.solve(Coarse::default(), links);
+            let (two, with_two) = sheet.solve(Coarse::with_levels(&group, &sheet.edges, usize::MAX), links);
+            let (three, with_three) = sheet.solve(Coarse::with_levels(&group, &sheet.edges, 0), links);
+            let largest = exact.iter().map(|x| x.length()).fold(0.0, f32::max);
+            let apart = |other: &[Vec3A]| exact.iter().zip(other).map(|(a, b)| a.distance(*b)).fold(0.0, f32::max) / largest;
+            assert!(apart(&two) < 1e-3 && apart(&three) < 1e-3, "{} {}", apart(&two), apart(&three));
+            assert!(with_two * 2 < without && with_three < with_two, "{without} {with_two} {with_three}");
+        }
+    }
 }

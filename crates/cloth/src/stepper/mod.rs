@@ -1,6 +1,7 @@
 //! One time step after the other, from hanging to rest.
 
 pub(crate) mod assembly;
+pub(crate) mod bearing;
 pub(crate) mod connect;
 pub(crate) mod drape;
 pub(crate) mod grab;

@@ -194,6 +194,8 @@ pub(crate) struct Equations {
     /// Their solution: displacements, m.
     pub move_by: Vec<Vec3A>,
     pub solver: Solver,
+    /// Factor of the tolerance of a solve: 1 as a rule, less where forces are asked for rather than motion.
+    pub exactness: f64,
 }
 
 impl Equations {
@@ -206,6 +208,7 @@ impl Equations {
             fold_springs: Vec::new(),
             move_by: vec![Vec3A::ZERO; vertices],
             solver: Solver::default(),
+            exactness: 1.0,
         }
     }
 }

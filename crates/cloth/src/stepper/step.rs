@@ -2,8 +2,10 @@
 //! for the displacement, which conjugate gradients solve; then the body pushes out what is left inside it, and the
 //! guard shortens any way that would make cloth cross cloth.
 
+use crate::collider::body::BodyShape;
 use crate::contact;
 use crate::elements::fold;
+use crate::elements::membrane::Element;
 use crate::elements::{leash, skin_holds, tapes_and_stays};
 use crate::linear::link::Link;
 use crate::linear::solve::System;
@@ -27,6 +29,8 @@ const FOLDS: f64 = 0.3;
 const NOISE: f32 = 0.25;
 /// Share of its offset from the body that cloth keeps after every step.
 const LEAST_OFFSET: f32 = 0.3;
+/// A triangle of which a vertex is farther from the skin than this is not looked at in its middle, m.
+const FACES_NEAR: f32 = 0.015;
 /// Parts into which a step without a finite result is divided, one try after the other.
 const RETRIES: [u32; 3] = [2, 4, 16];
 /// Rounds of search and guard after which the whole cloth stands still for a step.
@@ -117,7 +121,7 @@ impl Drape {
     }
 
     /// Computes the displacements of one time step; returns the solver's iterations.
-    fn attempt(&mut self, watch: Watch) -> usize {
+    pub(crate) fn attempt(&mut self, watch: Watch) -> usize {
         let h = self.settings.time_step;
         watch(Stage::Assembly);
         self.assemble();
@@ -141,7 +145,7 @@ impl Drape {
             spring.push(&mut self.equations.right);
         }
         // kinetic energy of the whole cloth at a tenth of a millimetre per second
-        let floor = self.model.mass.iter().map(|m| f64::from(*m)).sum::<f64>() * 1e-8;
+        let floor = self.model.mass.iter().map(|m| f64::from(*m)).sum::<f64>() * 1e-8 * self.equations.exactness.powi(2);
         self.state.swing.touch(joined.links[joined.contacts..].iter().chain(&joined.body));
         self.solve(&mut joined, floor, watch)
     }
@@ -153,7 +157,7 @@ impl Drape {
         self.equations.solver.begin();
         let passes = if joined.is_free() { &PASSES[PASSES.len() - 1..] } else { &PASSES[..] };
         // a fold turns whole panels by forces at its line, which a loose solve does not carry that far
-        let exact = if self.equations.fold_springs.is_empty() { 1.0 } else { FOLDS };
+        let exact = self.equations.exactness * if self.equations.fold_springs.is_empty() { 1.0 } else { FOLDS };
         for (pass, &tolerance) in passes.iter().enumerate() {
             if pass > 0 {
                 self.release(joined);
@@ -290,7 +294,7 @@ impl Drape {
     }
 
     /// Takes the displacements as far as body and cloth allow, and sets the velocities accordingly.
-    fn accept(&mut self, watch: Watch) -> usize {
+    pub(crate) fn accept(&mut self, watch: Watch) -> usize {
         watch(Stage::Guard);
         let h = self.settings.time_step;
         let mut to: Vec<Vec3A> = (0..self.state.x.len())
@@ -333,45 +337,62 @@ impl Drape {
         body.filter(|b| b.distance(at) < PINNED_TO).map_or(Vec3A::ZERO, |b| b.velocity_at(at) * h)
     }
 
-    /// Moves vertices and edges that the solve left inside the body out of it; returns which way they were pushed.
+    /// Moves vertices and edges that the solve left inside the body out of it, of cloth that swings with the body the middles of
+    /// triangles too; returns which way they were pushed.
     fn push_out(&self, to: &mut [Vec3A]) -> Vec<(usize, Vec3A)> {
         let mut pushed = Vec::new();
         let Some(body) = &self.scene.body else { return pushed };
-        let h = self.settings.time_step;
         let heights = contact::heights(body, to, &self.model.samples);
         let (vertices, edges) = self.model.samples.split_at(self.model.samples.partition_point(|(v, ..)| v[0] == v[1]));
         for samples in [vertices, edges] {
             let out = |&(v, offset, ..): &contact::Sample| {
-                let least = LEAST_OFFSET * offset;
-                if contact::least_height(&heights, to, v) >= least {
-                    return None;
-                }
-                let p = Vec3::from(0.5 * (to[v[0] as usize] + to[v[1] as usize]));
-                let (d, n) = body.distance_and_normal(p);
-                if d >= least {
-                    return None;
-                }
-                // what was inside before the step comes out at no more than the outward speed beyond that of the skin
-                let q = Vec3::from(0.5 * (self.state.x[v[0] as usize] + self.state.x[v[1] as usize]));
-                let skin = body.velocity_at(q).dot(Vec3A::from(n)).max(0.0);
-                let most = least.min(body.distance(q) + (contact::OUTWARD_SPEED + skin) * h);
-                (d < most).then(|| (v, Vec3A::from(n) * (most - d).min(LONGEST_STEP)))
+                let near = contact::least_height(&heights, to, v) < LEAST_OFFSET * offset;
+                near.then(|| self.way_out(body, to, &v, offset)).flatten().map(|push| ([v[0], v[1], v[1]], push))
             };
-            let pushes: Vec<([u32; 2], Vec3A)> = samples.par_iter().filter_map(out).collect();
-            // a vertex of several edges follows the one that is deepest
-            let mut longest = BTreeMap::new();
-            for (v, push) in pushes.iter().flat_map(|(v, push)| v.iter().map(move |v| (*v as usize, *push))) {
-                let slot = longest.entry(v).or_insert(push);
-                if push.length_squared() > slot.length_squared() {
-                    *slot = push;
-                }
-            }
-            for (v, push) in longest.into_iter().filter(|(v, _)| !self.constraints.held[*v]) {
-                to[v] += push;
-                pushed.push((v, push));
-            }
+            let pushes = samples.par_iter().filter_map(out).collect();
+            self.take(pushes, to, &mut pushed);
+        }
+        if self.state.swing.is_on() {
+            let out = |element: &Element| {
+                let v = element.vertices;
+                let offset = v.iter().map(|v| self.model.offset[*v as usize]).sum::<f32>() / 3.0;
+                let near = v.iter().all(|v| heights[*v as usize] < FACES_NEAR);
+                near.then(|| self.way_out(body, to, &v, offset)).flatten().map(|push| (v, push))
+            };
+            let pushes = self.model.elements.par_iter().with_min_len(512).filter_map(out).collect();
+            self.take(pushes, to, &mut pushed);
         }
         pushed
+    }
+
+    /// The way out of the body for the middle of some vertices, if it lies in it.
+    fn way_out(&self, body: &BodyShape, to: &[Vec3A], v: &[u32], offset: f32) -> Option<Vec3A> {
+        let least = LEAST_OFFSET * offset;
+        let middle = |x: &[Vec3A]| Vec3::from(v.iter().map(|v| x[*v as usize]).sum::<Vec3A>() / v.len() as f32);
+        let (d, n) = body.distance_and_normal(middle(to));
+        if d >= least {
+            return None;
+        }
+        // what was inside before the step comes out at no more than the outward speed beyond that of the skin
+        let q = middle(&self.state.x);
+        let skin = body.velocity_at(q).dot(Vec3A::from(n)).max(0.0);
+        let most = least.min(body.distance(q) + (contact::OUTWARD_SPEED + skin) * self.settings.time_step);
+        (d < most).then(|| Vec3A::from(n) * (most - d).min(LONGEST_STEP))
+    }
+
+    /// Pushes vertices, those of several samples the way of the one that is deepest; notes them.
+    fn take(&self, pushes: Vec<([u32; 3], Vec3A)>, to: &mut [Vec3A], pushed: &mut Vec<(usize, Vec3A)>) {
+        let mut longest = BTreeMap::new();
+        for (v, push) in pushes.iter().flat_map(|(v, push)| v.iter().map(move |v| (*v as usize, *push))) {
+            let slot = longest.entry(v).or_insert(push);
+            if push.length_squared() > slot.length_squared() {
+                *slot = push;
+            }
+        }
+        for (v, push) in longest.into_iter().filter(|(v, _)| !self.constraints.held[*v]) {
+            to[v] += push;
+            pushed.push((v, push));
+        }
     }
 }
 
