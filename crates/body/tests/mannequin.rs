@@ -1,6 +1,7 @@
 //! The mannequin against the golden values of its specification and the promises of its mesh.
 
 use body::{Body, Field, Measure, Preset, Request, SheetFault, mannequin, presets};
+use fit::Surface;
 use glam::DVec3;
 use std::collections::HashMap;
 use std::sync::LazyLock;
@@ -74,8 +75,7 @@ fn meshes_are_closed_even_and_mirror_symmetric() {
 #[test]
 fn no_size_crosses_itself() {
     for (preset, m) in BODIES.iter() {
-        let alone: Vec<u32> = (0..m.surface.positions.len() as u32).collect();
-        let crossings = fit::cloth_cloth(&m.surface.positions, &m.surface.triangles, &alone);
+        let crossings = fit::cloth_cloth(&Surface::closed(&m.surface.positions, &m.surface.triangles));
         assert!(crossings.is_empty(), "{}: {crossings:?}", preset.key);
     }
 }

@@ -1,6 +1,7 @@
 //! Random plausible wearers: each becomes one closed body that measures as asked, or says what it could not meet.
 
 use body::{Measure, Request, check, mannequin_with, presets};
+use fit::Surface;
 use glam::DVec3;
 use proptest::prelude::*;
 use proptest::test_runner::{RngAlgorithm, TestRng, TestRunner};
@@ -57,8 +58,7 @@ fn judge(request: &Request) -> Result<(), TestCaseError> {
     let m = mannequin_with(request, COARSE).expect("it was checked");
     is_a_body(&m.surface.positions, &m.surface.triangles).map_err(|e| TestCaseError::fail(format!("{request:?}: {e}")))?;
     prop_assert!(m.surface.positions.iter().all(|p| p[1] > -0.006 && p.iter().all(|v| v.is_finite())));
-    let alone: Vec<u32> = (0..m.surface.positions.len() as u32).collect();
-    let crossings = fit::cloth_cloth(&m.surface.positions, &m.surface.triangles, &alone);
+    let crossings = fit::cloth_cloth(&Surface::closed(&m.surface.positions, &m.surface.triangles));
     prop_assert!(crossings.is_empty(), "{request:?} crosses itself: {crossings:?}");
     // what could not be met is named and is never far off
     for u in &m.unmet {

@@ -1,21 +1,31 @@
 //! Checks on draped cloth. Positions are metres; results say where and how much.
 //!
 //! ```
-//! use fit::{cloth_body, vertex_tension};
+//! use fit::{Surface, cloth_body, vertex_tension};
 //!
 //! // a triangle of cloth through a triangle of skin, which lies across it
 //! let cloth = [[-0.1, 0.0, 0.0], [0.1, 0.0, 0.0], [0.0, 0.1, 0.0]];
 //! let skin = [[0.0, 0.03, -0.1], [0.0, 0.03, 0.1], [0.0, 0.2, 0.0]];
-//! let places = cloth_body(&cloth, &[[0, 1, 2]], &skin, &[[0, 1, 2]]);
+//! let places = cloth_body(&Surface::sewn(&cloth, &[[0, 1, 2]], &[]), &Surface::open(&skin, &[[0, 1, 2]]));
 //! assert_eq!((places.len(), places[0].pairs), (1, 1));
 //! // every vertex has the mean of its triangles
 //! assert_eq!(vertex_tension(&[[0, 1, 2]], &[0.02], &[0, 1, 2]), [0.02; 3]);
 //! ```
 
 mod crossings;
-mod intersect;
+mod hem;
+mod mesh_report;
+mod nearest;
+mod section;
+mod sets;
+mod strain;
 mod tension;
+mod vector;
 
-pub use crossings::{Crossing, cloth_body, cloth_cloth};
-pub use intersect::triangles_cross;
+pub use crossings::{Crossing, Surface, cloth_body, cloth_cloth, winding_number};
+pub use hem::{Hem, borders};
+pub use mesh_report::{MeshReport, mesh_report};
+pub use nearest::Nearest;
+pub use section::{Girth, Line, Plane, girth, section};
+pub use strain::{Cloth, Strain, strains};
 pub use tension::{Summary, spread, vertex_tension};

@@ -5,7 +5,8 @@
 //!   box) and per vertex 3 i16 (unit normal x 32767).
 //! - 2, layout: generation u32, vertices u32, triangles u32, then 3 u32 per triangle, and per vertex 2 f32 (flat
 //!   coordinates in the piece's frame, m).
-//! - 3, tension: generation u32, vertices u32, then 1 f32 per vertex (strain).
+//! - 3, map: generation u32, vertices u32, number of the map u32 (its place among `CheckMap`), then 1 f32 per vertex (in the map's
+//!   unit).
 
 use crate::costumes::change::CostumeChange;
 use crate::costumes::pattern_view::PatternView;
@@ -14,7 +15,7 @@ use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 use std::sync::Arc;
 use ts_rs::TS;
-use workroom::{CrossingPlace, Finding};
+use workroom::{CheckMap, CrossingPlace, Finding, GirthRow, HemRow};
 
 /// What the browser asks of the live drape.
 #[derive(Clone, Debug, PartialEq, Deserialize, TS)]
@@ -64,7 +65,12 @@ pub enum Command {
     Air {
         air: Air,
     },
+    /// Looks at the cloth as it hangs.
     Check,
+    /// Shows another map of the check from now on, to all windows.
+    Map {
+        map: CheckMap,
+    },
     Keep {
         name: String,
     },
@@ -252,9 +258,13 @@ pub enum Event {
     Checked {
         generation: u32,
         crossings: Vec<CrossingPlace>,
+        /// What the map shows whose values come along.
+        map: CheckMap,
         strain_mean: f64,
         strain_p99: f64,
         strain_max: f64,
+        girths: Vec<GirthRow>,
+        hems: Vec<HemRow>,
     },
     Kept {
         #[ts(type = "number")]

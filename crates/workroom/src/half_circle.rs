@@ -54,8 +54,7 @@ pub fn half_circle(fabric: &Fabric, edge: f64) -> Option<HalfCircle> {
     let drape = to_rest(scene, LIMIT)?;
     let triangles = drape.scene().triangles.clone();
     let positions = drape.positions();
-    let apart: Vec<u32> = (0..positions.len() as u32).collect();
-    let crossings = fit::cloth_cloth(&positions, &triangles, &apart).len();
+    let crossings = fit::cloth_cloth(&fit::Surface::open(&positions, &triangles)).len();
     Some(HalfCircle { at_rest: drape.phase() == Phase::AtRest, positions, triangles, crossings })
 }
 

@@ -8,6 +8,7 @@ use crate::folding::Folded;
 use body::{Limb, Reach, Station};
 use cloth::DistanceGrid;
 use costume::{Placement, Refusal};
+use fit::Surface;
 use glam::{DQuat, DVec2, DVec3, Vec3};
 use mesh::PlanarMesh;
 
@@ -97,7 +98,8 @@ impl Surroundings<'_> {
     /// Whether a hung piece crosses no other and, on the trunk, lies outside of those beneath it.
     fn leave_free(&self, hung: &Hung, triangles: &[[u32; 3]], station: &Station) -> bool {
         let lies_over = station.reach != Reach::Side || self.lie_within(hung, station);
-        lies_over && fit::cloth_body(&hung.positions, triangles, self.positions, self.triangles).is_empty()
+        let (own, others) = (Surface::open(&hung.positions, triangles), Surface::open(self.positions, self.triangles));
+        lies_over && fit::cloth_body(&own, &others).is_empty()
     }
 
     /// Whether the cloth between the piece's ends, as seen from the station's axis, is inside the piece's cylinder.

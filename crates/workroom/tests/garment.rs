@@ -5,6 +5,7 @@ mod common;
 use cloth::Drape;
 use common::{form, rested, tabard};
 use costume::{BodyChoice, Costume, Edit, Piece, Point, apply};
+use fit::Surface;
 use std::collections::BTreeSet;
 use std::collections::HashMap;
 use std::sync::LazyLock;
@@ -40,7 +41,9 @@ fn hung_pieces_keep_their_lengths_and_are_clear_of_the_body() {
         let skin = &form.skin;
         let nearest = at.iter().flat_map(|p| skin.positions.iter().map(move |q| distance(*p, *q))).fold(f64::MAX, f64::min);
         assert!(nearest > 0.014, "{preset}: {nearest} m from the skin");
-        assert!(fit::cloth_body(at, &assembly.scene.triangles, &skin.positions, &skin.triangles).is_empty());
+        assert!(
+            fit::cloth_body(&Surface::open(at, &assembly.scene.triangles), &Surface::closed(&skin.positions, &skin.triangles)).is_empty()
+        );
     }
 }
 
@@ -62,7 +65,13 @@ fn the_tabard_moves_to_other_bodies_by_its_stations() {
         let form = ContactBody::of(&costume, figure.into(), &BTreeSet::new()).expect("a form");
         let assembly = assemble(&costume, &form).expect("it hangs");
         let skin = &form.skin;
-        assert!(fit::cloth_body(&assembly.scene.positions, &assembly.scene.triangles, &skin.positions, &skin.triangles).is_empty());
+        assert!(
+            fit::cloth_body(
+                &Surface::open(&assembly.scene.positions, &assembly.scene.triangles),
+                &Surface::closed(&skin.positions, &skin.triangles)
+            )
+            .is_empty()
+        );
         let clear = assembly.scene.positions.iter().map(|p| form.grid.distance(glam::Vec3::from(*p))).fold(f32::MAX, f32::min);
         assert!(clear > 0.0149, "{clear} m");
         // the pieces go with the chest of the body
@@ -401,7 +410,11 @@ fn a_tabard_goes_along_into_a_stride_and_never_crosses() {
         for _ in 0..workroom::STEPS_A_FRAME {
             drape.step();
             let at = drape.positions();
-            assert!(fit::cloth_cloth(&at, &assembly.scene.triangles, drape.fused_with()).is_empty(), "after {:.2} s", drape.time());
+            assert!(
+                fit::cloth_cloth(&Surface::sewn(&at, &assembly.scene.triangles, drape.fused_with())).is_empty(),
+                "after {:.2} s",
+                drape.time()
+            );
             let deepest = at.iter().map(|p| grid.distance(glam::Vec3::from(*p))).fold(f32::MAX, f32::min);
             assert!(deepest > -1e-3, "{deepest} m inside after {:.2} s", drape.time());
         }

@@ -3,6 +3,7 @@
 mod common;
 
 use common::{hung, rested};
+use fit::Surface;
 use workroom::{Assembly, drape_report};
 
 const JACKET: &str = include_str!("../../../demo/marsh-jacket.ourlet.json");
@@ -21,7 +22,13 @@ fn a_piece_wider_than_its_side_of_the_body_hangs_close_in_front_of_it() {
     let deep = assembly.scene.positions.iter().map(|p| p[2].abs()).fold(0.0, f32::max);
     assert!(deep < 0.35, "{deep} m from the middle of the body");
     let skin = &assembly.form.skin;
-    assert!(fit::cloth_body(&assembly.scene.positions, &assembly.scene.triangles, &skin.positions, &skin.triangles).is_empty());
+    assert!(
+        fit::cloth_body(
+            &Surface::open(&assembly.scene.positions, &assembly.scene.triangles),
+            &Surface::closed(&skin.positions, &skin.triangles)
+        )
+        .is_empty()
+    );
 }
 
 #[test]

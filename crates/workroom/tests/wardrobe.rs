@@ -3,6 +3,7 @@
 mod common;
 
 use common::{delivered, edges_through, hung, rested};
+use fit::Surface;
 use workroom::{Assembly, drape_report};
 
 const PINAFORE: &str = include_str!("../../../demo/ferry-pinafore.ourlet.json");
@@ -14,8 +15,10 @@ fn rests(text: &str, judge: impl Fn(&Assembly, &[[f32; 3]])) {
     for preset in ["woman-38", "man-50"] {
         let mut assembly = hung(text, preset, None);
         let at = &assembly.scene.positions;
-        let own: Vec<u32> = (0..at.len() as u32).collect();
-        assert!(fit::cloth_cloth(at, &assembly.scene.triangles, &own).is_empty(), "{preset}: hung pieces are clear of each other");
+        assert!(
+            fit::cloth_cloth(&Surface::open(at, &assembly.scene.triangles)).is_empty(),
+            "{preset}: hung pieces are clear of each other"
+        );
         let drape = rested(&mut assembly);
         let report = drape_report(&assembly, &drape, 1.0);
         let (cloth, body) = delivered(&assembly, &drape);

@@ -845,13 +845,80 @@ at: [number, number, number],
  */
 pieces: Array<PieceId>, 
 /**
- * Crossing triangle pairs.
+ * Crossing triangle pairs; 0 for cloth that lies inside the body altogether.
  */
 pairs: number, 
+/**
+ * Of the line along which surfaces cross, mm.
+ */
+length: number, 
+/**
+ * How deep it goes, mm.
+ */
+depth: number, 
 /**
  * Key of the part of the body, if it is left out.
  */
 part: string | null, };
+export type CheckMap = "tension" | "warp" | "weft" | "bias" | "slack" | "pull-warp" | "pull-weft" | "ease";
+export type GirthRow = { 
+/**
+ * Key of the measure, such as `bust`.
+ */
+measure: string, 
+/**
+ * In the words of a measuring sheet.
+ */
+name: string, 
+/**
+ * By a tape around the body as it stands.
+ */
+body: number, 
+/**
+ * By a tape around the garment, over hollows and folds.
+ */
+garment: number, 
+/**
+ * Along the cloth itself, with all its folds.
+ */
+cloth: number, 
+/**
+ * Room between both tapes.
+ */
+ease: number, 
+/**
+ * The cloth closes around.
+ */
+closed: boolean, 
+/**
+ * Middle of the tape on the stand, m, and the normal of its plane.
+ */
+at: [number, number, number], normal: [number, number, number], };
+export type HemRow = { 
+/**
+ * Pieces along it, each once.
+ */
+pieces: Array<PieceId>, 
+/**
+ * Along the border, mm.
+ */
+length: number, 
+/**
+ * Heights over the floor, mm: the mean, and in front, left, back and right.
+ */
+height: number, heights: [number, number, number, number], 
+/**
+ * Degrees by which it drops towards its lowest side.
+ */
+tilt: number, 
+/**
+ * Folds around, their depth, and the way from one to the next, mm.
+ */
+folds: number, depth: number, wavelength: number, 
+/**
+ * 1 where left and right are alike.
+ */
+symmetry: number, };
 export type CheckReport = { 
 /**
  * One entry for each connected place, the worst first.
@@ -868,7 +935,15 @@ strain_mean: number, strain_p99: number,
 /**
  * The largest.
  */
-strain_max: number, };
+strain_max: number, 
+/**
+ * Girths beside the body's, from the neck down.
+ */
+girths: Array<GirthRow>, 
+/**
+ * Hems that go around the body, the lowest first.
+ */
+hems: Array<HemRow>, };
 export type SeamKind = "flat" | "eased" | "gathered" | "stretched";
 export type Proposal = { 
 /**
@@ -1651,7 +1726,7 @@ export type FittingRow = { id: number, name: string, body: string, at_rest: bool
  * Milliseconds since 1970.
  */
 kept_at: number, };
-export type Command = { "do": "trial", number: number, edit: Edit, } | { "do": "drape" } | { "do": "pause" } | { "do": "step" } | { "do": "rehang", piece?: PieceId, } | { "do": "grab", hand: number, vertex: number, } | { "do": "pull-to", hand: number, at: [number, number, number], } | { "do": "let-go", hand?: number, } | { "do": "hold", piece: PieceId, on: boolean, } | { "do": "go-back" } | { "do": "pin", vertex: number, } | { "do": "air", air: Air, } | { "do": "check" } | { "do": "keep", name: string, } | { "do": "open", fitting: number, };
+export type Command = { "do": "trial", number: number, edit: Edit, } | { "do": "drape" } | { "do": "pause" } | { "do": "step" } | { "do": "rehang", piece?: PieceId, } | { "do": "grab", hand: number, vertex: number, } | { "do": "pull-to", hand: number, at: [number, number, number], } | { "do": "let-go", hand?: number, } | { "do": "hold", piece: PieceId, on: boolean, } | { "do": "go-back" } | { "do": "pin", vertex: number, } | { "do": "air", air: Air, } | { "do": "check" } | { "do": "map", map: CheckMap, } | { "do": "keep", name: string, } | { "do": "open", fitting: number, };
 export type Air = { 
 /**
  * Times the earth's gravity.
@@ -1779,4 +1854,8 @@ seams: Array<SeamId>,
 /**
  * Vertices that are held to the body.
  */
-held: Array<number>, } | { "is": "checked", generation: number, crossings: Array<CrossingPlace>, strain_mean: number, strain_p99: number, strain_max: number, } | { "is": "kept", fitting: number, } | { "is": "refused", refusal: Refusal, } | { "is": "trial", number: number, pattern: PatternView | null, refusal: Refusal | null, } | { "is": "changed", change: CostumeChange, };
+held: Array<number>, } | { "is": "checked", generation: number, crossings: Array<CrossingPlace>, 
+/**
+ * What the map shows whose values come along.
+ */
+map: CheckMap, strain_mean: number, strain_p99: number, strain_max: number, girths: Array<GirthRow>, hems: Array<HemRow>, } | { "is": "kept", fitting: number, } | { "is": "refused", refusal: Refusal, } | { "is": "trial", number: number, pattern: PatternView | null, refusal: Refusal | null, } | { "is": "changed", change: CostumeChange, };

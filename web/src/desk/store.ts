@@ -1,6 +1,6 @@
 import { create } from "zustand";
 import { entriesOf } from "../ui/pick";
-import type { CrossingPlace, Diagnostic, LineId, NodeId, PieceId, SeamId } from "../api/types";
+import type { Diagnostic, LineId, NodeId, PieceId, SeamId } from "../api/types";
 import { trials } from "./trial";
 import { bodyDesk, useBody } from "../body/store";
 import type { Overlay } from "../stand/overlays";
@@ -58,8 +58,8 @@ interface DeskState {
   /** The figure lies under the paper of the table. */
   figureUnder: boolean;
   pinning: boolean;
-  /** Colours by tension instead of cloth. */
-  tension: boolean;
+  /** Cloth in the colours of the check's map instead of its own. */
+  mapped: boolean;
   /** Pieces are filled with their fabric on the table. */
   filled: boolean;
   /** The cloth is shown on the stand. */
@@ -83,7 +83,7 @@ const fresh: DeskState = {
   tugging: false,
   figureUnder: false,
   pinning: false,
-  tension: false,
+  mapped: false,
   filled: false,
   clothed: true,
   overlays: ["seams", "held"],
@@ -104,7 +104,7 @@ export const desk = {
   go: (stage: Stage) => {
     bodyDesk.go(useBody.getState().tab);
     trials.clear();
-    useDesk.setState({ stage, tool: stage === "join" ? "seam" : "pick", tugging: false, pinning: false, tension: stage === "check", clothed: stage !== "body" });
+    useDesk.setState({ stage, tool: stage === "join" ? "seam" : "pick", tugging: false, pinning: false, mapped: stage === "check", clothed: stage !== "body" });
   },
   take: (tool: Tool) => {
     trials.clear();
@@ -136,7 +136,7 @@ export const desk = {
       const all = selectedPieces(s);
       return { fits: s.fits + 1, fitsTo: all.length > 0 ? all : one === null ? [] : [one] };
     }),
-  flyTo: (place: CrossingPlace) => useDesk.setState((s) => ({ flight: { at: place.at, count: (s.flight?.count ?? 0) + 1 } })),
+  flyTo: (place: { at: [number, number, number] }) => useDesk.setState((s) => ({ flight: { at: place.at, count: (s.flight?.count ?? 0) + 1 } })),
 };
 
 /** All selected pieces, the foremost last. */

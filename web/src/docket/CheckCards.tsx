@@ -1,21 +1,25 @@
-import type { CrossingPlace } from "../api/types";
+import type { CheckMap, CrossingPlace, GirthRow, HemRow } from "../api/types";
 import { desk, useDesk } from "../desk/store";
-import { useDrapeOf } from "../stand/socket";
+import { SCALES } from "../stand/ramp";
+import { type Checked, useDrapeOf } from "../stand/socket";
 import { Button } from "../ui/Button";
+import { Choice } from "../ui/Choice";
+import { format, formatSigned } from "../ui/units";
 import { Advice, Card, Row } from "./Card";
-import type { DocketProps } from "./props";
 import { Findings } from "./Findings";
+import type { DocketProps } from "./props";
 
 /** What the cloth goes through at a place. */
-const through = (c: CrossingPlace) => (c.kind === "cloth-body" ? "into the body" : c.kind === "cloth-cloth" ? "through cloth" : `through the ${c.part?.replace("-", " ")}, which is left out`);
+const through = (c: CrossingPlace) => {
+  if (c.pairs === 0) return "inside the body altogether";
+  return c.kind === "cloth-body" ? "into the body" : c.kind === "cloth-cloth" ? "through cloth" : `through the ${c.part?.replace("-", " ")}, which is left out`;
+};
 
 const percent = (v: number) => `${(v * 100).toFixed(2)} %`;
 
-/** Crossings to fly to, and the tension map. */
+/** What the check found: crossings, the maps, girths and hems. */
 export function CheckCards({ state, socket }: DocketProps) {
   const { checked, status } = useDrapeOf("checked", "status");
-  const tension = useDesk((s) => s.tension);
-  const name = (id: number) => state.costume.pieces.find((p) => p.id === id)?.name ?? "a piece";
   const draped = status?.activity === "at-rest" || status?.activity === "paused";
   if (!checked)
     return (
@@ -26,32 +30,118 @@ export function CheckCards({ state, socket }: DocketProps) {
         </Button>
       </Card>
     );
+  const name = (id: number) => state.costume.pieces.find((p) => p.id === id)?.name ?? "a piece";
   return (
     <>
-      <Card title="Crossings">
-        <Findings findings={status?.findings ?? []} />
-        <div className={`figures mb-1 text-[15px] ${checked.crossings.length === 0 ? "text-moss" : "text-brick"}`} data-crossings={checked.crossings.length}>
-          {checked.crossings.length === 0 ? "none found" : `${checked.crossings.length} places`}
-        </div>
-        {checked.crossings.map((c, i) => (
-          <button key={`${c.at.join()}`} type="button" data-crossing onClick={() => desk.flyTo(c)} className="flex w-full items-center gap-2 rounded-md px-1 py-1.5 text-left hover:bg-paper">
-            <span className="figures grid h-6 w-6 place-items-center rounded-full bg-brick text-card">{i + 1}</span>
-            <span className="flex-1">
-              {c.pieces.map(name).join(", ")} {through(c)}
-            </span>
-            <span className="figures text-ink-soft">{c.pairs}</span>
-          </button>
-        ))}
-        {checked.crossings.length > 0 && <Advice>Drape on, tug the cloth free, or rehang the piece farther from the body.</Advice>}
-      </Card>
-      <Card title="Tension">
-        <Row name="Mean" value={percent(checked.strain_mean)} />
+      <Crossings crossings={checked.crossings} name={name} />
+      <MapCard checked={checked} show={(map) => socket.send({ do: "map", map })} />
+      {checked.girths.length > 0 && <Girths girths={checked.girths} />}
+      {checked.hems.map((hem, k) => (
+        <HemCard key={`${hem.pieces.join()} ${k}`} hem={hem} name={name} />
+      ))}
+    </>
+  );
+}
+
+/** Crossings to fly to, with their length and depth. */
+function Crossings({ crossings, name }: { crossings: CrossingPlace[]; name: (id: number) => string }) {
+  const { status } = useDrapeOf("status");
+  return (
+    <Card title="Crossings">
+      <Findings findings={status?.findings ?? []} />
+      <div className={`figures mb-1 text-[15px] ${crossings.length === 0 ? "text-moss" : "text-brick"}`} data-crossings={crossings.length}>
+        {crossings.length === 0 ? "none found" : crossings.length === 1 ? "1 place" : `${crossings.length} places`}
+      </div>
+      {crossings.map((c, i) => (
+        <button key={`${c.at.join()}`} type="button" data-crossing onClick={() => desk.flyTo(c)} className="flex w-full items-center gap-2 rounded-md px-1 py-1.5 text-left hover:bg-paper">
+          <span className="figures grid h-6 w-6 shrink-0 place-items-center rounded-full bg-brick text-card">{i + 1}</span>
+          <span className="flex-1">
+            {c.pieces.map(name).join(", ")} {through(c)}
+          </span>
+          <span className="figures whitespace-nowrap text-right text-[11px] text-ink-soft">
+            {c.length.toFixed(0)} mm long
+            <br />
+            {c.depth.toFixed(1)} mm deep
+          </span>
+        </button>
+      ))}
+      {crossings.length > 0 && <Advice>Drape on, tug the cloth free, or rehang the piece farther from the body.</Advice>}
+    </Card>
+  );
+}
+
+/** Which map the stand shows, and the figures of the strain. */
+function MapCard({ checked, show }: { checked: Checked; show: (map: CheckMap) => void }) {
+  const mapped = useDesk((s) => s.mapped);
+  return (
+    <Card title="Map">
+      <label className="mb-1 flex items-center gap-2">
+        <input type="checkbox" data-map checked={mapped} onChange={(e) => useDesk.setState({ mapped: e.target.checked })} /> Show a map on the stand
+      </label>
+      <Choice label="It shows" value={checked.map} options={Object.entries(SCALES).map(([key, scale]) => [key as CheckMap, scale.name] as const)} onChange={show} />
+      <div className="mt-1 border-edge border-t pt-1">
+        <Row name="Tension, mean" value={percent(checked.strain_mean)} />
         <Row name="99 of 100 below" value={percent(checked.strain_p99)} />
         <Row name="Largest" value={percent(checked.strain_max)} />
-        <label className="mt-1 flex items-center gap-2">
-          <input type="checkbox" data-tension checked={tension} onChange={(e) => useDesk.setState({ tension: e.target.checked })} /> Show it as a map on the stand
-        </label>
-      </Card>
-    </>
+      </div>
+    </Card>
+  );
+}
+
+/** Girths by the tape over the garment, beside those of the body beneath. */
+function Girths({ girths }: { girths: GirthRow[] }) {
+  const unit = useDesk((s) => s.unit);
+  return (
+    <Card title="Girths and ease">
+      <table className="w-full">
+        <thead className="text-[11px] text-ink-soft">
+          <tr>
+            <th className="text-left font-normal">in {unit}</th>
+            <th className="text-right font-normal">garment</th>
+            <th className="text-right font-normal">body</th>
+            <th className="text-right font-normal">ease</th>
+            <th className="text-right font-normal">%</th>
+          </tr>
+        </thead>
+        <tbody>
+          {girths.map((g) => (
+            <tr key={g.measure} data-girth={g.measure} className="cursor-pointer hover:bg-paper" onClick={() => desk.flyTo(g)}>
+              <th scope="row" className="py-1 text-left font-normal">
+                <button type="button" className="text-left" title={g.closed ? "Look at it on the stand" : "The cloth lies open here; the tape spans the gap"}>
+                  {g.name.replace(/^./, (c) => c.toUpperCase())}
+                  {g.closed ? "" : " (open)"}
+                </button>
+              </th>
+              <td className="figures text-right">{format(g.garment, unit, false)}</td>
+              <td className="figures text-right text-ink-soft">{format(g.body, unit, false)}</td>
+              <td className={`figures text-right ${g.ease < 0 ? "text-brick" : ""}`}>{formatSigned(g.ease, unit).replace(` ${unit}`, "")}</td>
+              <td className={`figures text-right ${g.ease < 0 ? "text-brick" : "text-ink-soft"}`}>{((100 * g.ease) / g.body).toFixed(0)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </Card>
+  );
+}
+
+/** How level a hem hangs, and its folds. */
+function HemCard({ hem, name }: { hem: HemRow; name: (id: number) => string }) {
+  const unit = useDesk((s) => s.unit);
+  const [front, left, back, right] = hem.heights;
+  return (
+    <Card title={`Hem of ${hem.pieces.map(name).join(", ")}`}>
+      <Row name="Above the floor" value={format(hem.height, unit)} />
+      <Row name="Front, back" value={`${format(front, unit, false)}, ${format(back, unit)}`} />
+      <Row name="Left, right" value={`${format(left, unit, false)}, ${format(right, unit)}`} />
+      <Row name="Out of level" value={`${hem.tilt.toFixed(1)}°`} />
+      <Row name="Around" value={format(hem.length, unit)} />
+      {hem.folds > 0 && (
+        <>
+          <Row name="Folds" value={`${hem.folds}, ${format(hem.depth, unit)} deep`} />
+          <Row name="From one to the next" value={format(hem.wavelength, unit)} />
+        </>
+      )}
+      <Row name="Left like right" value={`${(100 * hem.symmetry).toFixed(0)} %`} />
+    </Card>
   );
 }

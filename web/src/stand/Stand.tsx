@@ -8,7 +8,7 @@ import type { Point3 } from "../body/point";
 import { useBody } from "../body/store";
 import { desk, selectedPiece, useDesk, useDeskOf } from "../desk/store";
 import { Tip } from "../ui/Tip";
-import { TENSION_MARKS, tensionColour } from "./ramp";
+import { Legend } from "./Legend";
 import { useReel } from "../rehearse/useReel";
 import { usePlannedOnStand } from "../rehearse/planned";
 import { useRehearse } from "../rehearse/store";
@@ -45,7 +45,7 @@ export function Stand({ state, actions, socket }: Props) {
   const [scene, setScene] = useState<StandScene | null>(null);
   const hand = useRef(0);
   const book = useSwatches();
-  const { tension, flight, tugging, pinning, stage, clothed, overlays } = useDeskOf("tension", "flight", "tugging", "pinning", "stage", "clothed", "overlays");
+  const { mapped, flight, tugging, pinning, stage, clothed, overlays } = useDeskOf("mapped", "flight", "tugging", "pinning", "stage", "clothed", "overlays");
   const { spans, sewn, held, generation, checked, status } = useDrapeOf("spans", "sewn", "held", "generation", "checked", "status");
   const seam = useDesk((s) => (s.selection?.kind === "seam" ? s.selection.seam : null));
 
@@ -73,7 +73,7 @@ export function Stand({ state, actions, socket }: Props) {
     return socket.listen((frame) => {
       if (frame.kind === "layout") scene.setLayout(frame.layout);
       if (frame.kind === "cloth") scene.setCloth(frame.cloth);
-      if (frame.kind === "tension") scene.setTension(frame.values);
+      if (frame.kind === "map") scene.setMap(frame.map, frame.values);
     });
   }, [scene, socket, replayed]);
 
@@ -94,7 +94,7 @@ export function Stand({ state, actions, socket }: Props) {
   useEffect(() => scene?.setTrouble(JSON.parse(trouble)), [scene, trouble]);
   const hands = JSON.stringify(status?.hands ?? []);
   useEffect(() => scene?.setHands(JSON.parse(hands)), [scene, hands]);
-  useEffect(() => scene?.showTension(tension && checked !== null), [scene, tension, checked]);
+  useEffect(() => scene?.showMap(mapped && checked !== null), [scene, mapped, checked]);
   useEffect(() => scene?.setFlags(stage === "check" ? (checked?.crossings ?? []) : []), [scene, checked, stage]);
   useEffect(() => {
     if (flight) scene?.flyTo(flight.at);
@@ -186,7 +186,7 @@ export function Stand({ state, actions, socket }: Props) {
         ))}
       </div>
       <SpotName />
-      {tension && checked && <Legend />}
+      {mapped && checked && <Legend map={checked.map} />}
       <BodyNote />
       {stage === "body" && <BodyTools state={state} actions={actions} />}
       {stage === "rehearse" && <TimeLine />}
@@ -244,34 +244,6 @@ function SpotName() {
   return (
     <div className="-translate-x-1/2 pointer-events-none absolute bottom-4 left-1/2 rounded-lg bg-ink px-3 py-1.5 text-card" data-spot={near?.key ?? ""}>
       {near ? near.name : "Drop it on a spot of the body"}
-    </div>
-  );
-}
-
-/** The tension map's colours in percent. */
-function Legend() {
-  const low = TENSION_MARKS[0] ?? 0;
-  const high = TENSION_MARKS[TENSION_MARKS.length - 1] ?? 1;
-  const stops = Array.from({ length: 24 }, (_, i) => {
-    const [r, g, b] = tensionColour(low + ((high - low) * i) / 23).map((v) => Math.round(v * 255));
-    return `rgb(${r} ${g} ${b})`;
-  });
-  return (
-    <div className="absolute right-3 bottom-4 w-[190px] rounded-lg border border-edge bg-card/95 px-3 py-2" data-legend>
-      <div className="mb-1 flex justify-between text-[11px] text-ink-soft">
-        <span>slack</span>
-        <span className="font-semibold text-ink">Tension</span>
-        <span>tight</span>
-      </div>
-      <div className="h-3 rounded" style={{ background: `linear-gradient(90deg, ${stops.join(",")})` }} />
-      <div className="figures relative mt-1 h-4 text-[11px]">
-        {TENSION_MARKS.map((m) => (
-          <span key={m} className="absolute -translate-x-1/2" style={{ left: `${6 + (88 * (m - low)) / (high - low)}%` }}>
-            {m > 0 ? "+" : m < 0 ? "−" : ""}
-            {Math.abs(m * 100)}%
-          </span>
-        ))}
-      </div>
     </div>
   );
 }

@@ -2,7 +2,7 @@ import * as THREE from "three";
 import { OrbitControls } from "three/examples/jsm/controls/OrbitControls.js";
 import { type BodyLook, BodyStand } from "../body/BodyStand";
 import type { BodyView } from "../body/view";
-import type { Costume, CrossingPlace, PieceId, PieceSpan, Prop, StationShown, Swatch } from "../api/types";
+import type { CheckMap, Costume, CrossingPlace, PieceId, PieceSpan, Prop, StationShown, Swatch } from "../api/types";
 import type { ClothFrame, LayoutFrame } from "./frames";
 import { frugalMaterial, lightStudio } from "./light";
 import { PieceOutline } from "./outlines";
@@ -16,7 +16,7 @@ import type { ReelFrame, ReelLayout } from "../rehearse/reel";
 import { type Overlay, Overlays } from "./overlays";
 import { drawsInSoftware, plainWanted, quality } from "./quality";
 import { type Rim, Rims } from "./rims";
-import { tensionColour } from "./ramp";
+import { colourOn, SCALES } from "./ramp";
 import { Spots } from "./spots";
 import { token } from "../ui/token";
 
@@ -35,7 +35,7 @@ export class StandScene {
   private body: THREE.Mesh<THREE.BufferGeometry, THREE.Material> | null = null;
   private cloth = new THREE.Mesh<THREE.BufferGeometry, THREE.Material[]>(new THREE.BufferGeometry(), []);
   private flags = new THREE.Group();
-  private tensionMaterial = new THREE.MeshStandardMaterial({ vertexColors: true, roughness: 0.95, side: THREE.DoubleSide });
+  private mapMaterial = new THREE.MeshStandardMaterial({ vertexColors: true, roughness: 0.95, side: THREE.DoubleSide });
   private software = drawsInSoftware();
   private plain = plainWanted();
   private linen = new THREE.MeshStandardMaterial({ color: token("linen"), roughness: 0.9, vertexColors: true });
@@ -53,7 +53,7 @@ export class StandScene {
   /** Of the body, m. */
   private height = 1.68;
   private fabrics: THREE.MeshPhysicalMaterial[] = [];
-  private showsTension = false;
+  private showsMap = false;
   private groups: { start: number; count: number; material: number }[] = [];
   private spans: PieceSpan[] = [];
   private heldAt: number[] = [];
@@ -445,7 +445,7 @@ export class StandScene {
     this.overlays.group.visible = on;
     this.threads.group.visible = on;
     this.stitches.follow(this.cloth.geometry, on);
-    this.rims.mesh.visible = on && !this.showsTension;
+    this.rims.mesh.visible = on && !this.showsMap;
     for (const { lines } of [this.marks.selected, this.marks.hovered]) lines.visible = on && lines.geometry.getIndex() !== null;
     this.touch();
   }
@@ -454,14 +454,14 @@ export class StandScene {
   private ghosts: PieceId[] = [];
 
   private wear() {
-    const materials = this.showsTension ? this.fabrics.map(() => this.tensionMaterial) : this.fabrics;
+    const materials = this.showsMap ? this.fabrics.map(() => this.mapMaterial) : this.fabrics;
     this.cloth.material = this.full ? materials : materials.map(frugalMaterial);
     if (this.body) this.body.material = this.full ? this.linen : frugalMaterial(this.linen);
     this.veil();
   }
 
-  showTension(on: boolean) {
-    this.showsTension = on;
+  showMap(on: boolean) {
+    this.showsMap = on;
     this.dress();
   }
 
@@ -504,12 +504,13 @@ export class StandScene {
     this.touch();
   }
 
-  setTension(values: Float32Array) {
+  /** Colours the cloth by the values of a map, one to a vertex. */
+  setMap(map: CheckMap, values: Float32Array) {
     const colour = this.cloth.geometry.getAttribute("color");
     if (!colour || colour.array.length !== values.length * 3) return;
     const c = new THREE.Color();
     values.forEach((v, i) => {
-      c.setRGB(...tensionColour(v), THREE.SRGBColorSpace);
+      c.setRGB(...colourOn(SCALES[map], v), THREE.SRGBColorSpace);
       colour.setXYZ(i, c.r, c.g, c.b);
     });
     colour.needsUpdate = true;
@@ -583,7 +584,7 @@ export class StandScene {
     this.stitches.dispose();
     this.marks.selected.dispose();
     this.marks.hovered.dispose();
-    for (const m of [...this.fabrics, this.linen, this.tensionMaterial]) {
+    for (const m of [...this.fabrics, this.linen, this.mapMaterial]) {
       if ("map" in m) m.map?.dispose();
       if ("bumpMap" in m) m.bumpMap?.dispose();
       m.dispose();

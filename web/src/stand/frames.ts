@@ -1,5 +1,8 @@
 /** Decoding of the binary messages of the drape socket; the layout is described in docs/formats.md. */
 
+import type { CheckMap } from "../api/types";
+import { MAPS } from "./ramp";
+
 export interface ClothFrame {
   generation: number;
   positions: Float32Array;
@@ -16,7 +19,7 @@ export interface LayoutFrame {
   pairs: Uint32Array;
 }
 
-export type Frame = { kind: "cloth"; cloth: ClothFrame } | { kind: "layout"; layout: LayoutFrame } | { kind: "tension"; generation: number; values: Float32Array };
+export type Frame = { kind: "cloth"; cloth: ClothFrame } | { kind: "layout"; layout: LayoutFrame } | { kind: "map"; generation: number; map: CheckMap; values: Float32Array };
 
 export function decode(buffer: ArrayBuffer): Frame | null {
   const view = new DataView(buffer);
@@ -30,7 +33,7 @@ export function decode(buffer: ArrayBuffer): Frame | null {
       layout: { generation, vertices: count, triangles: new Uint32Array(buffer, 16, triangles * 3), flat: new Float32Array(buffer, 16 + triangles * 12, count * 2), pairs: new Uint32Array(buffer, after) },
     };
   }
-  if (kind === 3) return { kind: "tension", generation, values: new Float32Array(buffer, 12, count) };
+  if (kind === 3) return { kind: "map", generation, map: MAPS[view.getUint32(12, true)] ?? "tension", values: new Float32Array(buffer, 16, count) };
   return null;
 }
 

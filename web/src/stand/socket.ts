@@ -1,18 +1,13 @@
 import { create } from "zustand";
 import { entriesOf } from "../ui/pick";
 import type { CostumeActions } from "../api/costume";
-import type { Command, CrossingPlace, Event as DrapeEvent, PieceSpan, SeamId, Status } from "../api/types";
+import type { Command, Event as DrapeEvent, PieceSpan, SeamId, Status } from "../api/types";
 import { trials } from "../desk/trial";
 import { notify } from "../ui/notices";
 import { decode, type Frame } from "./frames";
 
-interface Checked {
-  generation: number;
-  crossings: CrossingPlace[];
-  strain_mean: number;
-  strain_p99: number;
-  strain_max: number;
-}
+/** What the last check found. */
+export type Checked = Extract<DrapeEvent, { is: "checked" }>;
 
 interface DrapeState {
   connected: boolean;
@@ -120,7 +115,7 @@ export class DrapeSocket {
   /** Calls back for every frame, starting with the newest of each kind. */
   listen(listener: FrameListener): () => void {
     this.listeners.add(listener);
-    for (const kind of ["layout", "cloth", "tension"] as const) {
+    for (const kind of ["layout", "cloth", "map"] as const) {
       const frame = this.last[kind];
       if (frame) listener(frame);
     }

@@ -8,7 +8,7 @@ use cloth::Phase;
 use costume::Refusal;
 use std::sync::Arc;
 use std::time::Instant;
-use workroom::{Finding, check, standing};
+use workroom::{CheckMap, Finding, check, check_map, standing};
 
 impl Worker {
     /// A new generation: layout first, then its cloth.
@@ -25,7 +25,7 @@ impl Worker {
             Arc::new(Layout { generation, event, bytes: frames::layout(generation, &hung.assembly) })
         });
         let cloth = self.hung.as_ref().map(|hung| Arc::new(cloth_frame(generation, hung)));
-        self.latest.send_modify(|latest| *latest = Latest { layout, cloth, tension: None, status: latest.status.take(), checked: None });
+        self.latest.send_modify(|latest| *latest = Latest { layout, cloth, map: None, status: latest.status.take(), checked: None });
         self.read_out();
     }
 
@@ -116,21 +116,37 @@ impl Worker {
 
     pub(super) fn check(&mut self) {
         let Some(hung) = &mut self.hung else { return };
-        let report = check(&hung.assembly, &hung.drape);
-        hung.checked = Some((report.clone(), true));
-        let tension = Arc::new(frames::tension(self.generation, &report.tension));
-        let checked = Arc::new(Event::Checked {
+        hung.checked = Some((check(&hung.assembly, &hung.drape), true));
+        self.tell_check();
+        self.read_out();
+    }
+
+    /// Another map of the check; of cloth that was not checked yet it is shown with the next check.
+    pub(super) fn show_map(&mut self, map: CheckMap) {
+        self.map = map;
+        self.tell_check();
+    }
+
+    /// The findings, and the values of the map that is shown.
+    fn tell_check(&self) {
+        let Some(hung) = &self.hung else { return };
+        let Some((report, _)) = &hung.checked else { return };
+        let other = (self.map != CheckMap::Tension).then(|| check_map(&hung.assembly, &hung.drape, self.map));
+        let values = frames::map(self.generation, self.map, other.as_ref().unwrap_or(&report.tension));
+        let checked = Event::Checked {
             generation: self.generation,
-            crossings: report.crossings,
+            crossings: report.crossings.clone(),
+            map: self.map,
             strain_mean: report.strain_mean,
             strain_p99: report.strain_p99,
             strain_max: report.strain_max,
-        });
+            girths: report.girths.clone(),
+            hems: report.hems.clone(),
+        };
         self.latest.send_modify(|latest| {
-            latest.tension = Some(tension);
-            latest.checked = Some(checked);
+            latest.map = Some(Arc::new(values));
+            latest.checked = Some(Arc::new(checked));
         });
-        self.read_out();
     }
 
     pub(super) fn snapshot(&self) -> Option<Snapshot> {

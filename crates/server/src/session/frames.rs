@@ -1,6 +1,6 @@
 //! Binary messages; their layout is described in `protocol`.
 
-use workroom::Assembly;
+use workroom::{Assembly, CheckMap};
 
 fn header(kind: u32, counts: &[u32]) -> Vec<u8> {
     std::iter::once(&kind).chain(counts).flat_map(|v| v.to_le_bytes()).collect()
@@ -40,8 +40,9 @@ pub fn cloth(generation: u32, positions: &[[f32; 3]], triangles: &[[u32; 3]], fu
     bytes
 }
 
-pub fn tension(generation: u32, values: &[f32]) -> Vec<u8> {
-    let mut bytes = header(3, &[generation, values.len() as u32]);
+/// Values of a map, one to a vertex.
+pub fn map(generation: u32, map: CheckMap, values: &[f32]) -> Vec<u8> {
+    let mut bytes = header(3, &[generation, values.len() as u32, map as u32]);
     bytes.extend(values.iter().flat_map(|v| v.to_le_bytes()));
     bytes
 }

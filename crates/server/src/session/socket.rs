@@ -118,7 +118,7 @@ async fn send_newest(socket: &mut WebSocket, newest: Latest, sent: &mut Latest) 
             send_event(socket, event).await?;
         }
     }
-    for (new, old) in [(&newest.cloth, &sent.cloth), (&newest.tension, &sent.tension)] {
+    for (new, old) in [(&newest.cloth, &sent.cloth), (&newest.map, &sent.map)] {
         if is_new(new, old)
             && let Some(bytes) = new
         {

@@ -14,7 +14,7 @@ use std::sync::mpsc::{self, Receiver, RecvTimeoutError, TryRecvError};
 use std::sync::{Arc, Mutex};
 use std::time::{Duration, Instant};
 use tokio::sync::{broadcast, watch};
-use workroom::{Assembly, CheckReport, Finding, IssueMonitor, before_draping, carry, carry_error};
+use workroom::{Assembly, CheckMap, CheckReport, Finding, IssueMonitor, before_draping, carry, carry_error};
 
 /// Longest time between frames, as far as steps are shorter, and between read-outs.
 const FRAME: Duration = Duration::from_millis(33);
@@ -53,6 +53,7 @@ pub(crate) fn start(forms: &BodyShelf, shown: &Shown, ending: Ending) -> Session
         running: false,
         trouble: None,
         air: Air::default(),
+        map: CheckMap::default(),
         going: None,
         generation: 0,
         windows: 0,
@@ -105,6 +106,8 @@ pub(super) struct Worker {
     pub running: bool,
     pub trouble: Option<Refusal>,
     pub air: Air,
+    /// The map of the check that is shown.
+    pub map: CheckMap,
     pub going: Option<Going>,
     pub generation: u32,
     pub windows: usize,
@@ -249,6 +252,7 @@ impl Worker {
                 self.read_out();
             }
             Command::Check => self.check(),
+            Command::Map { map } => self.show_map(map),
             // these need the database and are answered by the socket
             Command::Keep { .. } | Command::Open { .. } | Command::Trial { .. } => {}
         }

@@ -41,7 +41,8 @@ pub struct Snapshot {
 pub(crate) struct Latest {
     pub layout: Option<Arc<Layout>>,
     pub cloth: Option<Arc<Vec<u8>>>,
-    pub tension: Option<Arc<Vec<u8>>>,
+    /// Values of the map of the check that is shown.
+    pub map: Option<Arc<Vec<u8>>>,
     pub status: Option<Arc<Event>>,
     /// The findings on the present cloth.
     pub checked: Option<Arc<Event>>,

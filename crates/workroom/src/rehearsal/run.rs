@@ -14,6 +14,7 @@ use crate::{Assembly, Solid};
 use body::PosedBody;
 use cloth::{BodyShape, Conditions, Drape, GripSpot, Leash, Motion, MovingMesh, SceneFault, Thing};
 use costume::{BodyChoice, Refusal};
+use fit::Surface;
 use formats::ExportMesh;
 use glam::{DAffine3, DVec3, Vec3};
 use std::collections::{BTreeMap, BTreeSet};
@@ -424,11 +425,8 @@ impl Rehearsal {
 
     /// Where cloth crosses skin, and where it crosses cloth.
     pub(super) fn crossings(&self, positions: &[[f32; 3]], skin: &[[f32; 3]]) -> [Vec<fit::Crossing>; 2] {
-        let triangles = &self.assembly.scene.triangles;
-        [
-            fit::cloth_body(positions, triangles, skin, &self.met.surface.triangles),
-            fit::cloth_cloth(positions, triangles, self.drape.fused_with()),
-        ]
+        let cloth = Surface::sewn(positions, &self.assembly.scene.triangles, self.drape.fused_with());
+        [fit::cloth_body(&cloth, &Surface::closed(skin, &self.met.surface.triangles)), fit::cloth_cloth(&cloth)]
     }
 
     pub(super) fn report(&self, steps: usize) -> FrameReport {

@@ -1,10 +1,19 @@
-//! Checks on a drape: crossings with the body and of cloth with cloth, tension, open seams.
+//! Checks on a drape: crossings with the body and of cloth with cloth, strain, girths beside the body's, hems.
 
 use crate::{Assembly, ContactBody};
 use cloth::Drape;
 use costume::PieceId;
+use fit::Surface;
 use serde::Serialize;
 use ts_rs::TS;
+
+mod girths;
+mod hems;
+mod maps;
+
+pub use girths::GirthRow;
+pub use hems::HemRow;
+pub use maps::{CheckMap, check_map};
 
 /// What crosses what.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, TS)]
@@ -25,8 +34,12 @@ pub struct CrossingPlace {
     pub at: [f32; 3],
     /// The pieces that take part, each once.
     pub pieces: Vec<PieceId>,
-    /// Crossing triangle pairs.
+    /// Crossing triangle pairs; 0 for cloth that lies inside the body altogether.
     pub pairs: usize,
+    /// Of the line along which surfaces cross, mm.
+    pub length: f64,
+    /// How deep it goes, mm.
+    pub depth: f64,
     /// Key of the part of the body, if it is left out.
     pub part: Option<String>,
 }
@@ -43,6 +56,10 @@ pub struct CheckReport {
     pub strain_p99: f64,
     /// The largest.
     pub strain_max: f64,
+    /// Girths beside the body's, from the neck down.
+    pub girths: Vec<GirthRow>,
+    /// Hems that go around the body, the lowest first.
+    pub hems: Vec<HemRow>,
 }
 
 /// Exact triangle tests and tension on the present state.
@@ -55,23 +72,22 @@ pub fn check(assembly: &Assembly, drape: &Drape) -> CheckReport {
             let mut pieces: Vec<PieceId> = c.triangles.iter().map(|t| assembly.piece_of_triangle(*t as usize).piece).collect();
             pieces.sort_unstable();
             pieces.dedup();
-            CrossingPlace { kind, at: c.at, pieces, pairs: c.pairs, part: part.clone() }
+            CrossingPlace { kind, at: c.at, pieces, pairs: c.pairs, length: 1000.0 * c.length, depth: 1000.0 * c.depth, part: part.clone() }
         }
     };
     let Skins { met, left_out } = skins(&assembly.form);
-    let through = |skin: &[[u32; 3]], all: &[[f32; 3]]| fit::cloth_body(&positions, triangles, all, skin);
+    let cloth = Surface::sewn(&positions, triangles, drape.fused_with());
     let surface = &assembly.form.posed.surface.positions;
-    let mut crossings: Vec<CrossingPlace> = match &met {
-        Some(met) => through(met, surface),
-        None => through(&assembly.form.skin.triangles, &assembly.form.skin.positions),
-    }
-    .into_iter()
-    .map(place(CrossingKind::ClothBody, None))
-    .collect();
-    let own = fit::cloth_cloth(&positions, triangles, drape.fused_with());
+    let met = match &met {
+        Some(met) => Surface::closed(surface, met),
+        None => Surface::closed(&assembly.form.skin.positions, &assembly.form.skin.triangles),
+    };
+    let mut crossings: Vec<CrossingPlace> = fit::cloth_body(&cloth, &met).into_iter().map(place(CrossingKind::ClothBody, None)).collect();
+    let own = fit::cloth_cloth(&cloth);
     crossings.extend(own.into_iter().map(place(CrossingKind::ClothCloth, None)));
     for (part, skin) in &left_out {
-        crossings.extend(through(skin, surface).into_iter().map(place(CrossingKind::ClothLeftOut, Some(part))));
+        crossings
+            .extend(fit::cloth_body(&cloth, &Surface::open(surface, skin)).into_iter().map(place(CrossingKind::ClothLeftOut, Some(part))));
     }
     let strain = drape.strain();
     let figures = fit::spread(&strain);
@@ -81,6 +97,8 @@ pub fn check(assembly: &Assembly, drape: &Drape) -> CheckReport {
         strain_mean: figures.mean,
         strain_p99: figures.p99,
         strain_max: figures.max,
+        girths: girths::girths(assembly, &cloth),
+        hems: hems::hems(assembly, &cloth),
     }
 }
 

@@ -1,0 +1,112 @@
+//! Girths of a garment as it hangs beside those of the body in it, in the pose that it is in: the body's own tapes go along with its
+//! skin, and the garment is measured in the planes in which they then lie.
+
+use crate::{Assembly, ContactBody};
+use body::Measure;
+use fit::{Line, Plane, Surface, girth, section};
+use serde::Serialize;
+use ts_rs::TS;
+
+/// The tape on the body is the line of its skin whose length is nearest to what was measured, within this share of it.
+const SAME: f64 = 0.06;
+
+/// A tape whose middle is farther from the body's own is one around an arm or a leg, m.
+const BESIDE: f64 = 0.03;
+
+/// Where a garment's girth is taken.
+const TAKEN: [Measure; 10] = [
+    Measure::Neck,
+    Measure::Bust,
+    Measure::Underbust,
+    Measure::Waist,
+    Measure::Hip,
+    Measure::UpperArm,
+    Measure::Elbow,
+    Measure::Thigh,
+    Measure::Knee,
+    Measure::Calf,
+];
+
+/// A girth of the garment and that of the body beneath, mm.
+#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+pub struct GirthRow {
+    /// Key of the measure, such as `bust`.
+    pub measure: String,
+    /// In the words of a measuring sheet.
+    pub name: String,
+    /// By a tape around the body as it stands.
+    pub body: f64,
+    /// By a tape around the garment, over hollows and folds.
+    pub garment: f64,
+    /// Along the cloth itself, with all its folds.
+    pub cloth: f64,
+    /// Room between both tapes.
+    pub ease: f64,
+    /// The cloth closes around.
+    pub closed: bool,
+    /// Middle of the tape on the stand, m, and the normal of its plane.
+    pub at: [f64; 3],
+    pub normal: [f64; 3],
+}
+
+/// The girths that the garment has, from the neck down; arms and legs on the body's left.
+pub(super) fn girths(assembly: &Assembly, cloth: &Surface) -> Vec<GirthRow> {
+    TAKEN.iter().filter_map(|measure| girth_row(&assembly.form, *measure, cloth)).collect()
+}
+
+fn girth_row(form: &ContactBody, measure: Measure, cloth: &Surface) -> Option<GirthRow> {
+    let (line, plane) = tape(form, measure)?;
+    let body = girth(&[line], &plane, plane.origin)?;
+    let mut lines = section(cloth, &plane, |_| true);
+    if plane.origin[0] > BESIDE {
+        // what goes around the other arm or leg too is no sleeve and no leg
+        let other = [-plane.origin[0], plane.origin[1], plane.origin[2]];
+        lines.retain(|line| !line.goes_around(&plane, other));
+    }
+    let garment = girth(&lines, &plane, plane.origin)?;
+    let mm = |m: f64| 1000.0 * m;
+    Some(GirthRow {
+        measure: measure.key().to_owned(),
+        name: measure.name().to_owned(),
+        body: mm(body.tape),
+        garment: mm(garment.tape),
+        cloth: mm(garment.cloth),
+        ease: mm(garment.tape - body.tape),
+        closed: garment.closed,
+        at: plane.origin,
+        normal: plane.normal,
+    })
+}
+
+/// The tape on the body as it stands, and its plane.
+fn tape(form: &ContactBody, measure: Measure) -> Option<(Line, Plane)> {
+    let taken = form.figure.taken.iter().find(|t| t.measure == measure)?;
+    let (height, normal) = taken.plane?;
+    let skin = &form.figure.surface;
+    // of a tilted plane the height is that of its middle, which lies on the left side for limbs
+    let lines = |plane: &Plane| section(&Surface::closed(&skin.positions, &skin.triangles), plane, |_| true);
+    let found = planes(height / 1000.0, normal, skin).into_iter().flat_map(|plane| lines(&plane).into_iter().map(move |l| (l, plane)));
+    let apart = |line: &Line, plane: &Plane| {
+        let own = line.plane();
+        let tape = girth(std::slice::from_ref(line), plane, own.origin)?.tape * 1000.0;
+        Some(((tape - taken.measured).abs() / taken.measured, own.origin[0]))
+    };
+    let best = found
+        .filter(|(line, _)| line.closed)
+        .filter_map(|(line, plane)| apart(&line, &plane).map(|(off, x)| (line, off, x)))
+        .filter(|(_, off, x)| *off < SAME && *x > -0.02)
+        .min_by(|a, b| a.1.total_cmp(&b.1))?;
+    let line = best.0.moved(&form.posed.surface.positions);
+    let plane = line.plane();
+    Some((line, plane))
+}
+
+/// Planes with a normal whose middle is at this height, m. A level one is one; of a slanted one only the tilt is known, so it is laid
+/// through the middles that the skin has at that height.
+fn planes(height: f64, normal: [f64; 3], skin: &body::Surface) -> Vec<Plane> {
+    if normal[1].abs() > 0.999 {
+        return vec![Plane::level(height)];
+    }
+    let level = section(&Surface::closed(&skin.positions, &skin.triangles), &Plane::level(height), |_| true);
+    level.iter().map(|line| Plane { origin: line.plane().origin, normal }).filter(|p| p.origin[0] > -0.02).collect()
+}
