@@ -187,7 +187,8 @@ fn one_curve_over_a_seam_is_one_place() {
     let count = left.0.len() as u32;
     let points: Vec<[f32; 3]> = left.0.iter().chain(&right.0).copied().collect();
     let triangles: Vec<[u32; 3]> = left.1.iter().copied().chain(right.1.iter().map(|t| t.map(|v| v + count))).collect();
-    let welded: Vec<u32> = (0..points.len() as u32).map(|v| if v >= count && (v - count).is_multiple_of(7) { v - count + 6 } else { v }).collect();
+    let welded: Vec<u32> =
+        (0..points.len() as u32).map(|v| if v >= count && (v - count).is_multiple_of(7) { v - count + 6 } else { v }).collect();
     let (positions, closed) = cube(0.1);
     let skin = Surface::closed(&positions, &closed);
     assert_eq!(cloth_body(&Surface::sewn(&points, &triangles, &welded), &skin).len(), 1);

@@ -148,6 +148,39 @@ impl MovingMesh {
         }
     }
 
+    /// Tells `visit` of the corners of the skin within a box: where they are moved out by the offset of their region, and their
+    /// outward normals. One may be told several times.
+    pub(crate) fn each_corner(&self, low: Vec3, high: Vec3, mut visit: impl FnMut(Vec3, Vec3)) {
+        let fixed = &*self.fixed;
+        let reach = Vec3::splat(fixed.farthest_offset);
+        let meets = |node: &Node| (node.low - reach).cmple(high).all() && (node.high + reach).cmpge(low).all();
+        let mut stack = [0u32; DEEP];
+        let mut top = usize::from(!self.nodes.is_empty());
+        while top > 0 {
+            top -= 1;
+            let k = stack[top];
+            let node = &self.nodes[k as usize];
+            if !meets(node) {
+                continue;
+            }
+            if node.count == 0 {
+                (stack[top], stack[top + 1]) = (k + 1, node.at);
+                top += 2;
+                continue;
+            }
+            for t in node.at as usize..(node.at + node.count) as usize {
+                let region = fixed.region.get(t).copied().unwrap_or(0);
+                let offset = fixed.offsets.get(region as usize).copied().unwrap_or(0.0);
+                for v in fixed.triangles[t].map(|v| v as usize) {
+                    let p = self.positions[v] + self.normals[v] * offset;
+                    if p.cmpge(low).all() && p.cmple(high).all() {
+                        visit(p, self.normals[v]);
+                    }
+                }
+            }
+        }
+    }
+
     /// The place of the skin that is nearest to a point, if it is within the band.
     pub(crate) fn touch(&self, p: Vec3) -> Option<Touch> {
         self.touch_within(p, self.fixed.band)

@@ -5,7 +5,13 @@ use glam::DVec3;
 /// Share of the present distance that must remain.
 const KEEP: f64 = 0.2;
 
-/// The largest share (0 to 1) of the displacements after which at least [`KEEP`] of the distance is left.
+/// Distance that is left in any case where it was there before, m: positions in metres are rounded to a tenth of it, and what is
+/// pressed together step by step would come so near that rounding takes it through.
+const FLOOR: f64 = 2e-6;
+/// Share of a distance below the floor that must remain.
+const KEEP_LEAST: f64 = 0.9999;
+
+/// The largest share (0 to 1) of the displacements after which at least [`KEEP`] of the distance is left, and [`FLOOR`].
 /// `split` says how many of the four vertices belong to the first feature.
 pub(crate) fn time_of_impact(mut x: [DVec3; 4], mut moves: [DVec3; 4], split: usize, distance: impl Fn([DVec3; 4]) -> f64) -> f64 {
     let mean = (moves[0] + moves[1] + moves[2] + moves[3]) * 0.25;
@@ -15,12 +21,12 @@ pub(crate) fn time_of_impact(mut x: [DVec3; 4], mut moves: [DVec3; 4], split: us
     let longest = |m: &[DVec3]| m.iter().map(|m| m.length()).fold(0.0, f64::max);
     let approach = longest(&moves[..split]) + longest(&moves[split..]);
     let mut d = distance(x);
-    if approach <= (1.0 - KEEP) * d || d <= 0.0 {
+    let gap = (KEEP * d).max(FLOOR.min(KEEP_LEAST * d));
+    if approach <= d - gap || d <= 0.0 {
         return 1.0;
     }
-    let gap = KEEP * d;
     let mut share = 0.0;
-    let mut step = (1.0 - KEEP) * d / approach;
+    let mut step = (d - gap) / approach;
     for _ in 0..200 {
         for k in 0..4 {
             x[k] += moves[k] * step;
@@ -75,6 +81,21 @@ mod tests {
             let together = [DVec3::from_array(m); 4];
             prop_assert_eq!(time_of_impact(vectors(x), together, 1, |x| vertex_triangle(x).vector.length()), 1.0);
         }
+    }
+
+    #[test]
+    fn what_is_pressed_again_and_again_stays_apart_by_more_than_rounding() {
+        let x = |height: f64| vectors([0.2, 0.2, height, 0., 0., 0., 1., 0., 0., 0., 1., 0.]);
+        let moves = [DVec3::new(0.0, 0.0, -1e-3), DVec3::ZERO, DVec3::ZERO, DVec3::ZERO];
+        let distance = |x: [DVec3; 4]| vertex_triangle(x).vector.length();
+        let mut height = 1e-2;
+        for _ in 0..100 {
+            height -= 1e-3 * time_of_impact(x(height), moves, 1, distance);
+        }
+        assert!(height > 0.5 * FLOOR, "{height}");
+        // and it may leave from there at once
+        let away = moves.map(|m| -m);
+        assert_eq!(time_of_impact(x(height), away, 1, distance), 1.0);
     }
 
     #[test]

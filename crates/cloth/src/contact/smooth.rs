@@ -2,7 +2,8 @@
 //!
 //! A patch without a border of its piece, which is convex on the flat and whose normals all lie within a narrow cone,
 //! cannot fold onto itself (the curvature test of Volino & Magnenat-Thalmann 1994, without its contour test, which a
-//! convex patch of cloth that hardly stretches does not need).
+//! convex patch of cloth that hardly stretches does not need). Where cloth is stretched or squeezed in its plane, as in the crease of a
+//! lap, it may fold within narrow normals: there nothing is left out.
 
 use super::bvh::Bvh;
 use crate::scene::Scene;
@@ -17,6 +18,8 @@ const NARROW: f32 = 0.6;
 /// Patches that lie next to each other are this near on the flat, and their far ends no farther, in edges.
 const NEXT: f32 = 1.5;
 const FAR: f32 = 6.0;
+/// Least and most of its flat length, in any direction, that cloth of a smooth patch has.
+const LENGTHS: [f32; 2] = [0.85, 1.2];
 /// Triangles of one task.
 const TASK: usize = 512;
 
@@ -62,6 +65,8 @@ pub(crate) struct NormalConeCulling {
     spots: Vec<Spot>,
     cones: Vec<NormalCone>,
     of_triangle: Vec<NormalCone>,
+    /// Per triangle: weights of its two edges at the first corner in the ways along the flat axes, 1/m.
+    flat: Vec<[Vec2; 2]>,
     /// Per node: the end in the tree's order of the largest smooth patch that it is part of; 0 for none.
     clear: Vec<u32>,
     /// Mean length of an edge on the flat, m.
@@ -100,6 +105,7 @@ impl NormalConeCulling {
         let smooth = Self {
             cones: vec![NormalCone::ALL; spots.len()],
             of_triangle: vec![NormalCone::ALL; centres.len()],
+            flat: scene.triangles.iter().map(|t| weights(t.map(corner))).collect(),
             clear: vec![0; spots.len()],
             edge: lengths / centres.len() as f32,
             spots,
@@ -110,10 +116,16 @@ impl NormalConeCulling {
     /// Follows the cloth; `ahead` times its `moves` (m) it may go on until the next search.
     pub fn refit(&mut self, tree: &Bvh, triangles: &[[u32; 3]], at: &[Vec3A], moves: &[Vec3A], ahead: f32) {
         let edge = self.edge;
-        self.of_triangle.par_chunks_mut(TASK).zip(triangles.par_chunks(TASK)).for_each(|(cones, triangles)| {
-            for (cone, t) in cones.iter_mut().zip(triangles) {
+        let given = triangles.par_chunks(TASK).zip(self.flat.par_chunks(TASK));
+        self.of_triangle.par_chunks_mut(TASK).zip(given).for_each(|(cones, (triangles, flat))| {
+            for ((cone, t), flat) in cones.iter_mut().zip(triangles).zip(flat) {
                 let [a, b, c] = t.map(|v| v as usize);
-                let axis = (at[b] - at[a]).cross(at[c] - at[a]).normalize_or_zero();
+                let edges = [at[b] - at[a], at[c] - at[a]];
+                if !keeps_its_lengths(flat, edges) {
+                    *cone = NormalCone::ALL;
+                    continue;
+                }
+                let axis = edges[0].cross(edges[1]).normalize_or_zero();
                 let turn = (moves[b] - moves[a]).length_squared().max((moves[c] - moves[a]).length_squared()).sqrt();
                 *cone = if axis == Vec3A::ZERO { NormalCone::ALL } else { NormalCone { axis, angle: (turn * ahead / edge).min(PI) } };
             }
@@ -160,6 +172,22 @@ impl NormalConeCulling {
     }
 }
 
+/// Weights of the edges a-b and a-c in the ways along the flat axes.
+fn weights([a, b, c]: [Vec2; 3]) -> [Vec2; 2] {
+    let (e, f) = (b - a, c - a);
+    let twice = e.perp_dot(f);
+    [Vec2::new(f.y, -e.y) / twice, Vec2::new(-f.x, e.x) / twice]
+}
+
+/// Whether a triangle is about as long as on the flat in all directions.
+#[inline]
+fn keeps_its_lengths(flat: &[Vec2; 2], edges: [Vec3A; 2]) -> bool {
+    let [u, v] = flat.map(|w| edges[0] * w.x + edges[1] * w.y);
+    let (uu, vv, uv) = (u.length_squared(), v.length_squared(), u.dot(v));
+    let (mean, half) = (0.5 * (uu + vv), (0.25 * (uu - vv) * (uu - vv) + uv * uv).sqrt());
+    mean - half > LENGTHS[0] * LENGTHS[0] && mean + half < LENGTHS[1] * LENGTHS[1]
+}
+
 /// Vertices on the border of their piece.
 fn border(scene: &Scene) -> Vec<bool> {
     let edges = crate::sewing::topology::edges(&scene.triangles);
@@ -177,6 +205,21 @@ fn border(scene: &Scene) -> Vec<bool> {
 mod tests {
     use super::*;
     use proptest::prelude::*;
+
+    #[test]
+    fn lengths_are_told_whatever_the_direction() {
+        let flat = [Vec2::new(0.1, 0.2), Vec2::new(0.4, 0.22), Vec2::new(0.2, 0.45)];
+        for turn in [0.0f32, 0.7, 1.9] {
+            let kept = |along: f32, across: f32| {
+                let [a, b, c] = flat.map(|p| {
+                    let q = Vec2::from_angle(turn).rotate(p) * Vec2::new(along, across);
+                    Vec3A::new(q.x * 0.6, q.y, q.x * 0.8)
+                });
+                keeps_its_lengths(&weights(flat), [b - a, c - a])
+            };
+            assert!(kept(1.0, 1.0) && kept(1.15, 0.9) && !kept(1.25, 1.0) && !kept(1.0, 0.8));
+        }
+    }
 
     proptest! {
         #[test]

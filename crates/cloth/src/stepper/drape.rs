@@ -40,6 +40,8 @@ pub struct Drape {
     pub(crate) rest: RestWatch,
     /// Acceleration of the frame in which positions are told, m/s².
     pub(crate) frame: Vec3A,
+    /// Cloth is kept out of the body more closely, at a price.
+    pub(crate) careful: bool,
 }
 
 impl Drape {
@@ -55,6 +57,7 @@ impl Drape {
             equations: Equations::new(state.x.len(), model.elements.len()),
             rest: RestWatch { quiet_steps: 0, before: state.x.clone() },
             frame: Vec3A::ZERO,
+            careful: false,
             state,
             model,
             meeting,

@@ -82,6 +82,12 @@ impl Drape {
         self.wake();
     }
 
+    /// Whether cloth is kept out of the body between its vertices too, every few millimetres and off each corner of a moving skin:
+    /// for steps in which it went through otherwise.
+    pub fn take_care(&mut self, careful: bool) {
+        self.careful = careful;
+    }
+
     /// What is carried from now on, and to where in the next step.
     pub fn carry(&mut self, leashes: Vec<Leash>) {
         let known = |one: &Leash| (one.vertex as usize) < self.state.x.len() && one.place.iter().all(|v| v.is_finite());

@@ -7,6 +7,7 @@ pub(crate) mod drape;
 pub(crate) mod grab;
 pub(crate) mod kinematic;
 pub(crate) mod parts;
+pub(crate) mod push_out;
 pub(crate) mod rest;
 pub(crate) mod saved;
 pub(crate) mod stage;

@@ -2,10 +2,8 @@
 //! for the displacement, which conjugate gradients solve; then the body pushes out what is left inside it, and the
 //! guard shortens any way that would make cloth cross cloth.
 
-use crate::collider::body::BodyShape;
 use crate::contact;
 use crate::elements::fold;
-use crate::elements::membrane::Element;
 use crate::elements::{leash, skin_holds, tapes_and_stays};
 use crate::linear::link::Link;
 use crate::linear::solve::System;
@@ -15,22 +13,17 @@ use crate::stepper::parts::Phase;
 use crate::stepper::stage::{Stage, Watch};
 use glam::{Vec3, Vec3A};
 use rayon::prelude::*;
-use std::collections::BTreeMap;
 
 /// Nearer to the skin than this a pin is stuck into the body, m.
 const PINNED_TO: f32 = 0.03;
 /// Longest displacement of a vertex in one step, m.
-const LONGEST_STEP: f32 = 0.08;
+pub(crate) const LONGEST_STEP: f32 = 0.08;
 /// Share of the first residual that is left after each pass of a step's solve.
 const PASSES: [f64; 3] = [0.1, 0.03, 0.01];
 /// Factor of these where cloth is folded.
 const FOLDS: f64 = 0.3;
 /// Share of its weight with which a contact may seem to pull.
 const NOISE: f32 = 0.25;
-/// Share of its offset from the body that cloth keeps after every step.
-const LEAST_OFFSET: f32 = 0.3;
-/// A triangle of which a vertex is farther from the skin than this is not looked at in its middle, m.
-const FACES_NEAR: f32 = 0.015;
 /// Parts into which a step without a finite result is divided, one try after the other.
 const RETRIES: [u32; 3] = [2, 4, 16];
 /// Rounds of search and guard after which the whole cloth stands still for a step.
@@ -335,64 +328,6 @@ impl Drape {
         let at = Vec3::from(self.state.x[i]);
         let body = self.scene.body.as_ref().filter(|b| self.constraints.pinned[i] && !self.constraints.frozen[i] && b.moves());
         body.filter(|b| b.distance(at) < PINNED_TO).map_or(Vec3A::ZERO, |b| b.velocity_at(at) * h)
-    }
-
-    /// Moves vertices and edges that the solve left inside the body out of it, of cloth that swings with the body the middles of
-    /// triangles too; returns which way they were pushed.
-    fn push_out(&self, to: &mut [Vec3A]) -> Vec<(usize, Vec3A)> {
-        let mut pushed = Vec::new();
-        let Some(body) = &self.scene.body else { return pushed };
-        let heights = contact::heights(body, to, &self.model.samples);
-        let (vertices, edges) = self.model.samples.split_at(self.model.samples.partition_point(|(v, ..)| v[0] == v[1]));
-        for samples in [vertices, edges] {
-            let out = |&(v, offset, ..): &contact::Sample| {
-                let near = contact::least_height(&heights, to, v) < LEAST_OFFSET * offset;
-                near.then(|| self.way_out(body, to, &v, offset)).flatten().map(|push| ([v[0], v[1], v[1]], push))
-            };
-            let pushes = samples.par_iter().filter_map(out).collect();
-            self.take(pushes, to, &mut pushed);
-        }
-        if self.state.swing.is_on() {
-            let out = |element: &Element| {
-                let v = element.vertices;
-                let offset = v.iter().map(|v| self.model.offset[*v as usize]).sum::<f32>() / 3.0;
-                let near = v.iter().all(|v| heights[*v as usize] < FACES_NEAR);
-                near.then(|| self.way_out(body, to, &v, offset)).flatten().map(|push| (v, push))
-            };
-            let pushes = self.model.elements.par_iter().with_min_len(512).filter_map(out).collect();
-            self.take(pushes, to, &mut pushed);
-        }
-        pushed
-    }
-
-    /// The way out of the body for the middle of some vertices, if it lies in it.
-    fn way_out(&self, body: &BodyShape, to: &[Vec3A], v: &[u32], offset: f32) -> Option<Vec3A> {
-        let least = LEAST_OFFSET * offset;
-        let middle = |x: &[Vec3A]| Vec3::from(v.iter().map(|v| x[*v as usize]).sum::<Vec3A>() / v.len() as f32);
-        let (d, n) = body.distance_and_normal(middle(to));
-        if d >= least {
-            return None;
-        }
-        // what was inside before the step comes out at no more than the outward speed beyond that of the skin
-        let q = middle(&self.state.x);
-        let skin = body.velocity_at(q).dot(Vec3A::from(n)).max(0.0);
-        let most = least.min(body.distance(q) + (contact::OUTWARD_SPEED + skin) * self.settings.time_step);
-        (d < most).then(|| Vec3A::from(n) * (most - d).min(LONGEST_STEP))
-    }
-
-    /// Pushes vertices, those of several samples the way of the one that is deepest; notes them.
-    fn take(&self, pushes: Vec<([u32; 3], Vec3A)>, to: &mut [Vec3A], pushed: &mut Vec<(usize, Vec3A)>) {
-        let mut longest = BTreeMap::new();
-        for (v, push) in pushes.iter().flat_map(|(v, push)| v.iter().map(move |v| (*v as usize, *push))) {
-            let slot = longest.entry(v).or_insert(push);
-            if push.length_squared() > slot.length_squared() {
-                *slot = push;
-            }
-        }
-        for (v, push) in longest.into_iter().filter(|(v, _)| !self.constraints.held[*v]) {
-            to[v] += push;
-            pushed.push((v, push));
-        }
     }
 }
 

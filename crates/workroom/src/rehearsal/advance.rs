@@ -80,7 +80,9 @@ impl Rehearsal {
         self.placed.clone_from(&from.placed);
         self.carried_at.clone_from(&from.carried_at);
         self.next -= 1;
+        self.drape.take_care(true);
         let report = self.frame(beneath, finer);
+        self.drape.take_care(false);
         if report.crossings() < first.crossings() {
             return Some(report);
         }
