@@ -45,6 +45,15 @@ async fn a_drape_is_paused_tugged_changed_kept_and_opened_again() {
     desk.stage("check").await;
     desk.until("document.querySelector('[data-crossings]')").await;
     assert_eq!(list[0]["crossings"].to_string(), desk.data("crossings").await);
+    // the tape over the garment beside the body's, and other maps
+    let bust = desk.text("[data-girth='bust']").await;
+    assert!(bust.starts_with("Bust or chest") && bust.contains('+'), "{bust}");
+    for (place, map) in [(8, "ease"), (9, "touch")] {
+        desk.click("[aria-label='It shows']").await;
+        desk.click(&format!("[role=option]:nth-child({place})")).await;
+        desk.until(&format!("document.querySelector('[data-legend]')?.dataset.legend === '{map}'")).await;
+    }
+    desk.until("document.querySelector('[data-bearer]')").await;
     desk.stage("drape").await;
     let picture = desk.server.get(&format!("/api/fittings/{}/picture", list[0]["id"]));
     assert!(picture.body.starts_with(b"\x89PNG") && picture.body.len() > 3000);

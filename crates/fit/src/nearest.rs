@@ -27,24 +27,33 @@ impl<'a> Nearest<'a> {
 
     /// Distance of a point from the surface, m; none where there are no triangles.
     pub fn distance(&self, at: [f32; 3]) -> Option<f64> {
+        self.place(at).map(|(distance, _)| distance)
+    }
+
+    /// The same with the number of the nearest triangle.
+    pub fn place(&self, at: [f32; 3]) -> Option<(f64, usize)> {
         let away =
             |[low, high]: &[[f32; 3]; 2]| (0..3).map(|k| f64::from((low[k] - at[k]).max(at[k] - high[k]).max(0.0)).powi(2)).sum::<f64>();
         // the nearest box first: it leaves few others to look at
         let first = (0..self.boxes.len()).min_by(|a, b| away(&self.boxes[*a]).total_cmp(&away(&self.boxes[*b])))?;
         let mut best = self.within(first, at);
         for run in (0..self.boxes.len()).filter(|run| *run != first) {
-            if away(&self.boxes[run]) < best {
-                best = best.min(self.within(run, at));
+            if away(&self.boxes[run]) < best.0 {
+                let other = self.within(run, at);
+                if other.0 < best.0 {
+                    best = other;
+                }
             }
         }
-        Some(best.sqrt())
+        Some((best.0.sqrt(), best.1))
     }
 
-    /// Squared distance from the triangles of a run, m².
-    fn within(&self, run: usize, at: [f32; 3]) -> f64 {
+    /// Squared distance from the triangles of a run, m², and the nearest of them.
+    fn within(&self, run: usize, at: [f32; 3]) -> (f64, usize) {
         let at = at.map(f64::from);
-        let run = &self.triangles[run * RUN..((run + 1) * RUN).min(self.triangles.len())];
-        run.iter().map(|t| squared_distance(at, t.map(|v| self.positions[v as usize].map(f64::from)))).fold(f64::MAX, f64::min)
+        let to = |t: usize| squared_distance(at, self.triangles[t].map(|v| self.positions[v as usize].map(f64::from)));
+        let run = run * RUN..((run + 1) * RUN).min(self.triangles.len());
+        run.map(|t| (to(t), t)).fold((f64::MAX, 0), |best, other| if other.0 < best.0 { other } else { best })
     }
 }
 

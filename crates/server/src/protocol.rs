@@ -15,7 +15,7 @@ use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 use std::sync::Arc;
 use ts_rs::TS;
-use workroom::{CheckMap, CrossingPlace, Finding, GirthRow, HemRow};
+use workroom::{BearerRow, CheckMap, CrossingPlace, Finding, GirthRow, HemRow};
 
 /// What the browser asks of the live drape.
 #[derive(Clone, Debug, PartialEq, Deserialize, TS)]
@@ -265,6 +265,10 @@ pub enum Event {
         strain_max: f64,
         girths: Vec<GirthRow>,
         hems: Vec<HemRow>,
+        /// What carries the garment, the strongest first; looked at for the map of touch alone.
+        bearers: Vec<BearerRow>,
+        /// Of the garment, N; 0 where it was not looked at.
+        weight: f64,
     },
     Kept {
         #[ts(type = "number")]

@@ -95,6 +95,7 @@ pub fn typescript() -> String {
         workroom::CheckMap,
         workroom::GirthRow,
         workroom::HemRow,
+        workroom::BearerRow,
         workroom::CheckReport,
         costume::SeamKind,
         workroom::Proposal,

@@ -1,7 +1,7 @@
 //! The figures of a finished drape, as the command line writes them.
 
 use crate::standing::{Finding, standing};
-use crate::{Assembly, CrossingKind, check};
+use crate::{Assembly, CrossingKind, GirthRow, HemRow, check};
 use cloth::{Drape, Phase};
 use glam::Vec3;
 use serde::Serialize;
@@ -64,6 +64,10 @@ pub struct DrapeReport {
     pub deepest_penetration_mm: f64,
     /// Keys of the parts of the body that cloth passes through, and crossing triangle pairs by part.
     pub left_out: BTreeMap<String, usize>,
+    /// Girths beside the body's, mm, from the neck down.
+    pub girths: Vec<GirthRow>,
+    /// Hems that go around the body, the lowest first, mm.
+    pub hems: Vec<HemRow>,
     /// All that is the matter, in words.
     pub findings: Vec<Finding>,
 }
@@ -78,7 +82,7 @@ impl DrapeReport {
 /// Checks the drape and gathers its figures.
 pub fn drape_report(assembly: &Assembly, drape: &Drape, wall_seconds: f64) -> DrapeReport {
     let checked = check(assembly, drape);
-    let count = |kind| checked.crossings.iter().filter(|c| c.kind == kind).map(|c| c.pairs).sum();
+    let count = |kind| checked.crossings.iter().filter(|c| c.kind == kind).map(|c| c.pairs.max(1)).sum();
     let through = |part: &String| {
         let there = checked.crossings.iter().filter(|c| c.part.as_ref() == Some(part));
         there.map(|c| c.pairs).sum()
@@ -106,5 +110,7 @@ pub fn drape_report(assembly: &Assembly, drape: &Drape, wall_seconds: f64) -> Dr
         deepest_penetration_mm: f64::from((-deepest).max(0.0)) * 1000.0,
         left_out: assembly.form.out.iter().map(|part| (part.clone(), through(part))).collect(),
         findings: standing(assembly, drape, Some(&checked)),
+        girths: checked.girths,
+        hems: checked.hems,
     }
 }

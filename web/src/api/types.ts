@@ -860,7 +860,7 @@ depth: number,
  * Key of the part of the body, if it is left out.
  */
 part: string | null, };
-export type CheckMap = "tension" | "warp" | "weft" | "bias" | "slack" | "pull-warp" | "pull-weft" | "ease";
+export type CheckMap = "tension" | "warp" | "weft" | "bias" | "slack" | "pull-warp" | "pull-weft" | "ease" | "touch";
 export type GirthRow = { 
 /**
  * Key of the measure, such as `bust`.
@@ -919,6 +919,23 @@ folds: number, depth: number, wavelength: number,
  * 1 where left and right are alike.
  */
 symmetry: number, };
+export type BearerRow = { 
+/**
+ * Such as `Shoulders`.
+ */
+name: string, 
+/**
+ * What it bears, upwards, N.
+ */
+force: number, 
+/**
+ * Of the garment's weight.
+ */
+share: number, 
+/**
+ * Of the friction that there can be, the share that is used; near 1 the cloth is about to slip. None for stays and pins.
+ */
+grip: number | null, };
 export type CheckReport = { 
 /**
  * One entry for each connected place, the worst first.
@@ -1133,6 +1150,11 @@ through_body: number,
  * Places where cloth crosses cloth.
  */
 through_cloth: number, 
+/**
+ * Places where cloth lies in a fold in which the skin itself goes through skin, as in an armpit; no fault of the cloth, and not
+ * seen.
+ */
+in_skin_folds: number, 
 /**
  * The piece of the first crossing.
  */
@@ -1858,4 +1880,12 @@ held: Array<number>, } | { "is": "checked", generation: number, crossings: Array
 /**
  * What the map shows whose values come along.
  */
-map: CheckMap, strain_mean: number, strain_p99: number, strain_max: number, girths: Array<GirthRow>, hems: Array<HemRow>, } | { "is": "kept", fitting: number, } | { "is": "refused", refusal: Refusal, } | { "is": "trial", number: number, pattern: PatternView | null, refusal: Refusal | null, } | { "is": "changed", change: CostumeChange, };
+map: CheckMap, strain_mean: number, strain_p99: number, strain_max: number, girths: Array<GirthRow>, hems: Array<HemRow>, 
+/**
+ * What carries the garment, the strongest first; looked at for the map of touch alone.
+ */
+bearers: Array<BearerRow>, 
+/**
+ * Of the garment, N; 0 where it was not looked at.
+ */
+weight: number, } | { "is": "kept", fitting: number, } | { "is": "refused", refusal: Refusal, } | { "is": "trial", number: number, pattern: PatternView | null, refusal: Refusal | null, } | { "is": "changed", change: CostumeChange, };

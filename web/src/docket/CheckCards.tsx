@@ -1,4 +1,4 @@
-import type { CheckMap, CrossingPlace, GirthRow, HemRow } from "../api/types";
+import type { BearerRow, CheckMap, CrossingPlace, GirthRow, HemRow } from "../api/types";
 import { desk, useDesk } from "../desk/store";
 import { SCALES } from "../stand/ramp";
 import { type Checked, useDrapeOf } from "../stand/socket";
@@ -35,6 +35,7 @@ export function CheckCards({ state, socket }: DocketProps) {
     <>
       <Crossings crossings={checked.crossings} name={name} />
       <MapCard checked={checked} show={(map) => socket.send({ do: "map", map })} />
+      {checked.bearers.length > 0 && <Bearers bearers={checked.bearers} weight={checked.weight} />}
       {checked.girths.length > 0 && <Girths girths={checked.girths} />}
       {checked.hems.map((hem, k) => (
         <HemCard key={`${hem.pieces.join()} ${k}`} hem={hem} name={name} />
@@ -84,6 +85,24 @@ function MapCard({ checked, show }: { checked: Checked; show: (map: CheckMap) =>
         <Row name="99 of 100 below" value={percent(checked.strain_p99)} />
         <Row name="Largest" value={percent(checked.strain_max)} />
       </div>
+    </Card>
+  );
+}
+
+/** Friction above this share of what it can bear is about to give way. */
+const SLIPPING = 0.85;
+
+/** What carries the garment, in N and of its weight. */
+function Bearers({ bearers, weight }: { bearers: BearerRow[]; weight: number }) {
+  return (
+    <Card title="What carries it">
+      <Row name="Weight" value={`${weight.toFixed(2)} N`} />
+      {bearers.map((b) => (
+        <div key={b.name} data-bearer={b.name}>
+          <Row name={b.name} value={`${b.force.toFixed(2)} N · ${(100 * b.share).toFixed(0)} %`} />
+          {b.grip !== null && b.grip > SLIPPING && <p className="text-[11px] text-brick">by friction alone, about to slip</p>}
+        </div>
+      ))}
     </Card>
   );
 }

@@ -71,6 +71,17 @@ export const SCALES: Record<CheckMap, Scale> = {
     marks: [2, 20, 40, 80],
     write: (v) => String(v),
   },
+  touch: {
+    name: "Touch",
+    ends: ["free", "pressed, Pa"],
+    stops: [
+      [0, LINEN],
+      [50, TAN],
+      [300, BRICK],
+    ],
+    marks: [0, 50, 150, 300],
+    write: (v) => String(v),
+  },
 };
 
 /** sRGB colour of a value on a scale. */

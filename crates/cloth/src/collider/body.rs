@@ -1,6 +1,6 @@
 //! The body as the cloth feels it: a distance grid with friction, which may move.
 
-use super::moving_mesh::MovingMesh;
+use super::moving_mesh::{MovingMesh, UNKNOWN};
 use crate::DistanceGrid;
 use glam::{Vec3, Vec3A};
 use std::sync::Arc;
@@ -112,9 +112,15 @@ impl BodyShape {
     /// Signed distance to the skin or the nearest thing as far as it is below this, m; otherwise this, or more.
     #[inline]
     pub(crate) fn height(&self, p: Vec3, below: f32) -> f32 {
-        let Some(mesh) = &self.mesh else { return self.grid.distance(p) };
-        let skin = mesh.touch_within(p, below).map_or(below, |t| t.distance);
-        self.things.iter().map(|thing| (thing.distance)(p)).fold(skin, f32::min)
+        self.height_from(p, below, UNKNOWN).0
+    }
+
+    /// The same, begun at a triangle of a moving skin that was the nearest before, and the one that is now.
+    #[inline]
+    pub(crate) fn height_from(&self, p: Vec3, below: f32, hint: u32) -> (f32, u32) {
+        let Some(mesh) = &self.mesh else { return (self.grid.distance(p), UNKNOWN) };
+        let (skin, triangle) = mesh.touch_within(p, below, hint).map_or((below, UNKNOWN), |t| (t.distance, t.triangle));
+        (self.things.iter().map(|thing| (thing.distance)(p)).fold(skin, f32::min), triangle)
     }
 
     /// Signed distance to the skin or the nearest thing, m.
@@ -126,11 +132,17 @@ impl BodyShape {
     /// What is nearest to a point: one search for all that is asked of it.
     #[inline]
     pub(crate) fn near(&self, p: Vec3) -> Near {
+        self.near_from(p, UNKNOWN)
+    }
+
+    /// The same, begun at a triangle of a moving skin that was the nearest before.
+    #[inline]
+    pub(crate) fn near_from(&self, p: Vec3, hint: u32) -> Near {
         let Some(mesh) = &self.mesh else {
             let (distance, normal) = self.grid.distance_and_normal(p);
             return Near { distance, normal, skin: None };
         };
-        let touch = mesh.touch(p);
+        let touch = mesh.touch_within(p, mesh.band(), hint);
         let d = touch.map_or(mesh.band(), |t| t.distance);
         let things = self.things.iter().map(|thing| (thing, (thing.distance)(p)));
         match things.filter(|(_, other)| *other < d).min_by(|a, b| a.1.total_cmp(&b.1)) {

@@ -3,6 +3,7 @@
 use super::closest::{Separation, edge_edge, vertex_triangle};
 use super::pairs::Candidates;
 use crate::collider::body::BodyShape;
+use crate::collider::moving_mesh::UNKNOWN;
 use crate::linear::link::Link;
 use glam::{Vec3, Vec3A};
 use rayon::prelude::*;
@@ -50,12 +51,17 @@ const PLAY: f32 = 2e-3;
 /// more closely.
 const NEARBY: f32 = 0.02;
 
-/// Distance of every vertex from the body, m, as far as it is sampled.
-pub(crate) fn heights(body: &BodyShape, x: &[Vec3A], samples: &[Sample]) -> Vec<f32> {
+/// Distance of every vertex from the body, m, as far as it is sampled. `nearest` are triangles of a moving skin by vertex that were the
+/// nearest before; they become those that are now, so that the next search begins there.
+pub(crate) fn heights(body: &BodyShape, x: &[Vec3A], samples: &[Sample], nearest: &mut Vec<u32>) -> Vec<f32> {
+    nearest.resize(x.len(), UNKNOWN);
     let mut heights = vec![f32::MAX; x.len()];
     let vertices = &samples[..samples.partition_point(|(v, ..)| v[0] == v[1])];
-    let found: Vec<f32> = vertices.par_iter().with_min_len(512).map(|(v, ..)| body.height(x[v[0] as usize].into(), NEARBY)).collect();
-    vertices.iter().zip(found).for_each(|((v, ..), d)| heights[v[0] as usize] = d);
+    let look = |(v, ..): &Sample| body.height_from(x[v[0] as usize].into(), NEARBY, nearest[v[0] as usize]);
+    let found: Vec<(f32, u32)> = vertices.par_iter().with_min_len(512).map(look).collect();
+    for ((v, ..), found) in vertices.iter().zip(found) {
+        (heights[v[0] as usize], nearest[v[0] as usize]) = found;
+    }
     heights
 }
 
@@ -70,7 +76,7 @@ pub(crate) fn least_height(heights: &[f32], x: &[Vec3A], [a, b]: [u32; 2]) -> f3
 fn body_link(
     body: &BodyShape,
     m: &Moving,
-    heights: &[f32],
+    (heights, nearest): (&[f32], &[u32]),
     fastest: Option<f32>,
     &(vertices, offset, stiffness, coefficient): &Sample,
 ) -> Option<Link> {
@@ -84,7 +90,7 @@ fn body_link(
         return None;
     }
     let p = mid(m.positions);
-    let near = body.near(Vec3::from(p));
+    let near = body.near_from(Vec3::from(p), nearest[vertices[0] as usize]);
     if near.distance > reach {
         return None;
     }
@@ -110,9 +116,10 @@ fn body_link(
 }
 
 /// Contacts with the body.
-pub(crate) fn body_links(body: &BodyShape, m: &Moving, samples: &[Sample]) -> Vec<Link> {
-    let (heights, fastest) = (heights(body, m.positions, samples), body.fastest());
-    samples.par_iter().with_min_len(512).filter_map(|sample| body_link(body, m, &heights, fastest, sample)).collect()
+pub(crate) fn body_links(body: &BodyShape, m: &Moving, samples: &[Sample], nearest: &mut Vec<u32>) -> Vec<Link> {
+    let (heights, fastest) = (heights(body, m.positions, samples, nearest), body.fastest());
+    let known = (&heights[..], &nearest[..]);
+    samples.par_iter().with_min_len(512).filter_map(|sample| body_link(body, m, known, fastest, sample)).collect()
 }
 
 /// Contacts between layers of cloth; those of collision_exempt vertices, which cross, are left to the way out. Friction is

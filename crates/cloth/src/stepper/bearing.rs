@@ -29,6 +29,8 @@ pub struct Bearing {
     pub pins: Vec<[f32; 3]>,
     /// On the skin, Pa.
     pub pressure: Vec<f32>,
+    /// The part of the body's force along the skin: what friction bears.
+    pub across: Vec<[f32; 3]>,
     /// Most that friction can bear where cloth lies on something, N: what is borne across the skin beyond it slips.
     pub friction: Vec<f32>,
     /// Of all cloth, N.
@@ -67,6 +69,7 @@ impl Drape {
             stays: stays.iter().map(Vec3A::to_array).collect(),
             pins: vec![[0.0; 3]; count],
             pressure: vec![0.0; count],
+            across: vec![[0.0; 3]; count],
             friction: vec![0.0; count],
             weight: self.model.mass.iter().sum::<f32>() * self.gravity().length(),
         };
@@ -89,6 +92,7 @@ impl Drape {
             let press = force.dot(normal).max(0.0);
             bearing.body[i] = force.to_array();
             bearing.pressure[i] = press / area[i].max(1e-9);
+            bearing.across[i] = (force - normal * force.dot(normal)).to_array();
             bearing.friction[i] = friction * body.friction_of(&near, at) * press;
         }
         bearing

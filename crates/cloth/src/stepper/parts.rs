@@ -136,6 +136,7 @@ impl Model {
             collision_exempt: vec![false; n],
             tangles: Vec::new(),
             tangled_since: 0,
+            nearest: Vec::new(),
             look: true,
         };
         (model, meeting)
@@ -222,6 +223,8 @@ pub(crate) struct Meeting {
     /// The step at which no cloth was last seen to cross.
     pub tangled_since: u64,
     pub look: bool,
+    /// By vertex, the triangle of a moving skin that was the nearest when it was last looked for.
+    pub nearest: Vec<u32>,
 }
 
 /// What is watched until the cloth rests.

@@ -29,10 +29,10 @@ type Pushes = Vec<(u32, Vec3A)>;
 
 impl Drape {
     /// Moves cloth out of the body; returns which way vertices were pushed.
-    pub(crate) fn push_out(&self, to: &mut [Vec3A]) -> Vec<(usize, Vec3A)> {
+    pub(crate) fn push_out(&mut self, to: &mut [Vec3A]) -> Vec<(usize, Vec3A)> {
         let mut pushed = Vec::new();
         let Some(body) = &self.scene.body else { return pushed };
-        let heights = contact::heights(body, to, &self.model.samples);
+        let heights = contact::heights(body, to, &self.model.samples, &mut self.meeting.nearest);
         let (vertices, edges) = self.model.samples.split_at(self.model.samples.partition_point(|(v, ..)| v[0] == v[1]));
         for samples in [vertices, edges] {
             let out = |&(v, offset, ..): &contact::Sample| {
@@ -78,10 +78,11 @@ impl Drape {
     fn way_out(&self, body: &BodyShape, to: &[Vec3A], v: &[u32], weights: &[f32], offset: f32) -> Option<Vec3A> {
         let least = LEAST_OFFSET * offset;
         let point = |x: &[Vec3A]| Vec3::from(v.iter().zip(weights).map(|(v, w)| x[*v as usize] * *w).sum::<Vec3A>());
-        let (d, n) = body.distance_and_normal(point(to));
-        if d >= least {
+        let (at, known) = (point(to), self.meeting.nearest[v[0] as usize]);
+        if body.height_from(at, least, known).0 >= least {
             return None;
         }
+        let (d, n) = body.distance_and_normal(at);
         // what was inside before the step comes out at no more than the outward speed beyond that of the skin
         let q = point(&self.state.x);
         let skin = body.velocity_at(q).dot(Vec3A::from(n)).max(0.0);
@@ -91,15 +92,13 @@ impl Drape {
 
     /// Pushes along an edge.
     fn along_edge(&self, body: &BodyShape, to: &[Vec3A], v: &[u32; 2], offset: f32) -> Pushes {
-        let (mut pushes, least) = (Vec::new(), LEAST_OFFSET * offset);
+        let mut pushes = Vec::new();
         let [a, b] = v.map(|v| to[v as usize]);
         let parts = (a.distance(b) / EVERY).ceil() as usize;
         for part in 1..parts {
             let s = part as f32 / parts as f32;
             let weights = [1.0 - s, s];
-            if body.height(Vec3::from(a * weights[0] + b * weights[1]), least) < least
-                && let Some(push) = self.way_out(body, to, v, &weights, offset)
-            {
+            if let Some(push) = self.way_out(body, to, v, &weights, offset) {
                 spread(&mut pushes, v, &weights, push);
             }
         }

@@ -268,7 +268,8 @@ impl Drape {
         self.parting_links(&mut links);
         let contacts = links.len();
         let moving = contact::Moving { positions: &self.state.x, velocities: &self.state.v, time_step: h, fall };
-        let body = self.scene.body.as_ref().map_or_else(Vec::new, |body| contact::body_links(body, &moving, &self.model.samples));
+        let near = &mut self.meeting.nearest;
+        let body = self.scene.body.as_ref().map_or_else(Vec::new, |body| contact::body_links(body, &moving, &self.model.samples, near));
         if self.settings.self_contact {
             let ahead: Vec<Vec3A> = self.state.x.iter().zip(&self.state.v).map(|(x, v)| *x + *v * h).collect();
             watch(Stage::Search);

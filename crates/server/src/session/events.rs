@@ -8,7 +8,7 @@ use cloth::Phase;
 use costume::Refusal;
 use std::sync::Arc;
 use std::time::Instant;
-use workroom::{CheckMap, Finding, check, check_map, standing};
+use workroom::{CheckMap, Finding, carried, check, check_map, standing};
 
 impl Worker {
     /// A new generation: layout first, then its cloth.
@@ -131,8 +131,12 @@ impl Worker {
     fn tell_check(&self) {
         let Some(hung) = &self.hung else { return };
         let Some((report, _)) = &hung.checked else { return };
-        let other = (self.map != CheckMap::Tension).then(|| check_map(&hung.assembly, &hung.drape, self.map));
-        let values = frames::map(self.generation, self.map, other.as_ref().unwrap_or(&report.tension));
+        let held = (self.map == CheckMap::Touch).then(|| carried(&hung.assembly, &hung.drape));
+        let values = match (self.map, &held) {
+            (CheckMap::Tension, _) => frames::map(self.generation, self.map, &report.tension),
+            (_, Some(held)) => frames::map(self.generation, self.map, &held.pressure),
+            (map, None) => frames::map(self.generation, map, &check_map(&hung.assembly, &hung.drape, map)),
+        };
         let checked = Event::Checked {
             generation: self.generation,
             crossings: report.crossings.clone(),
@@ -142,6 +146,8 @@ impl Worker {
             strain_max: report.strain_max,
             girths: report.girths.clone(),
             hems: report.hems.clone(),
+            weight: held.as_ref().map_or(0.0, |h| h.weight),
+            bearers: held.map_or_else(Vec::new, |h| h.bearers),
         };
         self.latest.send_modify(|latest| {
             latest.map = Some(Arc::new(values));

@@ -1,5 +1,6 @@
 //! Values over the cloth, one to a vertex, for the maps on the stand.
 
+use super::bearers::carried;
 use crate::Assembly;
 use cloth::{Drape, LOCKED};
 use fit::{Cloth, Nearest, Strain, strains, vertex_tension};
@@ -28,6 +29,8 @@ pub enum CheckMap {
     PullWeft,
     /// Distance to the skin, mm.
     Ease,
+    /// Pressure on the skin, Pa.
+    Touch,
 }
 
 /// How the pieces of an assembly were cut, for the judges.
@@ -54,6 +57,7 @@ pub fn check_map(assembly: &Assembly, drape: &Drape, map: CheckMap) -> Vec<f32> 
     const CM: f64 = 100.0;
     let of: fn(&Strain) -> f64 = match map {
         CheckMap::Ease => return ease(assembly, drape),
+        CheckMap::Touch => return carried(assembly, drape).pressure,
         CheckMap::Tension => |s| s.most,
         CheckMap::Warp => |s| s.threads[0],
         CheckMap::Weft => |s| s.threads[1],

@@ -7,10 +7,12 @@ use fit::Surface;
 use serde::Serialize;
 use ts_rs::TS;
 
+mod bearers;
 mod girths;
 mod hems;
 mod maps;
 
+pub use bearers::{BearerRow, Carried, carried};
 pub use girths::GirthRow;
 pub use hems::HemRow;
 pub use maps::{CheckMap, check_map};

@@ -38,9 +38,13 @@ impl Rehearsal {
             return None;
         }
         let beginning = self.beginning();
+        let crossed = self.crosses.unwrap_or_else(|| self.crossed(&beginning));
+        // cloth that crosses is brought out with care
+        self.drape.take_care(crossed);
         let mut report = self.frame(beneath, 1);
+        self.drape.take_care(false);
         // what crossed before the frame began is not kept from it by finer steps
-        let tries = if report.crossings() > 0 && !self.crossed(&beginning) { &FINER[..] } else { &[] };
+        let tries = if report.crossings() > 0 && !crossed { &FINER[..] } else { &[] };
         for &finer in tries {
             if report.crossings() == 0 {
                 break;
@@ -51,13 +55,14 @@ impl Rehearsal {
         if self.next == self.course.plan.lead_in {
             report = self.wait(report);
         }
+        self.crosses = Some(report.crossings() > 0);
         Some(report)
     }
 
     /// Whether cloth went through something when a frame began.
     fn crossed(&self, at: &Beginning) -> bool {
         let skin: Vec<[f32; 3]> = at.mesh.positions().collect();
-        self.crossings(&at.drape.positions, &skin).iter().any(|found| !found.is_empty())
+        !self.crossings(&at.drape.positions, &skin).is_empty()
     }
 
     fn beginning(&self) -> Beginning {

@@ -80,6 +80,10 @@ pub struct FrameReport {
     pub through_body: usize,
     /// Places where cloth crosses cloth.
     pub through_cloth: usize,
+    /// Places where cloth lies in a fold in which the skin itself goes through skin, as in an armpit; no fault of the cloth, and not
+    /// seen.
+    #[serde(default)]
+    pub in_skin_folds: usize,
     /// The piece of the first crossing.
     pub crossing_piece: Option<String>,
     /// Where it is, m.

@@ -68,6 +68,8 @@ pub struct Rehearsal {
     /// What is held to props, and where the bones were when it was.
     held: Vec<HeldVertex>,
     began: Vec<DAffine3>,
+    /// Whether cloth crossed something at the end of the last frame; none where that is not known.
+    pub(super) crosses: Option<bool>,
     /// Of the body, from where it began, m, and how fast it goes, m/s.
     pub(super) place: DVec3,
     pub(super) speed: DVec3,
@@ -126,6 +128,7 @@ impl Rehearsal {
             held: held(&assembly, &course, |v| at[v as usize])?,
             began: posed.placed.clone(),
             placed: posed.placed,
+            crosses: None,
             assembly,
             drape,
             course,
@@ -424,15 +427,19 @@ impl Rehearsal {
     }
 
     /// Where cloth crosses skin, and where it crosses cloth.
-    pub(super) fn crossings(&self, positions: &[[f32; 3]], skin: &[[f32; 3]]) -> [Vec<fit::Crossing>; 2] {
+    pub(super) fn crossings(&self, positions: &[[f32; 3]], skin: &[[f32; 3]]) -> Found {
         let cloth = Surface::sewn(positions, &self.assembly.scene.triangles, self.drape.fused_with());
-        [fit::cloth_body(&cloth, &Surface::closed(skin, &self.met.surface.triangles)), fit::cloth_cloth(&cloth)]
+        let skin = Surface::closed(skin, &self.met.surface.triangles);
+        let body = fit::cloth_body(&cloth, &skin);
+        let folds = if body.is_empty() { Vec::new() } else { fit::cloth_cloth(&skin) };
+        let (in_folds, body): (Vec<_>, Vec<_>) = body.into_iter().partition(|place| lies_in_folds(place, &folds));
+        Found { body, cloth: fit::cloth_cloth(&cloth), in_folds: in_folds.len() }
     }
 
     pub(super) fn report(&self, steps: usize) -> FrameReport {
         let positions = self.drape.positions();
         let skin: Vec<[f32; 3]> = self.mesh.positions().collect();
-        let [body, cloth] = self.crossings(&positions, &skin);
+        let Found { body, cloth, in_folds } = self.crossings(&positions, &skin);
         let strain = fit::spread(&self.drape.strain());
         let first = body.iter().chain(&cloth).next();
         let piece = |c: &fit::Crossing| c.triangles.first().map(|t| self.assembly.piece_of_triangle(*t as usize).name.clone());
@@ -447,6 +454,7 @@ impl Rehearsal {
             steps,
             through_body: body.len(),
             through_cloth: cloth.len(),
+            in_skin_folds: in_folds,
             crossing_piece: first.and_then(piece),
             crossing_at: first.and_then(|c| self.gone(vec![c.at]).pop()),
             cause,
@@ -464,4 +472,30 @@ impl Rehearsal {
         let [a, b, c] = self.assembly.scene.triangles[t as usize].map(|v| Vec3::from(positions[v as usize]));
         a.distance(b).max(b.distance(c)).max(c.distance(a))
     }
+}
+
+/// What crosses in a frame.
+pub(super) struct Found {
+    pub body: Vec<fit::Crossing>,
+    pub cloth: Vec<fit::Crossing>,
+    /// Places where cloth lies in a fold in which the skin goes through itself.
+    pub in_folds: usize,
+}
+
+impl Found {
+    pub fn is_empty(&self) -> bool {
+        self.body.is_empty() && self.cloth.is_empty()
+    }
+}
+
+/// Cloth that crosses the skin this near to where the skin crosses itself has no other place to be, m.
+const FOLD: f32 = 0.015;
+
+/// Whether cloth crosses the skin where that goes through itself, as in the armpit of an arm that is laid on: nothing keeps cloth
+/// outside there, and nothing of it is seen.
+fn lies_in_folds(place: &fit::Crossing, folds: &[fit::Crossing]) -> bool {
+    let points = |c: &fit::Crossing| c.curve.iter().flatten().map(|p| Vec3::from(*p)).collect::<Vec<_>>();
+    let own = points(place);
+    let near = |p: &Vec3| own.iter().any(|q| q.distance_squared(*p) < FOLD * FOLD);
+    folds.iter().any(|fold| points(fold).iter().any(near))
 }
