@@ -13,8 +13,8 @@ use rayon::prelude::*;
 const ROUNDS: usize = 12;
 
 /// Shortens the way from `from` to `to` where needed; returns how many vertices were held back.
-/// Pairs with an collision_exempt vertex (part of a crossing that was there before) are not looked at.
-pub(crate) fn guard(candidates: &Candidates, from: &[Vec3A], to: &mut [Vec3A], collision_exempt: &[bool]) -> usize {
+/// `floor` (m) is left between any two that had so much between them. Pairs with an collision_exempt vertex (part of a crossing that was there before) are not looked at.
+pub(crate) fn guard(candidates: &Candidates, from: &[Vec3A], to: &mut [Vec3A], collision_exempt: &[bool], floor: f64) -> usize {
     let n = from.len();
     let mut share = vec![1.0f32; n];
     let mut changed = vec![true; n];
@@ -31,7 +31,7 @@ pub(crate) fn guard(candidates: &Candidates, from: &[Vec3A], to: &mut [Vec3A], c
                     }
                     let x = v.map(|i| Vec3A::as_dvec3(&from[i as usize]));
                     let moves = [0, 1, 2, 3].map(|k| (to[v[k] as usize] - from[v[k] as usize]).as_dvec3());
-                    let safe = time_of_impact(x, moves, split, distance);
+                    let safe = time_of_impact(x, moves, (split, floor), distance);
                     (safe < 1.0).then_some((*v, safe))
                 })
                 .collect()

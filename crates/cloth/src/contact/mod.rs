@@ -10,6 +10,7 @@ mod response;
 mod smooth;
 mod tangle;
 
+pub(crate) use advance::FLOOR;
 pub(crate) use guard::guard;
 pub(crate) use pairs::{Neighbourhood, Searcher};
 pub(crate) use response::{Moving, OUTWARD_SPEED, Sample, body_links, cloth_links, heights, least_height};

@@ -29,6 +29,8 @@ pub(crate) struct Neighbourhood {
     /// Steps since the search.
     age: u32,
     found: Candidates,
+    /// Patches that are stretched or squeezed are searched too, as cloth that moves with a body needs it.
+    pub strict: bool,
 }
 
 /// Where the vertices are and may get to until the next search.
@@ -95,7 +97,7 @@ impl Neighbourhood {
     /// Finds pairs closer than `gap`; boxes are larger by `slack`, so that they hold for several steps. m.
     pub fn new(searcher: Searcher, gap: f32, slack: f32) -> Self {
         let space = Space { at: Vec::new(), moves: Vec::new(), ways: Vec::new(), gap, slack };
-        Self { searcher, space, age: 0, found: Candidates::default() }
+        Self { searcher, space, age: 0, found: Candidates::default(), strict: false }
     }
 
     /// Another searcher, for when other vertices are to become one.
@@ -137,7 +139,7 @@ impl Neighbourhood {
         if !self.covers(from, to) {
             self.age = 0;
             self.space.expect(from, to);
-            self.found = self.searcher.search(&self.space);
+            self.found = self.searcher.search(&self.space, self.strict);
         }
         &self.found
     }
@@ -189,7 +191,7 @@ impl Searcher {
     }
 
     /// Pairs of features that may come within the gap, given the box each vertex stays in.
-    pub fn search(&mut self, space: &Space) -> Candidates {
+    pub fn search(&mut self, space: &Space, strict: bool) -> Candidates {
         let triangles = &self.triangles;
         self.boxes.par_chunks_mut(TASK).enumerate().for_each(|(chunk, boxes)| {
             for (k, b) in boxes.iter_mut().enumerate() {
@@ -197,7 +199,7 @@ impl Searcher {
             }
         });
         self.tree.refit(&self.boxes);
-        self.smooth.refit(&self.tree, triangles, &space.at, &space.moves, AHEAD as f32);
+        self.smooth.refit(&self.tree, triangles, &space.at, &space.moves, AHEAD as f32, strict);
         let found = self.by_task(|leaf, node| self.smooth.apart(&self.tree, leaf, node), |a, b, found| self.features(a, b, space, found));
         let mut all = Candidates::default();
         for mut part in found {

@@ -113,15 +113,16 @@ impl NormalConeCulling {
         (tree, smooth)
     }
 
-    /// Follows the cloth; `ahead` times its `moves` (m) it may go on until the next search.
-    pub fn refit(&mut self, tree: &Bvh, triangles: &[[u32; 3]], at: &[Vec3A], moves: &[Vec3A], ahead: f32) {
+    /// Follows the cloth; `ahead` times its `moves` (m) it may go on until the next search. Where `strict`, patches that are stretched or
+    /// squeezed in their plane do not count as smooth.
+    pub fn refit(&mut self, tree: &Bvh, triangles: &[[u32; 3]], at: &[Vec3A], moves: &[Vec3A], ahead: f32, strict: bool) {
         let edge = self.edge;
         let given = triangles.par_chunks(TASK).zip(self.flat.par_chunks(TASK));
         self.of_triangle.par_chunks_mut(TASK).zip(given).for_each(|(cones, (triangles, flat))| {
             for ((cone, t), flat) in cones.iter_mut().zip(triangles).zip(flat) {
                 let [a, b, c] = t.map(|v| v as usize);
                 let edges = [at[b] - at[a], at[c] - at[a]];
-                if !keeps_its_lengths(flat, edges) {
+                if strict && !keeps_its_lengths(flat, edges) {
                     *cone = NormalCone::ALL;
                     continue;
                 }

@@ -197,9 +197,12 @@ impl Drape {
         }
         for _ in 0..GUARD_ROUNDS {
             watch(Stage::Search);
+            self.meeting.neighbourhood.strict = self.state.swing.is_on();
             let candidates = self.meeting.neighbourhood.pairs(&self.state.x, to);
             watch(Stage::Guard);
-            let held = contact::guard(candidates, &self.state.x, to, &self.meeting.collision_exempt);
+            // still drapes are guarded as ever, to the bit
+            let floor = if self.state.swing.is_on() { contact::FLOOR } else { 0.0 };
+            let held = contact::guard(candidates, &self.state.x, to, &self.meeting.collision_exempt, floor);
             held_back += held;
             if held == 0 || self.meeting.neighbourhood.covers(&self.state.x, to) {
                 return held_back;
@@ -273,6 +276,7 @@ impl Drape {
         if self.settings.self_contact {
             let ahead: Vec<Vec3A> = self.state.x.iter().zip(&self.state.v).map(|(x, v)| *x + *v * h).collect();
             watch(Stage::Search);
+            self.meeting.neighbourhood.strict = self.state.swing.is_on();
             let candidates = self.meeting.neighbourhood.pairs(&self.state.x, &ahead);
             watch(Stage::Contacts);
             links.extend(contact::cloth_links(

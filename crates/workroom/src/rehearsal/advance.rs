@@ -12,6 +12,8 @@ const FINER: [usize; 2] = [2, 4];
 /// Most that is waited until the cloth hangs still, in lead-ins, and how fast air takes its speed meanwhile, 1/s.
 const PATIENCE: f64 = 0.5;
 const CALM: f32 = 6.0;
+/// Largest strain by which a frame that is taken again may be worse.
+const MORE_STRAIN: f64 = 0.1;
 /// Steps between two looks at its speed.
 const LOOK_EVERY: usize = 6;
 
@@ -38,13 +40,9 @@ impl Rehearsal {
             return None;
         }
         let beginning = self.beginning();
-        let crossed = self.crosses.unwrap_or_else(|| self.crossed(&beginning));
-        // cloth that crosses is brought out with care
-        self.drape.take_care(crossed);
         let mut report = self.frame(beneath, 1);
-        self.drape.take_care(false);
         // what crossed before the frame began is not kept from it by finer steps
-        let tries = if report.crossings() > 0 && !crossed { &FINER[..] } else { &[] };
+        let tries = if report.crossings() > 0 && !self.crossed(&beginning) { &FINER[..] } else { &[] };
         for &finer in tries {
             if report.crossings() == 0 {
                 break;
@@ -55,7 +53,6 @@ impl Rehearsal {
         if self.next == self.course.plan.lead_in {
             report = self.wait(report);
         }
-        self.crosses = Some(report.crossings() > 0);
         Some(report)
     }
 
@@ -88,7 +85,8 @@ impl Rehearsal {
         self.drape.take_care(true);
         let report = self.frame(beneath, finer);
         self.drape.take_care(false);
-        if report.crossings() < first.crossings() {
+        // fewer crossings are not bought with torn cloth
+        if report.crossings() < first.crossings() && report.strain_max < first.strain_max + MORE_STRAIN {
             return Some(report);
         }
         // the body is where it was after the first try

@@ -68,8 +68,6 @@ pub struct Rehearsal {
     /// What is held to props, and where the bones were when it was.
     held: Vec<HeldVertex>,
     began: Vec<DAffine3>,
-    /// Whether cloth crossed something at the end of the last frame; none where that is not known.
-    pub(super) crosses: Option<bool>,
     /// Of the body, from where it began, m, and how fast it goes, m/s.
     pub(super) place: DVec3,
     pub(super) speed: DVec3,
@@ -128,7 +126,6 @@ impl Rehearsal {
             held: held(&assembly, &course, |v| at[v as usize])?,
             began: posed.placed.clone(),
             placed: posed.placed,
-            crosses: None,
             assembly,
             drape,
             course,
