@@ -74,7 +74,7 @@ fn judge(request: &Request) -> Result<(), TestCaseError> {
 #[test]
 fn wearers_become_closed_bodies_of_their_measures() {
     // the same wearers every time; set OURLET_WEARERS for more
-    let cases = std::env::var("OURLET_WEARERS").ok().and_then(|n| n.parse().ok()).unwrap_or(100);
+    let cases = std::env::var("OURLET_WEARERS").ok().and_then(|n| n.parse().ok()).unwrap_or(60);
     let config = ProptestConfig { cases, failure_persistence: None, ..ProptestConfig::default() };
     let mut runner = TestRunner::new_with_rng(config, TestRng::deterministic_rng(RngAlgorithm::ChaCha));
     runner.run(&any_request(), |request| judge(&request)).unwrap_or_else(|e| panic!("{e}"));

@@ -91,6 +91,8 @@ function MapCard({ checked, show }: { checked: Checked; show: (map: CheckMap) =>
 
 /** Friction above this share of what it can bear is about to give way. */
 const SLIPPING = 0.85;
+/** Places that bear less of the weight hold nothing up. */
+const CARRIES = 0.05;
 
 /** What carries the garment, in N and of its weight. */
 function Bearers({ bearers, weight }: { bearers: BearerRow[]; weight: number }) {
@@ -100,12 +102,15 @@ function Bearers({ bearers, weight }: { bearers: BearerRow[]; weight: number }) 
       {bearers.map((b) => (
         <div key={b.name} data-bearer={b.name}>
           <Row name={b.name} value={`${b.force.toFixed(2)} N · ${(100 * b.share).toFixed(0)} %`} />
-          {b.grip !== null && b.grip > SLIPPING && <p className="text-[11px] text-brick">by friction alone, about to slip</p>}
+          {b.grip !== null && b.grip > SLIPPING && b.share > CARRIES && <p className="text-[11px] text-brick">by friction alone, about to slip</p>}
         </div>
       ))}
     </Card>
   );
 }
+
+/** In one word where the sheet has two. */
+const girthName = (g: GirthRow) => (g.name.split(" or ")[0] ?? g.name).replace(/^./, (c) => c.toUpperCase());
 
 /** Girths by the tape over the garment, beside those of the body beneath. */
 function Girths({ girths }: { girths: GirthRow[] }) {
@@ -127,14 +132,14 @@ function Girths({ girths }: { girths: GirthRow[] }) {
             <tr key={g.measure} data-girth={g.measure} className="cursor-pointer hover:bg-paper" onClick={() => desk.flyTo(g)}>
               <th scope="row" className="py-1 text-left font-normal">
                 <button type="button" className="text-left" title={g.closed ? "Look at it on the stand" : "The cloth lies open here; the tape spans the gap"}>
-                  {g.name.replace(/^./, (c) => c.toUpperCase())}
+                  {girthName(g)}
                   {g.closed ? "" : " (open)"}
                 </button>
               </th>
-              <td className="figures text-right">{format(g.garment, unit, false)}</td>
-              <td className="figures text-right text-ink-soft">{format(g.body, unit, false)}</td>
-              <td className={`figures text-right ${g.ease < 0 ? "text-brick" : ""}`}>{formatSigned(g.ease, unit).replace(` ${unit}`, "")}</td>
-              <td className={`figures text-right ${g.ease < 0 ? "text-brick" : "text-ink-soft"}`}>{((100 * g.ease) / g.body).toFixed(0)}</td>
+              <td className="figures pl-1.5 text-right">{format(g.garment, unit, false)}</td>
+              <td className="figures pl-1.5 text-right text-ink-soft">{format(g.body, unit, false)}</td>
+              <td className={`figures pl-1.5 text-right ${g.ease < 0 ? "text-brick" : ""}`}>{formatSigned(g.ease, unit).replace(` ${unit}`, "")}</td>
+              <td className={`figures pl-1.5 text-right ${g.ease < 0 ? "text-brick" : "text-ink-soft"}`}>{((100 * g.ease) / g.body).toFixed(0)}</td>
             </tr>
           ))}
         </tbody>

@@ -13,7 +13,7 @@ const SLIGHT: f64 = 0.01;
 /// One that carries.
 #[derive(Clone, Debug, PartialEq, Serialize, TS)]
 pub struct BearerRow {
-    /// Such as `Shoulders`.
+    /// Such as `Waist`.
     pub name: String,
     /// What it bears, upwards, N.
     pub force: f64,
@@ -90,8 +90,7 @@ fn place(bone: &str) -> &'static str {
         "pelvis" => "Hips",
         "spine-1" => "Waist",
         "spine-2" | "spine-3" => "Chest and back",
-        "collar" => "Shoulders",
-        "neck" | "head" => "Neck and head",
+        "collar" | "neck" | "head" => "Neck and shoulders",
         "upper-arm" => "Upper arms",
         "forearm" | "hand" => "Forearms and hands",
         "thigh" => "Thighs",
