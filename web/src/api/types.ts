@@ -921,7 +921,7 @@ folds: number, depth: number, wavelength: number,
 symmetry: number, };
 export type BearerRow = { 
 /**
- * Such as `Shoulders`.
+ * Such as `Waist`.
  */
 name: string, 
 /**
