@@ -50,7 +50,9 @@ mod words;
 pub use assemble::{Assembly, assemble, cloth_fabric, hang, meshes};
 pub use blocks::body_measures;
 pub use carry::{carry, carry_cloth, carry_error};
-pub use check::{BearerRow, Carried, CheckMap, CheckReport, CrossingKind, CrossingPlace, GirthRow, HemRow, carried, check, check_map};
+pub use check::{
+    BearerRow, Carried, CheckMap, CheckReport, CrossingKind, CrossingPlace, GirthRow, HemRow, carried, check, check_map, crossings,
+};
 pub use contact::{Solid, left_out};
 pub use deliver::{DeliverOptions, Delivery, FileKind, Layout, body_clip, body_mesh, deliver, picture};
 pub use draping::drape_to_rest;

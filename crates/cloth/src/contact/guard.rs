@@ -13,7 +13,8 @@ use rayon::prelude::*;
 const ROUNDS: usize = 12;
 
 /// Shortens the way from `from` to `to` where needed; returns how many vertices were held back.
-/// `floor` (m) is left between any two that had so much between them. Pairs with an collision_exempt vertex (part of a crossing that was there before) are not looked at.
+/// `floor` (m) is left between any two that had so much between them. Pairs with an exempt vertex (part of a crossing that was there
+/// before) are not looked at.
 pub(crate) fn guard(candidates: &Candidates, from: &[Vec3A], to: &mut [Vec3A], collision_exempt: &[bool], floor: f64) -> usize {
     let n = from.len();
     let mut share = vec![1.0f32; n];

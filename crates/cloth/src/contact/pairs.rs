@@ -29,8 +29,6 @@ pub(crate) struct Neighbourhood {
     /// Steps since the search.
     age: u32,
     found: Candidates,
-    /// Patches that are stretched or squeezed are searched too, as cloth that moves with a body needs it.
-    pub strict: bool,
 }
 
 /// Where the vertices are and may get to until the next search.
@@ -97,7 +95,7 @@ impl Neighbourhood {
     /// Finds pairs closer than `gap`; boxes are larger by `slack`, so that they hold for several steps. m.
     pub fn new(searcher: Searcher, gap: f32, slack: f32) -> Self {
         let space = Space { at: Vec::new(), moves: Vec::new(), ways: Vec::new(), gap, slack };
-        Self { searcher, space, age: 0, found: Candidates::default(), strict: false }
+        Self { searcher, space, age: 0, found: Candidates::default() }
     }
 
     /// Another searcher, for when other vertices are to become one.
@@ -134,12 +132,13 @@ impl Neighbourhood {
         &self.found
     }
 
-    /// All pairs that come within the gap while the vertices move straight from `from` to `to`, all at the same pace.
-    pub fn pairs(&mut self, from: &[Vec3A], to: &[Vec3A]) -> &Candidates {
+    /// All pairs that come within the gap while the vertices move straight from `from` to `to`, all at the same pace. Where
+    /// `strict`, patches that are stretched or squeezed are searched too, as cloth that moves with a body needs it.
+    pub fn pairs(&mut self, from: &[Vec3A], to: &[Vec3A], strict: bool) -> &Candidates {
         if !self.covers(from, to) {
             self.age = 0;
             self.space.expect(from, to);
-            self.found = self.searcher.search(&self.space, self.strict);
+            self.found = self.searcher.search(&self.space, strict);
         }
         &self.found
     }

@@ -120,12 +120,8 @@ impl Drape {
 
     /// What joins cloth to cloth.
     fn inner_links(&self) -> Vec<Link> {
-        let (x, root, h) = (&self.state.x, &self.state.root, self.settings.time_step);
-        let mut links = self.constraints.seams.links(x, h, self.constraints.seam_stiffness, self.model.seam_force, self.closing_for());
-        for link in &mut links {
-            link.vertices = link.vertices.map(|v| root[v as usize]);
-        }
-        tapes_and_stays::tape_links(&self.model.spans, x, &mut links);
+        let (x, h) = (&self.state.x, self.settings.time_step);
+        let mut links = self.sewing_links();
         if self.settings.self_contact {
             let still = vec![Vec3A::ZERO; x.len()];
             let moving = contact::Moving { positions: x, velocities: &still, time_step: h, fall: Vec3A::ZERO };

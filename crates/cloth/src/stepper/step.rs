@@ -197,8 +197,7 @@ impl Drape {
         }
         for _ in 0..GUARD_ROUNDS {
             watch(Stage::Search);
-            self.meeting.neighbourhood.strict = self.state.swing.is_on();
-            let candidates = self.meeting.neighbourhood.pairs(&self.state.x, to);
+            let candidates = self.meeting.neighbourhood.pairs(&self.state.x, to, self.state.swing.is_on());
             watch(Stage::Guard);
             // still drapes are guarded as ever, to the bit
             let floor = if self.state.swing.is_on() { contact::FLOOR } else { 0.0 };
@@ -231,10 +230,9 @@ impl Drape {
         }
     }
 
-    fn links(&mut self, watch: Watch) -> Joined {
-        watch(Stage::Contacts);
+    /// What joins cloth to cloth by its making: seams that close, laces, tapes.
+    pub(crate) fn sewing_links(&self) -> Vec<Link> {
         let h = self.settings.time_step;
-        let fall = self.gravity() * h;
         let mut links =
             self.constraints.seams.links(&self.state.x, h, self.constraints.seam_stiffness, self.model.seam_force, self.closing_for());
         for link in &mut links {
@@ -253,6 +251,14 @@ impl Drape {
         if !self.tapes_wait() {
             tapes_and_stays::tape_links(&self.model.spans, &self.state.x, &mut links);
         }
+        links
+    }
+
+    fn links(&mut self, watch: Watch) -> Joined {
+        watch(Stage::Contacts);
+        let h = self.settings.time_step;
+        let fall = self.gravity() * h;
+        let mut links = self.sewing_links();
         let stiffness = self.model.layer_stiffness;
         tapes_and_stays::stay_links(
             &mut self.constraints.levels,
@@ -276,8 +282,7 @@ impl Drape {
         if self.settings.self_contact {
             let ahead: Vec<Vec3A> = self.state.x.iter().zip(&self.state.v).map(|(x, v)| *x + *v * h).collect();
             watch(Stage::Search);
-            self.meeting.neighbourhood.strict = self.state.swing.is_on();
-            let candidates = self.meeting.neighbourhood.pairs(&self.state.x, &ahead);
+            let candidates = self.meeting.neighbourhood.pairs(&self.state.x, &ahead, self.state.swing.is_on());
             watch(Stage::Contacts);
             links.extend(contact::cloth_links(
                 candidates,

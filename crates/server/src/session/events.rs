@@ -8,7 +8,7 @@ use cloth::Phase;
 use costume::Refusal;
 use std::sync::Arc;
 use std::time::Instant;
-use workroom::{CheckMap, Finding, carried, check, check_map, standing};
+use workroom::{CheckMap, Finding, carried, check, check_map, crossings, standing};
 
 impl Worker {
     /// A new generation: layout first, then its cloth.
@@ -157,7 +157,7 @@ impl Worker {
 
     pub(super) fn snapshot(&self) -> Option<Snapshot> {
         let hung = self.hung.as_ref().filter(|h| h.touched)?;
-        let crossings = check(&hung.assembly, &hung.drape).crossings.len();
+        let crossings = crossings(&hung.assembly, &hung.drape).len();
         Some(Snapshot {
             assembly: hung.assembly.clone(),
             positions: hung.drape.positions(),

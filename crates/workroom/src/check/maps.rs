@@ -34,7 +34,7 @@ pub enum CheckMap {
 }
 
 /// How the pieces of an assembly were cut, for the judges.
-pub(super) fn cloths(assembly: &Assembly) -> Vec<Cloth> {
+fn cloths(assembly: &Assembly) -> Vec<Cloth> {
     let of = |panel: &cloth::Panel| Cloth {
         first: panel.first,
         count: panel.count,
@@ -47,7 +47,7 @@ pub(super) fn cloths(assembly: &Assembly) -> Vec<Cloth> {
 }
 
 /// Strains of all triangles of a drape.
-pub(super) fn strains_of(assembly: &Assembly, drape: &Drape) -> Vec<Strain> {
+fn strains_of(assembly: &Assembly, drape: &Drape) -> Vec<Strain> {
     let scene = &assembly.scene;
     strains(&cloths(assembly), &scene.flat, &drape.positions(), &scene.triangles)
 }

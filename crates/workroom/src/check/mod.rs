@@ -66,8 +66,27 @@ pub struct CheckReport {
 
 /// Exact triangle tests and tension on the present state.
 pub fn check(assembly: &Assembly, drape: &Drape) -> CheckReport {
-    let positions = drape.positions();
-    let triangles = &assembly.scene.triangles;
+    let (positions, triangles) = (drape.positions(), &assembly.scene.triangles);
+    let cloth = Surface::sewn(&positions, triangles, drape.fused_with());
+    let strain = drape.strain();
+    let figures = fit::spread(&strain);
+    CheckReport {
+        crossings: places(assembly, &cloth),
+        tension: fit::vertex_tension(triangles, &strain, drape.fused_with()),
+        strain_mean: figures.mean,
+        strain_p99: figures.p99,
+        strain_max: figures.max,
+        girths: girths::girths(assembly, &cloth),
+        hems: hems::hems(assembly, &cloth),
+    }
+}
+
+/// Where a drape crosses something, without the rest of the check.
+pub fn crossings(assembly: &Assembly, drape: &Drape) -> Vec<CrossingPlace> {
+    places(assembly, &Surface::sewn(&drape.positions(), &assembly.scene.triangles, drape.fused_with()))
+}
+
+fn places(assembly: &Assembly, cloth: &Surface) -> Vec<CrossingPlace> {
     let place = |kind, part: Option<&String>| {
         let part = part.cloned();
         move |c: fit::Crossing| {
@@ -78,30 +97,19 @@ pub fn check(assembly: &Assembly, drape: &Drape) -> CheckReport {
         }
     };
     let Skins { met, left_out } = skins(&assembly.form);
-    let cloth = Surface::sewn(&positions, triangles, drape.fused_with());
     let surface = &assembly.form.posed.surface.positions;
     let met = match &met {
         Some(met) => Surface::closed(surface, met),
         None => Surface::closed(&assembly.form.skin.positions, &assembly.form.skin.triangles),
     };
-    let mut crossings: Vec<CrossingPlace> = fit::cloth_body(&cloth, &met).into_iter().map(place(CrossingKind::ClothBody, None)).collect();
-    let own = fit::cloth_cloth(&cloth);
+    let mut crossings: Vec<CrossingPlace> = fit::cloth_body(cloth, &met).into_iter().map(place(CrossingKind::ClothBody, None)).collect();
+    let own = fit::cloth_cloth(cloth);
     crossings.extend(own.into_iter().map(place(CrossingKind::ClothCloth, None)));
     for (part, skin) in &left_out {
         crossings
-            .extend(fit::cloth_body(&cloth, &Surface::open(surface, skin)).into_iter().map(place(CrossingKind::ClothLeftOut, Some(part))));
+            .extend(fit::cloth_body(cloth, &Surface::open(surface, skin)).into_iter().map(place(CrossingKind::ClothLeftOut, Some(part))));
     }
-    let strain = drape.strain();
-    let figures = fit::spread(&strain);
-    CheckReport {
-        crossings,
-        tension: fit::vertex_tension(triangles, &strain, drape.fused_with()),
-        strain_mean: figures.mean,
-        strain_p99: figures.p99,
-        strain_max: figures.max,
-        girths: girths::girths(assembly, &cloth),
-        hems: hems::hems(assembly, &cloth),
-    }
+    crossings
 }
 
 /// The triangles of the whole body, as it is delivered, by what cloth does there.
