@@ -35,6 +35,8 @@ pub fn clip(costume: &Costume, pieces: &[PieceId]) -> Costume {
     own.blocks.retain(|b| b.pieces.iter().all(|p| pieces.contains(p)));
     own.poses.clear();
     own.tapes.clear();
+    own.wanted_ease.clear();
+    own.notes.clear();
     own.underlays.clear();
     own
 }

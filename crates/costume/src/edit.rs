@@ -3,8 +3,8 @@
 
 use crate::{
     BlockId, BodyChoice, Closure, Costume, CutPlan, Ease, FabricId, Fineness, Finish, FreeTape, KeptPose, LineId, Mark, MarkId, NodeId,
-    NodeKind, PaintKind, PaintUse, PathId, PieceId, Placement, Point, Print, Purpose, Raster, Run, SeamId, SeamMake, TapeId, Underlay,
-    UnderlayId,
+    NodeKind, Note, NoteId, PaintKind, PaintUse, PathId, PieceId, Placement, Point, Print, Purpose, Raster, Run, SeamId, SeamMake, TapeId,
+    Underlay, UnderlayId,
 };
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
@@ -167,6 +167,20 @@ pub enum Edit {
     },
     ChooseFineness {
         fineness: Fineness,
+    },
+    /// Room that the garment should have, from and to in mm by the key of a girth, in the place of what was wanted before.
+    WantEase {
+        ranges: BTreeMap<String, [f64; 2]>,
+    },
+    /// Pins a note to a piece; its id is given anew.
+    PinNote {
+        note: Note,
+    },
+    ChangeNote {
+        note: Note,
+    },
+    TakeNoteOff {
+        note: NoteId,
     },
     /// Lays a picture under the paper; its id is given anew.
     LayUnderlay {

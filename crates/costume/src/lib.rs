@@ -46,8 +46,9 @@ pub use diagnostics::{Diagnostic, DiagnosticKind, Mend, MendKind, Severity, diag
 pub use document::{
     AllowanceCorner, Along, AlongId, BandLevel, BlockId, BlockUse, BodyChoice, Closure, ClosureKind, Contact, Costume, CutPlan, Drawing,
     Ease, FORMAT, Fabric, FabricId, Fineness, Finish, FreeTape, InsidePath, KeptPose, Lacing, Line, LineId, Mark, MarkId, Node, NodeId,
-    NodeKind, Paint, PaintKind, PaintUse, PartContact, PathId, Piece, PieceId, Placement, Point, Print, Purpose, Raster, RoughSpot, Run,
-    SIDE, Seam, SeamId, SeamMake, SeamTape, Shape, SkinHold, StandIn, StandInShape, TapeId, TopStitch, Underlay, UnderlayId, limits,
+    NodeKind, Note, NoteId, Paint, PaintKind, PaintUse, PartContact, PathId, Piece, PieceId, Placement, Point, Print, Purpose, Raster,
+    RoughSpot, Run, SIDE, Seam, SeamId, SeamMake, SeamTape, Shape, SkinHold, StandIn, StandInShape, TapeId, TopStitch, Underlay,
+    UnderlayId, limits,
 };
 pub use drawn::{drawn_loop, drawn_path, handles};
 pub use edit::{Anchor, Arrangement, Basic, Edit, LineEnd, LineRef, LoopPoint, Pleat, Spot, SpreadBy, Stroke};

@@ -18,6 +18,7 @@ mod glb;
 mod mesh;
 mod names;
 mod obj;
+pub mod paper;
 mod picture;
 mod png_writing;
 mod reading;

@@ -147,3 +147,15 @@ fn usd_places_follow_the_order_of_the_operations_and_guides_are_left_out() {
     assert_eq!(mesh.left_out.iter().cloned().collect::<Vec<_>>(), [LeftOut::References, LeftOut::Hidden]);
     assert_eq!(mesh.cache.map(|c| c.seconds), Some(vec![0.0, 5.0 / 24.0]));
 }
+
+#[test]
+fn groups_of_an_obj_share_its_vertices_and_vertices_at_one_place_stay_apart() {
+    // two squares in groups of their own that share the edge 2-3; a third that only lies against them
+    let text = "v 0 0 0\nv 1 0 0\nv 1 1 0\nv 0 1 0\nv 2 0 0\nv 2 1 0\nv 2 0 0\nv 2 1 0\nv 3 0 0\nv 3 1 0\n\
+                g a\nf 1 2 3 4\ng b\nf 2 5 6 3\ng c\nf 7 9 10 8\n";
+    let mesh = formats::read_figure("three.obj", text.as_bytes()).expect("read");
+    assert_eq!((mesh.positions.len(), mesh.triangles.len()), (10, 6));
+    let used = |range: std::ops::Range<usize>| mesh.triangles[range].iter().flatten().copied().collect::<std::collections::BTreeSet<u32>>();
+    assert_eq!(used(0..2).intersection(&used(2..4)).count(), 2, "the second goes on from the first");
+    assert_eq!(used(2..4).intersection(&used(4..6)).count(), 0, "the third only touches");
+}

@@ -54,12 +54,7 @@ pub struct ImportedFile {
 
 /// Reads a figure; what is not said about its stance is guessed.
 pub fn bring(path: &Path, options: &StanceOptions) -> Result<ImportedFile, String> {
-    let failed = |e: &dyn std::fmt::Display| format!("{}: {e}", path.display());
-    let size = std::fs::metadata(path).map_err(|e| failed(&e))?.len();
-    if size > formats::figure_limits::FILE_BYTES as u64 {
-        return Err(failed(&format!("{size} bytes are more than a figure may have ({})", formats::figure_limits::FILE_BYTES)));
-    }
-    let bytes = std::fs::read(path).map_err(|e| failed(&e))?;
+    let bytes = read_bytes(path)?;
     let name = path.file_name().and_then(|n| n.to_str()).unwrap_or("figure");
     let mut arrival = read_arrival(name, &bytes).map_err(|e| e.to_string())?;
     let stance = &mut arrival.sheet.stance;
@@ -76,6 +71,38 @@ pub fn bring(path: &Path, options: &StanceOptions) -> Result<ImportedFile, Strin
         note!("ourlet: {}: left out: {what}", path.display());
     }
     Ok(ImportedFile { figure, stance: arrival.sheet.stance, flaws: arrival.flaws, left_out: arrival.left_out })
+}
+
+/// A mesh in metres, y up; what is not said about its stance is told by the file or by its size.
+pub fn read_mesh(path: &Path, options: &StanceOptions) -> Result<(Vec<[f32; 3]>, Vec<[u32; 3]>), String> {
+    let bytes = read_bytes(path)?;
+    let name = path.file_name().and_then(|n| n.to_str()).unwrap_or("mesh");
+    let found = formats::read_figure(name, &bytes).map_err(|e| format!("{}: {e}", path.display()))?;
+    let unit = options.unit.as_deref().map(unit).transpose()?;
+    let turned = match (&options.up, &options.front) {
+        (None, None) => None,
+        (up, front) => {
+            let up = axis(up.as_deref().unwrap_or("+y"))?;
+            let usual = if up.vector().z == 0.0 { "+z" } else { "-y" };
+            let front = axis(front.as_deref().unwrap_or(usual))?;
+            if up.vector().dot(front.vector()) != 0.0 {
+                return Err(format!("{}: up and front cannot be the same axis", path.display()));
+            }
+            Some(ImportOrientation { unit: 1.0, up, front })
+        }
+    };
+    let positions = workroom::garment_positions(name, &found, unit, turned).map_err(|e| e.to_string())?;
+    Ok((positions, found.triangles))
+}
+
+/// The bytes of a figure or a mesh, within their limit.
+fn read_bytes(path: &Path) -> Result<Vec<u8>, String> {
+    let failed = |e: &dyn std::fmt::Display| format!("{}: {e}", path.display());
+    let size = std::fs::metadata(path).map_err(|e| failed(&e))?.len();
+    if size > formats::figure_limits::FILE_BYTES as u64 {
+        return Err(failed(&format!("{size} bytes are more than a figure may have ({})", formats::figure_limits::FILE_BYTES)));
+    }
+    std::fs::read(path).map_err(|e| failed(&e))
 }
 
 fn unit(text: &str) -> Result<f64, String> {

@@ -8,12 +8,15 @@ mod drape;
 mod edit;
 mod figure;
 mod files;
+mod fit;
 mod measures;
 mod options;
 mod output;
 mod pattern;
 mod rehearse;
 mod serve;
+mod sizes;
+mod wanted;
 mod worker;
 
 use crate::output::note;
@@ -28,7 +31,9 @@ fn main() -> ExitCode {
     let outcome = match Options::parse().command {
         Command::Drape(options) => drape::run(&options),
         Command::Rehearse(options) => rehearse::run(&options),
-        Command::Check { file } => check::run(&file),
+        Command::Check(options) => check::run(&options),
+        Command::Sizes(options) => sizes::run(&options),
+        Command::Fit(options) => fit::run(&options),
         Command::Block { recipe, preset, values, out } => block::run(&recipe, &preset, &values, out.as_deref()),
         Command::Pattern { file, out, dpi, tilt } => pattern::run(&file, &out, dpi, tilt),
         Command::Read { file, out } => pattern::read(&file, &out),

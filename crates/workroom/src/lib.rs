@@ -23,6 +23,7 @@ mod contact;
 mod deliver;
 mod draping;
 mod figures;
+mod fits;
 mod fitting;
 mod flat;
 mod folding;
@@ -57,6 +58,11 @@ pub use contact::{Solid, left_out};
 pub use deliver::{DeliverOptions, Delivery, FileKind, Layout, body_clip, body_mesh, deliver, picture};
 pub use draping::drape_to_rest;
 pub use figures::{ImportedFigure, flaws, foreign_figure, read_arrival};
+pub use fits::{
+    EaseAsked, EaseKind, EaseOutcome, EaseTry, FabricRow, FittingSheet, FreeValue, LIMIT, MeshCheck, PieceChange, SizeChange, SizeRow,
+    Trial, Tried, WantedEase, ease_outcome, fit_to_ease, fitting_sheet, garment_positions, on_body, passed_limits, sheet_pdf,
+    sheet_pictures, size_row, usual_values, wanted_ranges,
+};
 pub use fitting::{Fitting, KeptMesh};
 pub use flat::{pattern_dxf, pattern_svg, plain_pieces};
 pub use form::{ContactBody, figure, pose, pose_refusal, rough_figure};

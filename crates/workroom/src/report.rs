@@ -1,14 +1,15 @@
 //! The figures of a finished drape, as the command line writes them.
 
 use crate::standing::{Finding, standing};
-use crate::{Assembly, CrossingKind, GirthRow, HemRow, check};
+use crate::{Assembly, CrossingKind, CrossingPlace, GirthRow, HemRow, check};
 use cloth::{Drape, Phase};
 use glam::Vec3;
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
+use ts_rs::TS;
 
 /// How far a seam is open.
-#[derive(Clone, Debug, Serialize)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 pub struct SeamGap {
     /// Its letter.
     pub tag: String,
@@ -17,7 +18,7 @@ pub struct SeamGap {
 }
 
 /// Principal strain, 0.02 is 2 %.
-#[derive(Clone, Debug, Serialize)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 pub struct StrainFigures {
     /// Over all triangles; 0.02 is 2 %.
     pub mean: f64,
@@ -27,7 +28,7 @@ pub struct StrainFigures {
 }
 
 /// Edges of one mesh that pass through a triangle of another.
-#[derive(Clone, Debug, Serialize)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 pub struct CrossingCount {
     /// Cloth through skin.
     pub cloth_body: usize,
@@ -36,7 +37,7 @@ pub struct CrossingCount {
 }
 
 /// Written by `ourlet drape --report`.
-#[derive(Clone, Debug, Serialize)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 pub struct DrapeReport {
     /// Its name.
     pub costume: String,
@@ -60,6 +61,8 @@ pub struct DrapeReport {
     pub strain: StrainFigures,
     /// What passes through what.
     pub crossings: CrossingCount,
+    /// Where, the worst first.
+    pub places: Vec<CrossingPlace>,
     /// Of a vertex below the skin, mm.
     pub deepest_penetration_mm: f64,
     /// Keys of the parts of the body that cloth passes through, and crossing triangle pairs by part.
@@ -110,6 +113,7 @@ pub fn drape_report(assembly: &Assembly, drape: &Drape, wall_seconds: f64) -> Dr
         deepest_penetration_mm: f64::from((-deepest).max(0.0)) * 1000.0,
         left_out: assembly.form.out.iter().map(|part| (part.clone(), through(part))).collect(),
         findings: standing(assembly, drape, Some(&checked)),
+        places: checked.crossings,
         girths: checked.girths,
         hems: checked.hems,
     }

@@ -4,7 +4,7 @@
 use crate::{Assembly, CheckReport, CrossingKind};
 use cloth::{Drape, Phase};
 use glam::Vec3;
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 use ts_rs::TS;
 
@@ -16,7 +16,7 @@ pub(crate) const DEEP: f32 = 4e-3;
 pub(crate) const TORN: f32 = 0.25;
 
 /// What is the matter.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Serialize, TS)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize, TS)]
 #[serde(rename_all = "kebab-case")]
 pub enum FindingKind {
     /// The cloth still moves, or was stopped before it rested.
@@ -36,7 +36,7 @@ pub enum FindingKind {
 }
 
 /// One finding with its words.
-#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 pub struct Finding {
     /// What it is, as a value.
     pub kind: FindingKind,

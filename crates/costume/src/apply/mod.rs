@@ -17,7 +17,10 @@ mod seams;
 mod shaping;
 mod underlays;
 
-use crate::{AlongId, Costume, Drawing, Edit, Fabric, FabricId, FreeTape, Mark, MarkId, Pattern, Piece, PieceId, Point, Refusal, TapeId};
+use crate::{
+    AlongId, Costume, Drawing, Edit, Fabric, FabricId, FreeTape, Mark, MarkId, Note, NoteId, Pattern, Piece, PieceId, Point, Refusal,
+    TapeId,
+};
 use crate::{Counted, RefusalKind, Thing, limits, mirror, rules};
 
 /// Returns the changed document, or the reason why the edit cannot be done; the given document is untouched.
@@ -55,6 +58,16 @@ fn change(costume: &mut Costume, edit: &Edit) -> Result<(), Refusal> {
         }
         Edit::TakeTapeOff { tape } => removed(&mut costume.tapes, Thing::Tape, |t| t.id == *tape)?,
         Edit::ChooseFineness { fineness } => costume.fineness = *fineness,
+        Edit::WantEase { ranges } => costume.wanted_ease.clone_from(ranges),
+        Edit::PinNote { note } => {
+            let id = NoteId(fresh(costume));
+            costume.notes.push(Note { id, ..note.clone() });
+        }
+        Edit::ChangeNote { note } => {
+            let found = costume.notes.iter_mut().find(|n| n.id == note.id).ok_or_else(|| missing(Thing::Note))?;
+            found.clone_from(note);
+        }
+        Edit::TakeNoteOff { note } => removed(&mut costume.notes, Thing::Note, |n| n.id == *note)?,
         Edit::LayUnderlay { .. }
         | Edit::TakeUnderlay { .. }
         | Edit::ShowUnderlay { .. }
@@ -146,6 +159,9 @@ fn change(costume: &mut Costume, edit: &Edit) -> Result<(), Refusal> {
         _ => pieces::change(costume, edit)?,
     }
     blocks::detach(costume, edit);
+    // a note goes with its piece
+    let Costume { notes, pieces, .. } = costume;
+    notes.retain(|n| pieces.iter().any(|p| p.id == n.piece));
     Ok(())
 }
 

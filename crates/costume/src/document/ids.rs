@@ -50,6 +50,10 @@ id!(
     TapeId
 );
 id!(
+    /// A note pinned to a piece.
+    NoteId
+);
+id!(
     /// A picture under the paper.
     UnderlayId
 );

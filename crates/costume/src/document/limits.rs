@@ -12,6 +12,8 @@ pub const MARKS: usize = 400;
 pub const MEASURES: usize = 64;
 /// Most kept poses and laid tapes of a costume.
 pub const POSES: usize = 100;
+/// Notes pinned to the pieces of a costume.
+pub const NOTES: usize = 400;
 /// Tapes laid over the body by hand.
 pub const TAPES: usize = 100;
 /// Most points of a tape.

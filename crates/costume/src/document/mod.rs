@@ -6,6 +6,7 @@ mod drawing;
 mod fabric;
 mod ids;
 pub mod limits;
+mod note;
 mod paint;
 mod piece;
 mod point;
@@ -16,7 +17,8 @@ pub use block::BlockUse;
 pub use body::{BodyChoice, Contact, FreeTape, KeptPose, PartContact, RoughSpot, StandIn, StandInShape};
 pub use drawing::{AllowanceCorner, Along, BandLevel, Drawing, Finish, InsidePath, Line, Mark, Node, NodeKind, Purpose};
 pub use fabric::{Fabric, Print};
-pub use ids::{AlongId, BlockId, FabricId, LineId, MarkId, NodeId, PathId, PieceId, SeamId, TapeId, UnderlayId};
+pub use ids::{AlongId, BlockId, FabricId, LineId, MarkId, NodeId, NoteId, PathId, PieceId, SeamId, TapeId, UnderlayId};
+pub use note::Note;
 pub use paint::{Paint, PaintKind, PaintUse, Raster, SIDE, SkinHold};
 pub use piece::{CutPlan, Piece, Placement, Shape};
 pub use point::Point;
@@ -60,6 +62,14 @@ pub struct Costume {
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     #[ts(as = "Option<Vec<FreeTape>>", optional)]
     pub tapes: Vec<FreeTape>,
+    /// Room that the garment should have at a girth, from and to in mm, by the key of the measure.
+    #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
+    #[ts(as = "Option<BTreeMap<String, [f64; 2]>>", optional)]
+    pub wanted_ease: BTreeMap<String, [f64; 2]>,
+    /// What a fitting left to do, pinned to pieces.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    #[ts(as = "Option<Vec<Note>>", optional)]
+    pub notes: Vec<Note>,
     /// Pictures of patterns under the paper, to be traced; never delivered.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     #[ts(as = "Option<Vec<Underlay>>", optional)]
@@ -112,6 +122,8 @@ impl Costume {
             blocks: Vec::new(),
             poses: Vec::new(),
             tapes: Vec::new(),
+            wanted_ease: BTreeMap::new(),
+            notes: Vec::new(),
             underlays: Vec::new(),
             next_id: 2,
         }

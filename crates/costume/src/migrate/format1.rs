@@ -123,6 +123,8 @@ impl CostumeV1 {
             blocks: Vec::new(),
             poses: self.poses,
             tapes: self.tapes,
+            wanted_ease: Default::default(),
+            notes: Vec::new(),
             underlays: Vec::new(),
             next_id,
         }

@@ -179,6 +179,7 @@ pub enum Thing {
     Seam,
     Fabric,
     Tape,
+    Note,
     Pose,
     Block,
     Underlay,
@@ -238,6 +239,7 @@ pub enum Quantity {
     Brush,
     Painted,
     CellSize,
+    Ease,
 }
 
 /// What is counted.
@@ -247,6 +249,8 @@ pub enum Counted {
     Poses,
     Tapes,
     Measures,
+    WantedEase,
+    Notes,
     Parts,
     StandIns,
     Bones,

@@ -218,6 +218,7 @@ impl Quantity {
             Self::Brush => ("radius of the brush", " mm"),
             Self::Painted => ("painted value", ""),
             Self::CellSize => ("cell of its map", " mm"),
+            Self::Ease => ("wanted ease", " mm"),
             Self::CornerShare => ("corner at a share of its length", ""),
         };
         (noun.into(), unit.into())
@@ -230,6 +231,8 @@ impl Counted {
             Self::Poses => "poses",
             Self::Tapes => "tapes",
             Self::Measures => "own measures",
+            Self::WantedEase => "girths with a wanted ease",
+            Self::Notes => "notes",
             Self::Parts => "parts",
             Self::StandIns => "stand-ins",
             Self::Bones => "bones",
@@ -265,6 +268,7 @@ impl Thing {
             Self::Seam => "seam",
             Self::Fabric => "fabric",
             Self::Tape => "tape",
+            Self::Note => "note",
             Self::Pose => "pose",
             Self::Block => "block",
             Self::Underlay => "picture under the paper",

@@ -1,7 +1,7 @@
 //! What the body, its poses, tapes and contact must obey; whether a body has such bones is judged by the workroom.
 
 use super::{Checked, at_most, name, within};
-use crate::{BodyChoice, Costume, Counted, FreeTape, PartContact, Quantity, Refusal, RefusalKind, RoughSpot, StandIn, limits};
+use crate::{BodyChoice, Costume, Counted, FreeTape, Note, PartContact, Quantity, Refusal, RefusalKind, RoughSpot, StandIn, Thing, limits};
 use std::collections::BTreeMap;
 
 /// Farthest that a point on the stand may be from its middle, mm.
@@ -20,7 +20,29 @@ pub(super) fn check(costume: &Costume) -> Checked {
     if let Some(twice) = names.windows(2).find(|w| w[0] == w[1]) {
         return Err(Refusal::of(twice[0], RefusalKind::TwoPoses));
     }
-    costume.tapes.iter().try_for_each(tape)
+    costume.tapes.iter().try_for_each(tape)?;
+    wanted(costume)?;
+    at_most("costume", Counted::Notes, costume.notes.len(), limits::NOTES)?;
+    costume.notes.iter().try_for_each(|n| note(costume, n))
+}
+
+/// Least and most room at a girth, mm.
+const EASE: std::ops::RangeInclusive<f64> = -500.0..=5_000.0;
+
+fn wanted(costume: &Costume) -> Checked {
+    at_most("costume", Counted::WantedEase, costume.wanted_ease.len(), limits::MEASURES)?;
+    for (key, [least, most]) in &costume.wanted_ease {
+        name("measure", key)?;
+        within(key, Quantity::Ease, *least, &EASE)?;
+        within(key, Quantity::Ease, *most, &(*least..=*EASE.end()))?;
+    }
+    Ok(())
+}
+
+fn note(costume: &Costume, note: &Note) -> Checked {
+    let piece = costume.piece(note.piece).ok_or_else(|| Refusal::of("note", RefusalKind::Gone { what: Thing::Piece }))?;
+    super::text(&format!("{}, note", piece.name), &note.text)?;
+    super::on_table(&piece.name, note.at)
 }
 
 /// Largest own measure, mm.

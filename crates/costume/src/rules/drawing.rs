@@ -1,6 +1,6 @@
 //! What a drawing must obey apart from its geometry: loops close, paths are chains, references exist, numbers are bounded.
 
-use super::{Checked, at_most, on_table, within};
+use super::{Checked, at_most, on_table, text, within};
 use crate::{
     BandLevel, Costume, Counted, Drawing, Finish, LineId, Mark, NodeId, Paint, PaintUse, Piece, Point, Purpose, Quantity, Refusal,
 };
@@ -32,10 +32,8 @@ pub(super) fn check(costume: &Costume, piece: &Piece, drawing: &Drawing) -> Chec
             Mark::DrillHole { at, .. } | Mark::Text { at, .. } => on_table(item, *at)?,
             Mark::Notch { .. } => {}
         }
-        if let Mark::Text { text, .. } = mark
-            && (text.trim().is_empty() || text.chars().count() > limits::TEXT || text.chars().any(char::is_control))
-        {
-            return Err(Refusal::of(format!("{item}, text"), RefusalKind::Text { longest: limits::TEXT }));
+        if let Mark::Text { text: words, .. } = mark {
+            text(&format!("{item}, text"), words)?;
         }
     }
     for along in &drawing.along {

@@ -103,6 +103,7 @@ fn ids(costume: &Costume) -> Checked {
         .map(|f| f.id.0)
         .chain(costume.seams.iter().map(|s| s.id.0))
         .chain(costume.tapes.iter().map(|t| t.id.0))
+        .chain(costume.notes.iter().map(|n| n.id.0))
         .chain(costume.underlays.iter().map(|u| u.id.0))
         .chain(costume.blocks.iter().map(|b| b.id.0))
         .chain(costume.pieces.iter().map(|p| p.id.0))
@@ -176,6 +177,14 @@ fn piece(costume: &Costume, piece: &Piece, known: bool) -> Checked {
 /// Whether a text names a stored file by its content.
 pub(crate) fn is_hash(text: &str) -> bool {
     text.len() == 64 && text.bytes().all(|c| c.is_ascii_digit() || (b'a'..=b'f').contains(&c))
+}
+
+/// Words that a designer writes on a pattern.
+fn text(item: &str, words: &str) -> Checked {
+    if words.trim().is_empty() || words.chars().count() > limits::TEXT || words.chars().any(char::is_control) {
+        return Err(Refusal::of(item, RefusalKind::Text { longest: limits::TEXT }));
+    }
+    Ok(())
 }
 
 fn on_table(item: &str, p: Point) -> Checked {

@@ -30,7 +30,8 @@ fn things(costume: &Costume) -> usize {
     let points: usize = costume.tapes.iter().map(|t| 1 + t.points.len()).sum();
     let own: usize = costume.fabrics.iter().map(|f| 2 + f.overrides.len()).sum();
     let rough = costume.body.contact.rough.len();
-    rough + bones + runs + pieces + points + own
+    let notes = costume.notes.len() + costume.wanted_ease.len();
+    notes + rough + bones + runs + pieces + points + own
 }
 
 #[cfg(test)]

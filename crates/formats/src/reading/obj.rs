@@ -7,6 +7,7 @@ use super::budget::Budget;
 use super::left_out::LeftOut;
 use super::polygon::Cutter;
 use super::{ImportedMesh, ReadFault, damaged};
+use std::collections::HashMap;
 use std::io::Cursor;
 
 /// Reads OBJ: positions and faces of all objects as one; what else stands in the file is told as left out.
@@ -19,9 +20,10 @@ pub(super) fn read(bytes: &[u8], budget: &mut Budget) -> Result<ImportedMesh, Re
         mesh.left_out.insert(LeftOut::PointsAndLines);
     }
     let mut cutter = Cutter::new();
+    let mut shared = Shared::new(bytes, models.len());
     for model in &models {
-        let first = mesh.positions.len() as u32;
-        mesh.positions.extend(model.mesh.positions.chunks_exact(3).map(|p| [p[0], p[1], p[2]]));
+        let own = model.mesh.positions.chunks_exact(3).map(|p| [p[0], p[1], p[2]]);
+        let places: Vec<u32> = own.map(|p| shared.place(p, &mut mesh.positions)).collect();
         budget.vertices(model.mesh.positions.len() / 3)?;
         let mut rest = &model.mesh.indices[..];
         // no list of corner counts: all faces are triangles
@@ -30,7 +32,8 @@ pub(super) fn read(bytes: &[u8], budget: &mut Budget) -> Result<ImportedMesh, Re
         for count in counts {
             let (face, after) = rest.split_at_checked(count).ok_or_else(|| damaged("a face without all its corners"))?;
             rest = after;
-            let corners: Vec<u32> = face.iter().map(|v| v.saturating_add(first)).collect();
+            let corner = |v: &u32| places.get(*v as usize).copied().ok_or_else(|| damaged("a corner that is no vertex"));
+            let corners: Vec<u32> = face.iter().map(corner).collect::<Result<_, _>>()?;
             cutter.cut(&corners, &mesh.positions, budget, (&mut mesh.triangles, &mut mesh.left_out))?;
         }
     }
@@ -43,6 +46,45 @@ pub(super) fn read(bytes: &[u8], budget: &mut Budget) -> Result<ImportedMesh, Re
         });
     }
     Ok(mesh)
+}
+
+/// Groups of a file share its vertices, but come with vertices of their own each: one that stands once in the file is one again.
+/// Several at one place stay apart, as they were.
+struct Shared {
+    /// How often a place stands in the file, and which vertex it is, once it was met; none when there is one group only.
+    met: Option<HashMap<[u32; 3], (usize, Option<u32>)>>,
+}
+
+impl Shared {
+    fn new(bytes: &[u8], groups: usize) -> Self {
+        let met = (groups > 1).then(|| {
+            let mut met: HashMap<[u32; 3], (usize, Option<u32>)> = HashMap::new();
+            for line in bytes.split(|b| *b == b'\n') {
+                let mut words = line.split(u8::is_ascii_whitespace).filter(|w| !w.is_empty());
+                if words.next() != Some(b"v") {
+                    continue;
+                }
+                let number = |w: Option<&[u8]>| std::str::from_utf8(w?).ok()?.parse::<f32>().ok();
+                if let (Some(x), Some(y), Some(z)) = (number(words.next()), number(words.next()), number(words.next())) {
+                    met.entry([x, y, z].map(f32::to_bits)).or_default().0 += 1;
+                }
+            }
+            met
+        });
+        Self { met }
+    }
+
+    /// The number of a vertex of a group among all.
+    fn place(&mut self, p: [f32; 3], all: &mut Vec<[f32; 3]>) -> u32 {
+        let new = all.len() as u32;
+        match self.met.as_mut().and_then(|met| met.get_mut(&p.map(f32::to_bits))) {
+            Some((1, Some(known))) => return *known,
+            Some((1, unmet)) => *unmet = Some(new),
+            _ => {}
+        }
+        all.push(p);
+        new
+    }
 }
 
 /// What else stands in the file.

@@ -109,6 +109,8 @@ impl CostumeChange {
             blocks: is.blocks.clone(),
             poses: is.poses.clone(),
             tapes: is.tapes.clone(),
+            wanted_ease: is.wanted_ease.clone(),
+            notes: is.notes.clone(),
             underlays: is.underlays.clone(),
             next_id: is.next_id,
         };

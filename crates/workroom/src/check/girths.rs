@@ -4,7 +4,7 @@
 use crate::{Assembly, ContactBody};
 use body::Measure;
 use fit::{Line, Plane, Surface, girth, section};
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
 /// The tape on the body is the line of its skin whose length is nearest to what was measured, within this share of it.
@@ -28,7 +28,7 @@ const TAKEN: [Measure; 10] = [
 ];
 
 /// A girth of the garment and that of the body beneath, mm.
-#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 pub struct GirthRow {
     /// Key of the measure, such as `bust`.
     pub measure: String,
@@ -76,6 +76,11 @@ fn girth_row(form: &ContactBody, measure: Measure, cloth: &Surface) -> Option<Gi
         at: plane.origin,
         normal: plane.normal,
     })
+}
+
+/// The plane of the tape at a girth of the body as it stands; none for a measure that is no girth.
+pub(crate) fn girth_plane(form: &ContactBody, measure: &str) -> Option<Plane> {
+    Some(tape(form, Measure::from_key(measure)?)?.1)
 }
 
 /// The tape on the body as it stands, and its plane.

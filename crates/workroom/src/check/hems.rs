@@ -3,14 +3,14 @@
 use crate::Assembly;
 use costume::PieceId;
 use fit::{Hem, Surface, borders};
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
 /// Shorter borders are those of necks, cuffs and holes, mm.
 const SHORTEST: f64 = 500.0;
 
 /// A hem.
-#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 pub struct HemRow {
     /// Pieces along it, each once.
     pub pieces: Vec<PieceId>,

@@ -4,7 +4,7 @@ use crate::{Assembly, ContactBody};
 use cloth::Drape;
 use costume::PieceId;
 use fit::Surface;
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
 mod bearers;
@@ -14,11 +14,12 @@ mod maps;
 
 pub use bearers::{BearerRow, Carried, carried};
 pub use girths::GirthRow;
+pub(crate) use girths::girth_plane;
 pub use hems::HemRow;
 pub use maps::{CheckMap, check_map};
 
 /// What crosses what.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, TS)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "kebab-case")]
 pub enum CrossingKind {
     ClothBody,
@@ -28,7 +29,7 @@ pub enum CrossingKind {
 }
 
 /// One place where triangles cross.
-#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 pub struct CrossingPlace {
     /// What crosses what.
     pub kind: CrossingKind,
