@@ -198,10 +198,10 @@ fn numbers_beyond_all_sense_are_refused_and_heaps_of_stand_ins_and_misfits_are_d
     let grain = hostile("grain.ourlet.json");
     assert!(refusal(&["drape", grain.to_str().expect("a plain path")]).contains("A: cannot have a grain of"));
     // forty stand-ins of three metres: a matter of seconds, not of minutes
-    let (output, report, _) = drape(&hostile("standins.ourlet.json"), &folder, &["--limit", "0.2"]);
+    let (output, report, _) = drape(&hostile("standins.ourlet.json"), &folder, &["--limit", "0.1"]);
     assert!(matches!(output.status.code(), Some(0..=2)), "{}", String::from_utf8_lossy(&output.stderr));
     assert!(report.is_null() || report["triangles"].is_u64());
-    let (output, report, _) = drape(&hostile("uneven.ourlet.json"), &folder, &["--limit", "0.3"]);
+    let (output, report, _) = drape(&hostile("uneven.ourlet.json"), &folder, &["--limit", "0.1"]);
     assert!(matches!(output.status.code(), Some(0 | 1)) && report["findings"].is_array(), "{}", String::from_utf8_lossy(&output.stderr));
 }
 

@@ -3,7 +3,7 @@
 use crate::costumes::history::Costumes;
 use crate::costumes::recent::Recent;
 use crate::forms::BodyShelf;
-use crate::rehearsals::queue::Queue;
+use crate::queue::Queue;
 use crate::rehearsals::shown::ShownRehearsal;
 use crate::scan_readers::ScanReaders;
 use crate::session::registry::Sessions;

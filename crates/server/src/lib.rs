@@ -8,6 +8,7 @@ mod asset_store;
 mod assets;
 mod background;
 mod bodies;
+mod comparing;
 mod costumes;
 mod database;
 mod deliveries;
@@ -19,10 +20,12 @@ mod figure_store;
 mod figures;
 mod fittings;
 mod forms;
+mod jobs;
 mod origin_guard;
 mod patterns;
 mod priority;
 mod protocol;
+mod queue;
 mod rail;
 mod recipes;
 mod rehearsals;
@@ -32,6 +35,7 @@ mod scan_readers;
 mod scans;
 mod seaming;
 mod session;
+mod sheets;
 mod shelf;
 mod shown_body;
 mod swatches;
@@ -39,7 +43,7 @@ mod types;
 mod workers;
 
 pub use error::StartError;
-pub use rehearsals::queue::serve as work;
+pub use queue::serve as work;
 pub use types::typescript;
 pub use workers::orphaned;
 
@@ -87,7 +91,7 @@ pub async fn start(config: Config) -> Result<Server, StartError> {
     let at = SocketAddr::from((Ipv4Addr::LOCALHOST, config.port));
     let listener = TcpListener::bind(at).await.map_err(|e| StartError::Port(config.port, e))?;
     let address = listener.local_addr().map_err(|e| StartError::Port(config.port, e))?;
-    let queue = rehearsals::queue::Queue::new(&pool).await?;
+    let queue = queue::Queue::new(&pool).await?;
     let app = App::new(pool, queue);
     if let Some((program, count)) = config.workers {
         app.workers.look_after(app.pool.clone(), workers::Start { program, database: config.database_url, count });
@@ -143,6 +147,8 @@ fn router(app: App) -> Router {
         .route("/api/costumes/{id}/fittings", get(fittings::list))
         .route("/api/costumes/{id}/deliver/{file}", get(deliveries::deliver))
         .route("/api/fittings/{id}", axum::routing::delete(fittings::remove))
+        .route("/api/fittings/{id}/shown", get(comparing::show))
+        .route("/api/fittings/{id}/from/{other}", get(comparing::difference))
         .route("/api/fittings/{id}/picture", get(fittings::picture))
         .route("/api/costumes/{id}/motions", get(rehearsals::routes::motions))
         .route("/api/costumes/{id}/rehearsals", get(rehearsals::routes::list).post(rehearsals::routes::add))
@@ -155,6 +161,14 @@ fn router(app: App) -> Router {
         .route("/api/rehearsals/{id}/layout", get(rehearsals::routes::layout))
         .route("/api/rehearsals/{id}/frames/{frame}", get(rehearsals::routes::frame))
         .route("/api/rehearsals/{id}/deliver/{ending}", get(rehearsals::routes::deliver))
+        .route("/api/costumes/{id}/sheet/{ending}", get(sheets::sheet))
+        .route("/api/costumes/{id}/mesh", get(sheets::mesh))
+        .route("/api/ease/{kind}", get(sheets::usual_ease))
+        .route("/api/costumes/{id}/jobs", get(jobs::routes::list).post(jobs::routes::add))
+        .route("/api/jobs/{id}", axum::routing::delete(jobs::routes::remove))
+        .route("/api/jobs/{id}/cancel", post(jobs::routes::cancel))
+        .route("/api/jobs/{id}/resume", post(jobs::routes::resume))
+        .route("/api/jobs/{id}/parts/{part}/picture", get(jobs::routes::picture))
         .route("/api/bodies", get(bodies::list))
         .route("/api/figures", get(figures::list).post(figures::add).layer(DefaultBodyLimit::max(formats::figure_limits::FILE_BYTES)))
         .route("/api/figures/{hash}", get(figures::show))

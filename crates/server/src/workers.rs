@@ -2,7 +2,7 @@
 //! that ends, for whatever reason, is replaced while there is work.
 
 use crate::error::Failure;
-use crate::rehearsals::{queue::Queue, store};
+use crate::rehearsals::store;
 use sqlx::PgPool;
 use std::path::PathBuf;
 use std::process::{Child, Command, Stdio};
@@ -26,9 +26,9 @@ pub struct Start {
 }
 
 impl Workers {
-    /// Has a rehearsal worked at.
-    pub async fn work(&self, queue: &Queue, rehearsal: i64) -> Result<(), Failure> {
-        queue.rehearse(rehearsal).await?;
+    /// Gives work to the queue, and wakes who does it.
+    pub async fn wake(&self, given: impl Future<Output = Result<(), Failure>>) -> Result<(), Failure> {
+        given.await?;
         self.0.notify_one();
         Ok(())
     }

@@ -360,7 +360,9 @@ fn fabrics_of_one_name_stay_two_materials() {
 fn a_moving_body_knows_how_fast_its_bones_go_and_cloth_stays_outside() {
     let (assembly, rested) = &*RESTING;
     let pose = body::poses().into_iter().find(|p| p.key == "arms-down").expect("a pose").pose;
-    let choice = BodyChoice { pose: pose.bones, ..BodyChoice::size("woman-38") };
+    // a third of the way, which takes a third of the frames
+    let bones = pose.bones.into_iter().map(|(bone, angles)| (bone, angles.map(|a| a / 3.0))).collect();
+    let choice = BodyChoice { pose: bones, ..BodyChoice::size("woman-38") };
     let figure = WOMAN.figure.clone();
     let mut motion =
         workroom::PoseMotion::new(figure.clone(), &BodyChoice::size("woman-38"), &choice, WOMAN.out.clone(), 0).expect("a motion");

@@ -19,6 +19,28 @@ export type SeamId = number;
 export type FabricId = number;
 export type TapeId = number;
 export type UnderlayId = number;
+export type NoteId = number;
+export type Note = { 
+/**
+ * Its own among the notes.
+ */
+id: NoteId, 
+/**
+ * The piece that it is pinned to.
+ */
+piece: PieceId, 
+/**
+ * In the frame of the piece, mm.
+ */
+at: Point, 
+/**
+ * What is to be done, at most [`crate::limits::TEXT`] characters.
+ */
+text: string, 
+/**
+ * It was done.
+ */
+done?: boolean, };
 export type BlockId = number;
 export type BlockUse = { 
 /**
@@ -619,6 +641,14 @@ poses?: Array<KeptPose>,
  */
 tapes?: Array<FreeTape>, 
 /**
+ * Room that the garment should have at a girth, from and to in mm, by the key of the measure.
+ */
+wanted_ease?: { [key in string]?: [number, number] }, 
+/**
+ * What a fitting left to do, pinned to pieces.
+ */
+notes?: Array<Note>, 
+/**
  * Pictures of patterns under the paper, to be traced; never delivered.
  */
 underlays?: Array<Underlay>, 
@@ -655,7 +685,7 @@ export type Basic = { "rectangle": { width: number, height: number, } } | { "ell
 export type Arrangement = "left" | "centre" | "right" | "top" | "middle" | "bottom" | "spread-across" | "spread-up";
 export type SpreadBy = "parallel" | "hinge";
 export type Pleat = "knife" | "box" | "inverted";
-export type Edit = { "do": "batch", edits: Array<Edit>, } | { "do": "rename-costume", name: string, } | { "do": "choose-body", body: BodyChoice, } | { "do": "keep-pose", pose: KeptPose, } | { "do": "forget-pose", name: string, } | { "do": "lay-tape", tape: FreeTape, } | { "do": "change-tape", tape: FreeTape, } | { "do": "take-tape-off", tape: TapeId, } | { "do": "choose-fineness", fineness: Fineness, } | { "do": "lay-underlay", underlay: Underlay, } | { "do": "take-underlay", underlay: UnderlayId, } | { "do": "show-underlay", underlay: UnderlayId, fade: number, locked: boolean, } | { "do": "move-underlay", underlay: UnderlayId, 
+export type Edit = { "do": "batch", edits: Array<Edit>, } | { "do": "rename-costume", name: string, } | { "do": "choose-body", body: BodyChoice, } | { "do": "keep-pose", pose: KeptPose, } | { "do": "forget-pose", name: string, } | { "do": "lay-tape", tape: FreeTape, } | { "do": "change-tape", tape: FreeTape, } | { "do": "take-tape-off", tape: TapeId, } | { "do": "choose-fineness", fineness: Fineness, } | { "do": "want-ease", ranges: { [key in string]?: [number, number] }, } | { "do": "pin-note", note: Note, } | { "do": "change-note", note: Note, } | { "do": "take-note-off", note: NoteId, } | { "do": "lay-underlay", underlay: Underlay, } | { "do": "take-underlay", underlay: UnderlayId, } | { "do": "show-underlay", underlay: UnderlayId, fade: number, locked: boolean, } | { "do": "move-underlay", underlay: UnderlayId, 
 /**
  * mm.
  */
@@ -676,9 +706,9 @@ depth: number,
  * From one pleat to the next.
  */
 spacing: number, pleat: Pleat, } | { "do": "add-parallel", piece: PieceId, line: LineId, distance: number, purpose: Purpose, } | { "do": "extend-inside", piece: PieceId, path: PathId, end: LineEnd, } | { "do": "add-seam-notch", seam: SeamId, at: number, double?: boolean, } | { "do": "add-cutout", piece: PieceId, points: Array<LoopPoint>, } | { "do": "remove-cutout", piece: PieceId, line: LineId, } | { "do": "add-inside", piece: PieceId, points: Array<Anchor>, purpose: Purpose, } | { "do": "set-purpose", piece: PieceId, path: PathId, purpose: Purpose, } | { "do": "remove-inside", piece: PieceId, path: PathId, } | { "do": "add-notch", piece: PieceId, line: LineId, at: number, double?: boolean, } | { "do": "add-drill-hole", piece: PieceId, at: Point, } | { "do": "add-text", piece: PieceId, at: Point, text: string, } | { "do": "change-mark", piece: PieceId, mark: Mark, } | { "do": "remove-mark", piece: PieceId, mark: MarkId, } | { "do": "set-grain", piece: PieceId, degrees: number, } | { "do": "set-fabric", piece: PieceId, fabric: FabricId, } | { "do": "add-fabric", name: string, swatch: string, colour: string, } | { "do": "change-fabric", fabric: FabricId, name: string, swatch: string, colour: string, print: Print | null, own?: { [key in string]?: number }, } | { "do": "join", a: LineRef, b: LineRef, } | { "do": "sew", a: Array<Run>, b: Array<Run>, } | { "do": "sew-together", a: Array<Run>, b: Array<Run>, } | { "do": "sew-parts", a: Array<Run>, b: Array<Run>, } | { "do": "sew-anew", seam: SeamId, a: Array<Run>, b: Array<Run>, } | { "do": "make-seam", seam: SeamId, make: SeamMake, } | { "do": "flip-seam", seam: SeamId, } | { "do": "unpick", seam: SeamId, } | { "do": "fold-seam", seam: SeamId, fold: number | null, } | { "do": "close-seam", seam: SeamId, closure: Closure | null, } | { "do": "ease-seam", seam: SeamId, ease: Ease, } | { "do": "finish-line", piece: PieceId, line: LineId, from?: number, to?: number, finish: Finish | null, } | { "do": "paint", piece: PieceId, kind: PaintKind, stroke: Stroke, } | { "do": "set-paint", piece: PieceId, purpose: PaintUse, } | { "do": "remove-paint", piece: PieceId, kind: PaintKind, } | { "do": "set-cut", piece: PieceId, cut: CutPlan, } | { "do": "set-wear", piece: PieceId, wear: number, } | { "do": "place", piece: PieceId, placement: Placement | null, } | { "do": "park", piece: PieceId, parked: boolean, };
-export type Thing = "piece" | "drawing" | "corner" | "edge" | "cut-out" | "inside-line" | "mark" | "seam" | "fabric" | "tape" | "pose" | "block" | "underlay" | "paint";
-export type Quantity = "measure" | "clearance" | "friction" | { "joint-angle": { bone: string, } } | "half-size" | "fineness" | "grain" | "table-angle" | "station-turn" | "wear-order" | "print-repeat" | { "cloth-value": { key: string, } } | "pressed-angle" | "elastic" | "beyond" | "open-share" | "press" | "gather" | "lap" | "lacing-width" | "steps" | "buttons" | "rows" | "stitch" | "hung-at" | "lean" | "corner-share" | "line-length" | "line-angle" | "parts" | "tolerance" | "size" | "sector-angle" | "scale" | "dart-share" | "pleats" | "seam-length" | { "block-value": { name: string, } } | "dpi" | "fade" | "pixels" | "page" | "held-at" | "leash" | "strength" | "height" | "brush" | "painted" | "cell-size";
-export type Counted = "poses" | "tapes" | "measures" | "parts" | "stand-ins" | "bones" | "lines" | "corners" | "marks" | "pieces" | "seams" | "fabrics" | "runs" | "edits" | "cuts" | "blocks" | "underlays" | "paints" | "rough-spots" | "stroke-points";
+export type Thing = "piece" | "drawing" | "corner" | "edge" | "cut-out" | "inside-line" | "mark" | "seam" | "fabric" | "tape" | "note" | "pose" | "block" | "underlay" | "paint";
+export type Quantity = "measure" | "clearance" | "friction" | { "joint-angle": { bone: string, } } | "half-size" | "fineness" | "grain" | "table-angle" | "station-turn" | "wear-order" | "print-repeat" | { "cloth-value": { key: string, } } | "pressed-angle" | "elastic" | "beyond" | "open-share" | "press" | "gather" | "lap" | "lacing-width" | "steps" | "buttons" | "rows" | "stitch" | "hung-at" | "lean" | "corner-share" | "line-length" | "line-angle" | "parts" | "tolerance" | "size" | "sector-angle" | "scale" | "dart-share" | "pleats" | "seam-length" | { "block-value": { name: string, } } | "dpi" | "fade" | "pixels" | "page" | "held-at" | "leash" | "strength" | "height" | "brush" | "painted" | "cell-size" | "ease";
+export type Counted = "poses" | "tapes" | "measures" | "wanted-ease" | "notes" | "parts" | "stand-ins" | "bones" | "lines" | "corners" | "marks" | "pieces" | "seams" | "fabrics" | "runs" | "edits" | "cuts" | "blocks" | "underlays" | "paints" | "rough-spots" | "stroke-points";
 export type LineSpot = { "edge": number } | { "cut-out": number } | "inside";
 export type RefusalKind = { "is": "elsewhere" } | { "is": "gone", what: Thing, } | { "is": "out-of-range", of: Quantity, value: number, low: number, high: number, } | { "is": "too-many", of: Counted, count: number, most: number, } | { "is": "name", longest: number, } | { "is": "text", longest: number, } | { "is": "two-poses" } | { "is": "straight" } | { "is": "on-the-fold" } | { "is": "end-of-fold" } | { "is": "too-few-corners", removing: boolean, } | { "is": "no-length", shortest: number, } | { "is": "no-room-to-round", radius: number, } | { "is": "cut-not-across" } | { "is": "not-to-merge" } | { "is": "edges-differ", most: number, } | { "is": "not-on-fold" } | { "is": "halves-differ", most: number, } | { "is": "no-dart" } | { "is": "dart-nowhere" } | { "is": "dart-too-wide", width: number, line: number, } | { "is": "no-room-for-pleat", line: number, } | { "is": "no-recipe", key: string, } | { "is": "no-block-value", key: string, } | { "is": "no-measure", key: string, } | { "is": "block-differs" } | { "is": "locked" } | { "is": "crosses", lines: [LineId, LineId], spots: [LineSpot, LineSpot], } | { "is": "inside-out" } | { "is": "cutout-outside" } | { "is": "path-outside", purpose: Purpose, } | { "is": "path-on-itself", along: boolean, } | { "is": "paths-meet", other: Purpose, along: boolean, } | { "is": "path-points", count: number, most: number, } | { "is": "notch-nowhere" } | { "is": "finish-nowhere" } | { "is": "placement-of-nothing", of: PieceId, } | { "is": "no-fold" } | { "is": "broken-chains" } | { "is": "broken-piece" } | { "is": "cut-no-times" } | { "is": "no-fabric" } | { "is": "twin-of-twin" } | { "is": "twin-of-undrawn" } | { "is": "no-twin" } | { "is": "twin-on-fold" } | { "is": "no-swatch", key: string, } | { "is": "no-cloth-value", key: string, } | { "is": "no-colour", text: string, } | { "is": "no-hash" } | { "is": "stand-in-away" } | { "is": "tape-points", count: number, most: number, } | { "is": "tape-away" } | { "is": "underlay-locked" } | { "is": "no-rectangle" } | { "is": "off-table", metres: number, } | { "is": "sewn-to-itself", whole: boolean, } | { "is": "tag-twice" } | { "is": "empty-side" } | { "is": "run-nowhere" } | { "is": "run-beyond" } | { "is": "sews-the-fold" } | { "is": "ratio", ratio: number, most: number, } | { "is": "sewn-already", tag: string, } | { "is": "half-twist" } | { "is": "no-parts" } | { "is": "run-too-short", shortest: number, } | { "is": "nested" } | { "is": "too-large", bytes: number, most: number, made: boolean, } | { "is": "unreadable", found: string, } | { "is": "unwritten", found: string, } | { "is": "format", found: number, newest: number, } | { "is": "id-twice", id: number, } | { "is": "ids-beyond", next: number, most: number, };
 export type Refusal = { 
@@ -1063,6 +1093,255 @@ words: string,
  * The drape is not good while this holds.
  */
 is_fault: boolean, };
+export type SeamGap = { 
+/**
+ * Its letter.
+ */
+tag: string, 
+/**
+ * The widest pair, mm; 0 when all are fused.
+ */
+max_gap_mm: number, };
+export type StrainFigures = { 
+/**
+ * Over all triangles; 0.02 is 2 %.
+ */
+mean: number, p99: number, 
+/**
+ * Of the worst triangle.
+ */
+max: number, };
+export type CrossingCount = { 
+/**
+ * Cloth through skin.
+ */
+cloth_body: number, 
+/**
+ * Cloth through cloth.
+ */
+cloth_cloth: number, };
+export type DrapeReport = { 
+/**
+ * Its name.
+ */
+costume: string, 
+/**
+ * Key of the size, such as `woman-38`, or the hash of a figure.
+ */
+body: string, 
+/**
+ * Wanted edge length of the triangles, mm.
+ */
+edge_mm: number, 
+/**
+ * Of the cloth, before seams are fused.
+ */
+vertices: number, 
+/**
+ * Of the cloth.
+ */
+triangles: number, 
+/**
+ * Time in the cloth.
+ */
+simulated_seconds: number, 
+/**
+ * Time it took.
+ */
+wall_seconds: number, 
+/**
+ * Whether it came to rest.
+ */
+at_rest: boolean, 
+/**
+ * One for each seam, images too.
+ */
+seams: Array<SeamGap>, 
+/**
+ * Largest principal strain of the triangles.
+ */
+strain: StrainFigures, 
+/**
+ * What passes through what.
+ */
+crossings: CrossingCount, 
+/**
+ * Where, the worst first.
+ */
+places: Array<CrossingPlace>, 
+/**
+ * Of a vertex below the skin, mm.
+ */
+deepest_penetration_mm: number, 
+/**
+ * Keys of the parts of the body that cloth passes through, and crossing triangle pairs by part.
+ */
+left_out: { [key in string]?: number }, 
+/**
+ * Girths beside the body's, mm, from the neck down.
+ */
+girths: Array<GirthRow>, 
+/**
+ * Hems that go around the body, the lowest first, mm.
+ */
+hems: Array<HemRow>, 
+/**
+ * All that is the matter, in words.
+ */
+findings: Array<Finding>, };
+export type EaseKind = "close" | "regular" | "loose";
+export type SizeRow = { 
+/**
+ * The size, or the hash of a figure.
+ */
+body: BodyChoice, 
+/**
+ * What was found; none when it could not be hung on this body.
+ */
+report: DrapeReport | null, 
+/**
+ * Every limit that is passed, in words; the reason when it could not be hung.
+ */
+passed: Array<string>, 
+/**
+ * Of the pieces as they are drafted for this body, mm: name, width, height.
+ */
+pieces: Array<[string, number, number]>, };
+export type WantedEase = { 
+/**
+ * Key of the girth, such as `bust`.
+ */
+measure: string, 
+/**
+ * mm.
+ */
+ease: number, };
+export type FreeValue = { "kind": "block", block: BlockId, value: string, } | { "kind": "nodes", piece: PieceId, nodes: Array<NodeId>, along: Point, } | { "kind": "size", pieces: Array<PieceId>, up: boolean, };
+export type EaseAsked = { 
+/**
+ * One to six girths.
+ */
+wanted: Array<WantedEase>, 
+/**
+ * Up to six values; with none, those that make the garment wider at the girths (see [`usual_values`]).
+ */
+free: Array<FreeValue>, };
+export type EaseTry = { 
+/**
+ * Change of every free value, mm.
+ */
+changes: Array<number>, 
+/**
+ * Ease at every wanted girth, mm.
+ */
+eases: Array<number>, at_rest: boolean, 
+/**
+ * Places where cloth goes through something.
+ */
+crossings: number, 
+/**
+ * Stretch that 99 of 100 triangles do not reach; 0.02 is 2 %.
+ */
+strain_p99: number, };
+export type SizeChange = { 
+/**
+ * Which, in words.
+ */
+name: string, 
+/**
+ * mm.
+ */
+by: number, };
+export type PieceChange = { name: string, before: [number, number], after: [number, number], };
+export type EaseOutcome = { 
+/**
+ * The step that makes the pattern so; it is the designer's to take.
+ */
+edit: Edit, 
+/**
+ * All that was tried; the first is the pattern as it was.
+ */
+tries: Array<EaseTry>, 
+/**
+ * Which of them is the best.
+ */
+best: number, 
+/**
+ * Every girth is within [`NEAR`] of what was wanted.
+ */
+reached: boolean, 
+/**
+ * The values in words.
+ */
+values: Array<SizeChange>, 
+/**
+ * Pieces of another size.
+ */
+pieces: Array<PieceChange>, };
+export type MeshCheck = { vertices: number, triangles: number, 
+/**
+ * Shortest, middle and longest edge, mm.
+ */
+edges: [number, number, number], 
+/**
+ * Smallest and largest angle, degrees.
+ */
+angles: [number, number], 
+/**
+ * Edges of one triangle only, of more than two, and of two that face opposite ways.
+ */
+open_edges: number, shared_edges: number, turned_edges: number, 
+/**
+ * Triangles without area.
+ */
+flat_triangles: number, 
+/**
+ * Vertices of no triangle, and groups of vertices at one place.
+ */
+loose_vertices: number, doubled_vertices: number, 
+/**
+ * Triangles of every connected part, the largest first.
+ */
+parts: Array<number>, 
+/**
+ * Open edges that lie along others without being joined: ends, m.
+ */
+touching: Array<[[number, number, number], [number, number, number]]>, 
+/**
+ * Places where it crosses itself, and the body.
+ */
+cloth_cloth: number, cloth_body: number, 
+/**
+ * All that is the matter, in words.
+ */
+passed: Array<string>, };
+export type JobAsked = { "kind": "sizes", bodies: Array<BodyChoice>, } | { "kind": "ease", asked: EaseAsked, };
+export type JobPart = { "kind": "size", row: SizeRow, } | { "kind": "try", tried: EaseTry, };
+export type JobRow = { id: number, name: string, asked: JobAsked, 
+/**
+ * waiting, running, done, cancelled or failed.
+ */
+state: string, 
+/**
+ * All parts as far as is known, and those that are done.
+ */
+parts: number, done: number, 
+/**
+ * What each came to, in their order.
+ */
+results: Array<JobPart>, outcome: EaseOutcome | null, 
+/**
+ * Why it failed.
+ */
+fault: Refusal | null, 
+/**
+ * Seconds of work so far.
+ */
+seconds: number, 
+/**
+ * Milliseconds since 1970.
+ */
+asked_at: number, };
 export type FileKind = "obj" | "glb";
 export type Layout = "metres" | "unit";
 export type DeliverOptions = { 
@@ -1748,6 +2027,11 @@ export type FittingRow = { id: number, name: string, body: string, at_rest: bool
  * Milliseconds since 1970.
  */
 kept_at: number, };
+export type FittingHead = { name: string, pieces: Array<PieceSpan>, 
+/**
+ * Of each of the pieces: its fabric and its grain, degrees.
+ */
+worn: Array<[Fabric, number]>, body_triangles: number, report: DrapeReport, };
 export type Command = { "do": "trial", number: number, edit: Edit, } | { "do": "drape" } | { "do": "pause" } | { "do": "step" } | { "do": "rehang", piece?: PieceId, } | { "do": "grab", hand: number, vertex: number, } | { "do": "pull-to", hand: number, at: [number, number, number], } | { "do": "let-go", hand?: number, } | { "do": "hold", piece: PieceId, on: boolean, } | { "do": "go-back" } | { "do": "pin", vertex: number, } | { "do": "air", air: Air, } | { "do": "check" } | { "do": "map", map: CheckMap, } | { "do": "keep", name: string, } | { "do": "open", fitting: number, };
 export type Air = { 
 /**

@@ -3,6 +3,8 @@ import { go } from "../place";
 import { useCostume } from "../api/costume";
 import { Search } from "../commands/Search";
 import { useCommandKeys } from "../commands/keys";
+import { CompareStand } from "../check/CompareStand";
+import { checkDesk, useCheck } from "../check/store";
 import { Docket } from "../docket/Docket";
 import { Stand } from "../stand/Stand";
 import { DrapeSocket } from "../stand/socket";
@@ -13,8 +15,24 @@ import { Footer } from "./Footer";
 import { Header } from "./Header";
 import { History } from "./History";
 import { Split } from "./Split";
-import { desk } from "./store";
+import { desk, useDesk } from "./store";
 import { Tape } from "./Tape";
+
+/** The stand; fittings that are compared lie over it. */
+function StandRoom(props: Parameters<typeof Stand>[0]) {
+  const compares = useDesk((s) => s.stage === "check");
+  const comparing = useCheck((s) => s.tab === "compare" && s.compared.length > 0);
+  return (
+    <div className="relative h-full">
+      <Stand {...props} />
+      {compares && comparing && (
+        <div className="absolute inset-0">
+          <CompareStand />
+        </div>
+      )}
+    </div>
+  );
+}
 
 /** One costume on the desk: header, tape, table and stand, docket, footer. */
 export function Desk({ id }: { id: number }) {
@@ -24,6 +42,8 @@ export function Desk({ id }: { id: number }) {
   useEffect(() => {
     desk.reset();
     rehearse.reset();
+    checkDesk.forget();
+    checkDesk.go("findings");
     const opened = new DrapeSocket(id, actions);
     setSocket(opened);
     return () => opened.close();
@@ -47,7 +67,7 @@ export function Desk({ id }: { id: number }) {
       <Header state={state} actions={actions} socket={socket} />
       <Tape state={state} />
       <div className="flex min-h-0 flex-1">
-        <Split table={<Table state={state} actions={actions} />} stand={<Stand state={state} actions={actions} socket={socket} />} />
+        <Split table={<Table state={state} actions={actions} />} stand={<StandRoom state={state} actions={actions} socket={socket} />} />
         <Docket state={state} actions={actions} socket={socket} />
       </div>
       <Footer state={state} />

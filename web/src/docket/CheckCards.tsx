@@ -1,13 +1,20 @@
+import { Tabs } from "radix-ui";
+import { CHECK_TABS, type CheckTab, checkDesk, useCheck } from "../check/store";
 import type { BearerRow, CheckMap, CrossingPlace, GirthRow, HemRow } from "../api/types";
 import { desk, useDesk } from "../desk/store";
 import { SCALES } from "../stand/ramp";
 import { type Checked, useDrapeOf } from "../stand/socket";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
-import { format, formatSigned } from "../ui/units";
+import { format, formatSigned, type Unit } from "../ui/units";
 import { Advice, Card, Row } from "./Card";
+import { CompareCards } from "./CompareCards";
 import { Findings } from "./Findings";
+import { FitCards } from "./FitCards";
+import { NotesCard } from "./NotesCard";
 import type { DocketProps } from "./props";
+import { MeshCard, SheetCard } from "./SheetCards";
+import { SizeRunCards } from "./SizeRunCards";
 
 /** What the cloth goes through at a place. */
 const through = (c: CrossingPlace) => {
@@ -17,18 +24,53 @@ const through = (c: CrossingPlace) => {
 
 const percent = (v: number) => `${(v * 100).toFixed(2)} %`;
 
+const TAB_NAMES: Record<CheckTab, string> = { findings: "Findings", fit: "Fit", sizes: "Sizes", compare: "Compare" };
+
+/** Judging the drape: what was found, fitting to an ease, a run over sizes, fittings beside each other. */
+export function CheckCards(props: DocketProps) {
+  const tab = useCheck((s) => s.tab);
+  return (
+    <Tabs.Root value={tab} onValueChange={(v) => checkDesk.go(v as CheckTab)} className="flex flex-col gap-2.5">
+      <Tabs.List className="flex rounded-lg border border-edge bg-card p-0.5" aria-label="Check">
+        {CHECK_TABS.map((key) => (
+          <Tabs.Trigger key={key} value={key} data-check-tab={key} className="h-7 flex-1 rounded-md text-[12.5px] data-[state=active]:bg-tape data-[state=active]:font-semibold">
+            {TAB_NAMES[key]}
+          </Tabs.Trigger>
+        ))}
+      </Tabs.List>
+      <Tabs.Content value="findings" className="flex flex-col gap-2.5">
+        <FindingCards {...props} />
+      </Tabs.Content>
+      <Tabs.Content value="fit" className="flex flex-col gap-2.5">
+        <FitCards {...props} />
+      </Tabs.Content>
+      <Tabs.Content value="sizes" className="flex flex-col gap-2.5">
+        <SizeRunCards {...props} />
+      </Tabs.Content>
+      <Tabs.Content value="compare" className="flex flex-col gap-2.5">
+        <CompareCards {...props} />
+      </Tabs.Content>
+    </Tabs.Root>
+  );
+}
+
 /** What the check found: crossings, the maps, girths and hems. */
-export function CheckCards({ state, socket }: DocketProps) {
+function FindingCards(props: DocketProps) {
+  const { state, socket } = props;
   const { checked, status } = useDrapeOf("checked", "status");
   const draped = status?.activity === "at-rest" || status?.activity === "paused";
+  const notes = <NotesCard {...props} />;
   if (!checked)
     return (
-      <Card title="Check">
-        <p className="mb-3 text-ink-soft">{draped ? "The drape has not been checked yet." : "Drape the costume first; the check looks at the cloth as it hangs."}</p>
-        <Button disabled={!draped} onClick={() => socket.send({ do: "check" })}>
-          Check the drape
-        </Button>
-      </Card>
+      <>
+        <Card title="Check">
+          <p className="mb-3 text-ink-soft">{draped ? "The drape has not been checked yet." : "Drape the costume first; the check looks at the cloth as it hangs."}</p>
+          <Button disabled={!draped} onClick={() => socket.send({ do: "check" })}>
+            Check the drape
+          </Button>
+        </Card>
+        {notes}
+      </>
     );
   const name = (id: number) => state.costume.pieces.find((p) => p.id === id)?.name ?? "a piece";
   return (
@@ -36,10 +78,13 @@ export function CheckCards({ state, socket }: DocketProps) {
       <Crossings crossings={checked.crossings} name={name} />
       <MapCard checked={checked} show={(map) => socket.send({ do: "map", map })} />
       {checked.bearers.length > 0 && <Bearers bearers={checked.bearers} weight={checked.weight} />}
-      {checked.girths.length > 0 && <Girths girths={checked.girths} />}
+      {checked.girths.length > 0 && <Girths girths={checked.girths} wanted={state.costume.wanted_ease ?? {}} />}
       {checked.hems.map((hem, k) => (
         <HemCard key={`${hem.pieces.join()} ${k}`} hem={hem} name={name} />
       ))}
+      {notes}
+      <SheetCard id={state.id} />
+      <MeshCard id={state.id} />
     </>
   );
 }
@@ -109,11 +154,20 @@ function Bearers({ bearers, weight }: { bearers: BearerRow[]; weight: number }) 
   );
 }
 
+/** On which side of the wanted ease a girth is; none within it. */
+function sideOf(g: GirthRow, wanted: Partial<Record<string, [number, number]>>): "tight" | "wide" | undefined {
+  const range = wanted[g.measure];
+  if (!range) return undefined;
+  return g.ease < range[0] ? "tight" : g.ease > range[1] ? "wide" : undefined;
+}
+
+const wantedWords = (range: [number, number] | undefined, unit: Unit) => (range ? `wanted ${format(range[0], unit, false)} to ${format(range[1], unit)}` : undefined);
+
 /** In one word where the sheet has two. */
 const girthName = (g: GirthRow) => (g.name.split(" or ")[0] ?? g.name).replace(/^./, (c) => c.toUpperCase());
 
 /** Girths by the tape over the garment, beside those of the body beneath. */
-function Girths({ girths }: { girths: GirthRow[] }) {
+function Girths({ girths, wanted }: { girths: GirthRow[]; wanted: Partial<Record<string, [number, number]>> }) {
   const unit = useDesk((s) => s.unit);
   return (
     <Card title="Girths and ease">
@@ -138,7 +192,10 @@ function Girths({ girths }: { girths: GirthRow[] }) {
               </th>
               <td className="figures pl-1.5 text-right">{format(g.garment, unit, false)}</td>
               <td className="figures pl-1.5 text-right text-ink-soft">{format(g.body, unit, false)}</td>
-              <td className={`figures pl-1.5 text-right ${g.ease < 0 ? "text-brick" : ""}`}>{formatSigned(g.ease, unit).replace(` ${unit}`, "")}</td>
+              <td data-side={sideOf(g, wanted)} title={wantedWords(wanted[g.measure], unit)} className={`figures pl-1.5 text-right ${g.ease < 0 || sideOf(g, wanted) ? "text-brick" : ""}`}>
+                {sideOf(g, wanted) === "tight" ? "▾ " : sideOf(g, wanted) === "wide" ? "▴ " : ""}
+                {formatSigned(g.ease, unit).replace(` ${unit}`, "")}
+              </td>
               <td className={`figures pl-1.5 text-right ${g.ease < 0 ? "text-brick" : "text-ink-soft"}`}>{((100 * g.ease) / g.body).toFixed(0)}</td>
             </tr>
           ))}

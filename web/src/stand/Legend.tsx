@@ -1,12 +1,14 @@
 import type { CheckMap } from "../api/types";
-import { colourOn, SCALES } from "./ramp";
+import { colourOn, SCALES, type Scale } from "./ramp";
 
 /** Steps of the bar's colours. */
 const STEPS = 32;
 
 /** The colours of the map on the stand, with their values. */
-export function Legend({ map }: { map: CheckMap }) {
-  const scale = SCALES[map];
+export const Legend = ({ map }: { map: CheckMap }) => <Bar scale={SCALES[map]} map={map} />;
+
+/** The colours of a scale with their values, in the lower right corner. */
+export function Bar({ scale, map = "" }: { scale: Scale; map?: string }) {
   const low = scale.stops[0]?.[0] ?? 0;
   const high = scale.stops[scale.stops.length - 1]?.[0] ?? 1;
   const stops = Array.from({ length: STEPS }, (_, i) => {

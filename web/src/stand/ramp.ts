@@ -84,6 +84,20 @@ export const SCALES: Record<CheckMap, Scale> = {
   },
 };
 
+/** How far a fitting lies outside (or inside) of another, mm. */
+export const DIFFERENCE: Scale = {
+  name: "Away from the first",
+  ends: ["inside", "outside, mm"],
+  stops: [
+    [-30, SLATE],
+    [0, LINEN],
+    [15, TAN],
+    [30, BRICK],
+  ],
+  marks: [-30, -15, 0, 15, 30],
+  write: (v) => signed(v, String(Math.abs(v))),
+};
+
 /** sRGB colour of a value on a scale. */
 export function colourOn({ stops }: Scale, value: number): Colour {
   for (let i = 1; i < stops.length; i++) {

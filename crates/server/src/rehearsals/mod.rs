@@ -1,7 +1,6 @@
 //! Recorded rehearsals: asked for over HTTP, worked at by any worker that reaches the database, shown from the store.
 
-pub mod queue;
 pub mod routes;
 pub mod shown;
 pub mod store;
-mod work;
+pub mod work;

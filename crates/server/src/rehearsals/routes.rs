@@ -119,7 +119,7 @@ pub async fn add(State(app): State<App>, Path(id): Path<i64>, Json(asked): Json<
     let asked =
         Asked { costume, motion: asked.motion, plan: asked.plan, start, layers: asked.layers.map(i32::from), beneath: asked.beneath };
     let rehearsal = store::add(&app.pool, id, &name, &asked, frames).await?;
-    app.workers.work(&app.queue, rehearsal).await?;
+    app.workers.wake(app.queue.rehearse(rehearsal)).await?;
     Ok(Json(store::row(&app.pool, rehearsal).await?))
 }
 
@@ -222,7 +222,7 @@ pub async fn again(State(app): State<App>, Path(id): Path<i64>, Json(asked): Jso
         return Err(Refusal::elsewhere("rehearsal", "goes on with as many frames", "rehearse from the beginning for other ones").into());
     }
     let rehearsal = store::add_from(&app.pool, id, frame, &plan).await?;
-    app.workers.work(&app.queue, rehearsal).await?;
+    app.workers.wake(app.queue.rehearse(rehearsal)).await?;
     Ok(Json(store::row(&app.pool, rehearsal).await?))
 }
 
@@ -234,7 +234,7 @@ pub async fn cancel(State(app): State<App>, Path(id): Path<i64>) -> Result<Json<
 /// Lets one that was cancelled or failed go on.
 pub async fn resume(State(app): State<App>, Path(id): Path<i64>) -> Result<Json<RehearsalRow>, Failure> {
     if store::reopen(&app.pool, id).await? {
-        app.workers.work(&app.queue, id).await?;
+        app.workers.wake(app.queue.rehearse(id)).await?;
     }
     Ok(Json(store::row(&app.pool, id).await?))
 }

@@ -307,9 +307,12 @@ pub async fn remove(pool: &PgPool, id: i64) -> Result<(), Failure> {
     Ok(())
 }
 
-/// How many are to be worked at.
+/// How many rehearsals and jobs are to be worked at.
 pub async fn waiting(pool: &PgPool) -> Result<i64, Failure> {
-    let count = sqlx::query_scalar!(r#"SELECT count(*) AS "count!" FROM rehearsals WHERE state IN ('waiting', 'running')"#);
+    let count = sqlx::query_scalar!(
+        r#"SELECT (SELECT count(*) FROM rehearsals WHERE state IN ('waiting', 'running'))
+                + (SELECT count(*) FROM jobs WHERE state IN ('waiting', 'running')) AS "count!""#
+    );
     Ok(count.fetch_one(pool).await?)
 }
 

@@ -8,7 +8,7 @@ use cloth::Phase;
 use costume::Refusal;
 use std::sync::Arc;
 use std::time::Instant;
-use workroom::{CheckMap, Finding, carried, check, check_map, crossings, standing};
+use workroom::{CheckMap, Finding, FittingSheet, carried, check, check_map, crossings, drape_report, fitting_sheet, standing};
 
 impl Worker {
     /// A new generation: layout first, then its cloth.
@@ -112,6 +112,14 @@ impl Worker {
         }
         let fresh = hung.checked.as_ref().filter(|(_, fresh)| *fresh).map(|(report, _)| report);
         standing(&hung.assembly, &hung.drape, fresh)
+    }
+
+    /// What a fitting sheet says of the present drape.
+    pub(super) fn sheet(&mut self) -> Option<(FittingSheet, Snapshot)> {
+        let snapshot = self.snapshot()?;
+        let hung = self.hung.as_ref()?;
+        let report = drape_report(&hung.assembly, &hung.drape, 0.0);
+        Some((fitting_sheet(&hung.assembly, &hung.drape, report), snapshot))
     }
 
     pub(super) fn check(&mut self) {

@@ -11,6 +11,7 @@ use std::collections::HashMap;
 use std::sync::mpsc::Receiver;
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 use tokio::sync::oneshot;
+use workroom::FittingSheet;
 
 /// Sessions above this number end as soon as nobody watches them; above twice as many none is added.
 const ROOM: usize = 12;
@@ -92,6 +93,13 @@ impl Sessions {
     pub async fn snapshot(&self, shown: &Shown) -> Result<Option<Snapshot>, Refusal> {
         let (answer, receive) = oneshot::channel();
         let sent = self.open(shown)?.orders.send(Order::Snapshot(answer));
+        Ok(if sent.is_ok() { receive.await.ok().flatten() } else { None })
+    }
+
+    /// The fitting sheet of the present drape, with a copy of it.
+    pub async fn sheet(&self, shown: &Shown) -> Result<Option<(FittingSheet, Snapshot)>, Refusal> {
+        let (answer, receive) = oneshot::channel();
+        let sent = self.open(shown)?.orders.send(Order::Sheet(answer));
         Ok(if sent.is_ok() { receive.await.ok().flatten() } else { None })
     }
 }

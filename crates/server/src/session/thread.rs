@@ -167,6 +167,9 @@ impl Worker {
             Order::Snapshot(answer) => {
                 let _ = answer.send(self.snapshot());
             }
+            Order::Sheet(answer) => {
+                let _ = answer.send(self.sheet());
+            }
             Order::Wake => {
                 if self.windows == 0 {
                     self.left_at = Some(Instant::now());
@@ -445,6 +448,8 @@ pub(super) fn same_cloth(old: &Costume, new: &Costume) -> bool {
         c.next_id = 0;
         c.poses.clear();
         c.tapes.clear();
+        c.notes.clear();
+        c.wanted_ease.clear();
         c.underlays.clear();
         c.seams.iter_mut().for_each(|seam| seam.make.top_stitch = None);
         for piece in &mut c.pieces {

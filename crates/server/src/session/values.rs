@@ -7,7 +7,7 @@ use costume::{Edit, Refusal, apply_on};
 use std::sync::mpsc;
 use std::sync::{Arc, Mutex, PoisonError};
 use tokio::sync::{broadcast, oneshot, watch};
-use workroom::{Assembly, Fitting};
+use workroom::{Assembly, Fitting, FittingSheet};
 
 /// Control of a session thread.
 pub(crate) enum Order {
@@ -17,6 +17,8 @@ pub(crate) enum Order {
     /// Shows a fitting with the air it was draped in; what is wrong with it is told to the window that asked.
     Open(Box<Fitting>, Option<Air>, tokio::sync::mpsc::Sender<Event>),
     Snapshot(oneshot::Sender<Option<Snapshot>>),
+    /// What a fitting sheet says of the present drape.
+    Sheet(oneshot::Sender<Option<(FittingSheet, Snapshot)>>),
     /// Somebody is about to come.
     Wake,
     /// A window came.

@@ -7,11 +7,13 @@ use fit::Surface;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
+mod apart;
 mod bearers;
 mod girths;
 mod hems;
 mod maps;
 
+pub use apart::apart;
 pub use bearers::{BearerRow, Carried, carried};
 pub use girths::GirthRow;
 pub(crate) use girths::girth_plane;

@@ -32,6 +32,25 @@ pub struct EaseAsked {
     pub free: Vec<FreeValue>,
 }
 
+impl EaseAsked {
+    /// Refuses what cannot be self.
+    pub fn check(&self) -> Result<(), Refusal> {
+        let refused = |item: &str, reason: &str, remedy: &str| Err(Refusal::elsewhere(item, reason, remedy));
+        if self.wanted.is_empty() || self.wanted.len() > MOST || self.free.len() > MOST {
+            return refused("fit to ease", "needs one to six girths and up to six values", "choose fewer, or more");
+        }
+        for wanted in &self.wanted {
+            if !EASE.contains(&wanted.ease) {
+                return refused(&wanted.measure, "has a wanted ease beyond all sense", "choose one from -30 to 300 cm");
+            }
+            if body::Measure::from_key(&wanted.measure).is_none() {
+                return refused(&wanted.measure, "is no girth of the body", "choose one such as bust, waist or hip");
+            }
+        }
+        Ok(())
+    }
+}
+
 /// A pattern that was tried.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 pub struct EaseTry {
@@ -89,7 +108,7 @@ pub fn fit_to_ease(
     keep_on: &mut dyn FnMut() -> bool,
     each: &mut dyn FnMut(&EaseTry, &Trial) -> bool,
 ) -> Result<Option<EaseOutcome>, Refusal> {
-    checked(asked)?;
+    asked.check()?;
     let mut asked = asked.clone();
     let mut first = None;
     if asked.free.is_empty() {
@@ -211,23 +230,6 @@ fn edit(costume: &Costume, asked: &EaseAsked, changes: &[f64]) -> Result<Edit, R
         }
     }
     Ok(Edit::Batch { edits: flat })
-}
-
-/// Refuses what cannot be asked.
-fn checked(asked: &EaseAsked) -> Result<(), Refusal> {
-    let refused = |item: &str, reason: &str, remedy: &str| Err(Refusal::elsewhere(item, reason, remedy));
-    if asked.wanted.is_empty() || asked.wanted.len() > MOST || asked.free.len() > MOST {
-        return refused("fit to ease", "needs one to six girths and up to six values", "choose fewer, or more");
-    }
-    for wanted in &asked.wanted {
-        if !EASE.contains(&wanted.ease) {
-            return refused(&wanted.measure, "has a wanted ease beyond all sense", "choose one from -30 to 300 cm");
-        }
-        if body::Measure::from_key(&wanted.measure).is_none() {
-            return refused(&wanted.measure, "is no girth of the body", "choose one such as bust, waist or hip");
-        }
-    }
-    Ok(())
 }
 
 /// Refuses a value that no girth answers to.

@@ -2,6 +2,7 @@
 
 use costume::{BlockId, Costume, Edit, NodeId, PieceId, Point, Refusal, recipe};
 use serde::{Deserialize, Serialize};
+use std::collections::BTreeSet;
 use ts_rs::TS;
 
 /// A change by one number of mm.
@@ -81,7 +82,9 @@ impl FreeValue {
                     let [x, y] = if *up { [1.0, factor] } else { [factor, 1.0] };
                     Ok(Edit::ScalePiece { piece: *id, x, y })
                 };
-                Ok(Edit::Batch { edits: pieces.iter().map(scaled).collect::<Result<_, Refusal>>()? })
+                // a piece and its twin are one drawing
+                let owners: BTreeSet<PieceId> = pieces.iter().map(|p| costume.owner(*p)).collect();
+                Ok(Edit::Batch { edits: owners.iter().map(scaled).collect::<Result<_, Refusal>>()? })
             }
         }
     }

@@ -4,9 +4,10 @@
 //! where this one wants a type with a `run`. What was made of a job is in our own tables; the queue says only what is to be done,
 //! so that a job that comes twice does no harm.
 
-use super::work;
 use crate::error::StartError;
 use crate::forms::BodyShelf;
+use crate::jobs;
+use crate::rehearsals::work;
 use graphile_worker::{IntoTaskHandlerResult, JobSpec, TaskHandler, WorkerContext, WorkerOptions, WorkerUtils};
 use serde::{Deserialize, Serialize};
 use sqlx::PgPool;
@@ -24,6 +25,12 @@ const POLL: Duration = Duration::from_secs(2);
 #[derive(Deserialize, Serialize)]
 struct Rehearse {
     rehearsal: i64,
+}
+
+/// The work at a job, by its number.
+#[derive(Deserialize, Serialize)]
+struct Work {
+    job: i64,
 }
 
 /// What jobs need; cheap to clone.
@@ -53,6 +60,19 @@ impl TaskHandler for Rehearse {
     }
 }
 
+impl TaskHandler for Work {
+    const IDENTIFIER: &'static str = "work";
+
+    async fn run(self, ctx: WorkerContext) -> impl IntoTaskHandlerResult {
+        let shared = ctx.get_ext::<Shared>().cloned().ok_or("the worker is not set up")?;
+        let worker = format!("{} {}", ctx.worker_id(), ctx.job().attempts());
+        jobs::work::work(&shared.pool, &shared.forms, self.job, &worker).await.map_err(|failure| {
+            tracing::warn!("job {} was broken off and will be tried again: {failure:?}", self.job);
+            format!("{failure:?}")
+        })
+    }
+}
+
 /// The way to give work to workers.
 #[derive(Clone)]
 pub struct Queue(std::sync::Arc<WorkerUtils>);
@@ -68,6 +88,12 @@ impl Queue {
     /// Has a rehearsal worked at.
     pub async fn rehearse(&self, rehearsal: i64) -> Result<(), crate::error::Failure> {
         let added = self.0.add_job(Rehearse { rehearsal }, JobSpec::default()).await;
+        added.map(drop).map_err(|e| crate::error::Failure::Internal(format!("the queue takes no work: {e}")))
+    }
+
+    /// Has a job worked at.
+    pub async fn job(&self, job: i64) -> Result<(), crate::error::Failure> {
+        let added = self.0.add_job(Work { job }, JobSpec::default()).await;
         added.map(drop).map_err(|e| crate::error::Failure::Internal(format!("the queue takes no work: {e}")))
     }
 }
@@ -92,6 +118,7 @@ pub async fn serve(url: &str, stop: impl Future<Output = ()> + Send + 'static) -
         .listen_os_shutdown_signals(false)
         .shutdown_signal(stop)
         .define_job::<Rehearse>()
+        .define_job::<Work>()
         .add_extension(shared)
         .init()
         .await

@@ -1,0 +1,5 @@
+//! Long work on a costume: asked for, worked at by any worker, kept part by part.
+
+pub mod routes;
+pub mod store;
+pub mod work;

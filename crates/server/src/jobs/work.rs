@@ -1,0 +1,111 @@
+//! One job from its beginning, or from its last stored part, to its end.
+
+use super::store::{self, Begun, JobAsked, JobPart, Made};
+use crate::error::Failure;
+use crate::forms::BodyShelf;
+use costume::Costume;
+use sqlx::PgPool;
+use std::time::{Duration, Instant};
+use tokio::runtime::Handle;
+use workroom::{EaseOutcome, Trial, fit_to_ease, size_row};
+
+/// How often a worker looks whether its job is still wanted.
+const LOOK: Duration = Duration::from_millis(700);
+/// Pixels of a picture of a part.
+const PICTURE: (usize, usize) = (300, 420);
+
+/// What a job came to.
+enum Ended {
+    Done(Option<EaseOutcome>),
+    Stopped,
+}
+
+/// Works at a job until it ends, is cancelled, or is given to another worker. What cannot be done is told in its row; a failure here
+/// means that the work is to be tried again.
+pub async fn work(pool: &PgPool, forms: &BodyShelf, id: i64, worker: &str) -> Result<(), Failure> {
+    let Some(begun) = store::take(pool, id, worker).await? else { return Ok(()) };
+    if begun.cancelled {
+        return store::end(pool, id, worker, "cancelled", None, None).await;
+    }
+    let desk = Desk { pool: pool.clone(), forms: forms.clone(), runtime: Handle::current(), id, worker: worker.to_owned() };
+    let made = tokio::task::spawn_blocking(move || desk.make(begun));
+    match made.await.map_err(|e| Failure::Internal(e.to_string()))? {
+        Ok(Ended::Done(outcome)) => store::end(pool, id, worker, "done", outcome.as_ref(), None).await,
+        Ok(Ended::Stopped) => store::end(pool, id, worker, "cancelled", None, None).await,
+        Err(Failure::Refused(refusal)) => store::end(pool, id, worker, "failed", None, Some(&refusal)).await,
+        Err(failure) => Err(failure),
+    }
+}
+
+/// Where a worker has its job.
+struct Desk {
+    pool: PgPool,
+    forms: BodyShelf,
+    runtime: Handle,
+    id: i64,
+    worker: String,
+}
+
+impl Desk {
+    fn make(&self, begun: Begun) -> Result<Ended, Failure> {
+        match begun.asked.clone() {
+            JobAsked::Sizes { bodies } => {
+                for (part, body) in bodies.iter().enumerate().skip(begun.done) {
+                    let since = Instant::now();
+                    let made = size_row(&begun.costume, body, &mut |c| self.forms.hang(c), &mut self.wanted());
+                    let Some((row, trial)) = made else { return Ok(Ended::Stopped) };
+                    let picture = trial.as_ref().map(picture);
+                    let seconds = since.elapsed().as_secs_f32();
+                    if !self.put(&Made { part, result: JobPart::Size { row }, picture, cloth: None, seconds })? {
+                        return Ok(Ended::Stopped);
+                    }
+                }
+                Ok(Ended::Done(None))
+            }
+            JobAsked::Ease { asked } => {
+                let (mut part, mut since, mut fault) = (begun.known.len(), Instant::now(), None);
+                let mut each = |tried: &workroom::EaseTry, trial: &Trial| {
+                    let made = Made {
+                        part,
+                        result: JobPart::Try { tried: tried.clone() },
+                        picture: Some(picture(trial)),
+                        cloth: Some(trial.drape.positions()),
+                        seconds: since.elapsed().as_secs_f32(),
+                    };
+                    (part, since) = (part + 1, Instant::now());
+                    self.put(&made).unwrap_or_else(|failure| {
+                        fault = Some(failure);
+                        false
+                    })
+                };
+                let hang = &mut |c: &Costume| self.forms.hang(c);
+                let outcome = fit_to_ease(&begun.costume, &asked, &begun.known, hang, &mut self.wanted(), &mut each);
+                match (fault, outcome?) {
+                    (Some(failure), _) => Err(failure),
+                    (None, Some(outcome)) => Ok(Ended::Done(Some(outcome))),
+                    (None, None) => Ok(Ended::Stopped),
+                }
+            }
+        }
+    }
+
+    fn put(&self, made: &Made) -> Result<bool, Failure> {
+        self.runtime.block_on(store::put(&self.pool, self.id, &self.worker, made))
+    }
+
+    /// Asks now and then whether the job is still wanted; while the database does not answer it is.
+    fn wanted(&self) -> impl FnMut() -> bool {
+        let mut last = Instant::now();
+        move || {
+            if last.elapsed() < LOOK {
+                return true;
+            }
+            last = Instant::now();
+            self.runtime.block_on(store::is_wanted(&self.pool, self.id, &self.worker)).unwrap_or(true)
+        }
+    }
+}
+
+fn picture(trial: &Trial) -> Vec<u8> {
+    trial.picture(PICTURE.0, PICTURE.1, 24.0)
+}
