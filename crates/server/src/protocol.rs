@@ -15,7 +15,7 @@ use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 use std::sync::Arc;
 use ts_rs::TS;
-use workroom::{BearerRow, CheckMap, CrossingPlace, Finding, GirthRow, HemRow};
+use workroom::{BearerRow, CheckMap, CrossingPlace, Finding, GirthRow, HemRow, StretchRow};
 
 /// What the browser asks of the live drape.
 #[derive(Clone, Debug, PartialEq, Deserialize, TS)]
@@ -35,6 +35,10 @@ pub enum Command {
         #[serde(default)]
         #[ts(optional)]
         piece: Option<PieceId>,
+    },
+    /// Lifts the cloth around a place (m) out of the body and of the layers within it, and drapes on.
+    PushOut {
+        at: [f32; 3],
     },
     /// Takes hold of the cloth with one of several hands.
     Grab {
@@ -265,6 +269,7 @@ pub enum Event {
         strain_max: f64,
         girths: Vec<GirthRow>,
         hems: Vec<HemRow>,
+        stretch: Vec<StretchRow>,
         /// What carries the garment, the strongest first; looked at for the map of touch alone.
         bearers: Vec<BearerRow>,
         /// Of the garment, N; 0 where it was not looked at.

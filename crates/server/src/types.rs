@@ -93,6 +93,7 @@ pub fn typescript() -> String {
         costume::Swatch,
         costume::ClothValue,
         workroom::CrossingKind,
+        workroom::StretchRow,
         workroom::CrossingPlace,
         workroom::CheckMap,
         workroom::GirthRow,

@@ -52,7 +52,8 @@ pub use assemble::{Assembly, assemble, cloth_fabric, hang, meshes};
 pub use blocks::body_measures;
 pub use carry::{carry, carry_cloth, carry_error};
 pub use check::{
-    BearerRow, Carried, CheckMap, CheckReport, CrossingKind, CrossingPlace, GirthRow, HemRow, apart, carried, check, check_map, crossings,
+    BearerRow, Carried, CheckMap, CheckReport, CrossingKind, CrossingPlace, GirthRow, HemRow, StretchRow, apart, carried, check, check_map,
+    crossings, pushed_out,
 };
 pub use contact::{Solid, left_out};
 pub use deliver::{DeliverOptions, Delivery, FileKind, Layout, body_clip, body_mesh, deliver, picture};

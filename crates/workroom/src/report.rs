@@ -1,7 +1,7 @@
 //! The figures of a finished drape, as the command line writes them.
 
 use crate::standing::{Finding, standing};
-use crate::{Assembly, CrossingKind, CrossingPlace, GirthRow, HemRow, check};
+use crate::{Assembly, CrossingKind, CrossingPlace, GirthRow, HemRow, StretchRow, check};
 use cloth::{Drape, Phase};
 use glam::Vec3;
 use serde::{Deserialize, Serialize};
@@ -57,6 +57,8 @@ pub struct DrapeReport {
     pub at_rest: bool,
     /// One for each seam, images too.
     pub seams: Vec<SeamGap>,
+    /// How far each fabric is stretched, by its own limits.
+    pub stretch: Vec<StretchRow>,
     /// Largest principal strain of the triangles.
     pub strain: StrainFigures,
     /// What passes through what.
@@ -108,6 +110,7 @@ pub fn drape_report(assembly: &Assembly, drape: &Drape, wall_seconds: f64) -> Dr
             .zip(gaps)
             .map(|(tag, gap)| SeamGap { tag: tag.clone(), max_gap_mm: f64::from(gap) * 1000.0 })
             .collect(),
+        stretch: checked.stretch.clone(),
         strain: StrainFigures { mean: checked.strain_mean, p99: checked.strain_p99, max: checked.strain_max },
         crossings: CrossingCount { cloth_body: count(CrossingKind::ClothBody), cloth_cloth: count(CrossingKind::ClothCloth) },
         deepest_penetration_mm: f64::from((-deepest).max(0.0)) * 1000.0,

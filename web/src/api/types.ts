@@ -861,6 +861,15 @@ high: number,
  */
 says: string, };
 export type CrossingKind = "cloth-body" | "cloth-cloth" | "cloth-left-out";
+export type StretchRow = { fabric: string, 
+/**
+ * Strain along a thread up to which it is comfortable, and up to which it stretches at all; 0.02 is 2 %.
+ */
+limits: [number, number], 
+/**
+ * Of its area: comfortable, tight, beyond its stretch.
+ */
+shares: [number, number, number], };
 export type CrossingPlace = { 
 /**
  * What crosses what.
@@ -889,7 +898,15 @@ depth: number,
 /**
  * Key of the part of the body, if it is left out.
  */
-part: string | null, };
+part: string | null, 
+/**
+ * Key of the part of the body that is nearest.
+ */
+near: string | null, 
+/**
+ * Which choice most likely has brought the cloth there, in words.
+ */
+cause: string, };
 export type CheckMap = "tension" | "warp" | "weft" | "bias" | "slack" | "pull-warp" | "pull-weft" | "ease" | "touch";
 export type GirthRow = { 
 /**
@@ -975,6 +992,10 @@ crossings: Array<CrossingPlace>,
  * Largest principal strain per vertex, averaged: 0.02 is 2 %.
  */
 tension: Array<number>, 
+/**
+ * How far each fabric is stretched.
+ */
+stretch: Array<StretchRow>, 
 /**
  * Mean of the largest principal strain of all triangles; 0.02 is 2 %.
  */
@@ -1157,6 +1178,10 @@ at_rest: boolean,
  * One for each seam, images too.
  */
 seams: Array<SeamGap>, 
+/**
+ * How far each fabric is stretched, by its own limits.
+ */
+stretch: Array<StretchRow>, 
 /**
  * Largest principal strain of the triangles.
  */
@@ -2032,7 +2057,7 @@ export type FittingHead = { name: string, pieces: Array<PieceSpan>,
  * Of each of the pieces: its fabric and its grain, degrees.
  */
 worn: Array<[Fabric, number]>, body_triangles: number, report: DrapeReport, };
-export type Command = { "do": "trial", number: number, edit: Edit, } | { "do": "drape" } | { "do": "pause" } | { "do": "step" } | { "do": "rehang", piece?: PieceId, } | { "do": "grab", hand: number, vertex: number, } | { "do": "pull-to", hand: number, at: [number, number, number], } | { "do": "let-go", hand?: number, } | { "do": "hold", piece: PieceId, on: boolean, } | { "do": "go-back" } | { "do": "pin", vertex: number, } | { "do": "air", air: Air, } | { "do": "check" } | { "do": "map", map: CheckMap, } | { "do": "keep", name: string, } | { "do": "open", fitting: number, };
+export type Command = { "do": "trial", number: number, edit: Edit, } | { "do": "drape" } | { "do": "pause" } | { "do": "step" } | { "do": "rehang", piece?: PieceId, } | { "do": "push-out", at: [number, number, number], } | { "do": "grab", hand: number, vertex: number, } | { "do": "pull-to", hand: number, at: [number, number, number], } | { "do": "let-go", hand?: number, } | { "do": "hold", piece: PieceId, on: boolean, } | { "do": "go-back" } | { "do": "pin", vertex: number, } | { "do": "air", air: Air, } | { "do": "check" } | { "do": "map", map: CheckMap, } | { "do": "keep", name: string, } | { "do": "open", fitting: number, };
 export type Air = { 
 /**
  * Times the earth's gravity.
@@ -2164,7 +2189,7 @@ held: Array<number>, } | { "is": "checked", generation: number, crossings: Array
 /**
  * What the map shows whose values come along.
  */
-map: CheckMap, strain_mean: number, strain_p99: number, strain_max: number, girths: Array<GirthRow>, hems: Array<HemRow>, 
+map: CheckMap, strain_mean: number, strain_p99: number, strain_max: number, girths: Array<GirthRow>, hems: Array<HemRow>, stretch: Array<StretchRow>, 
 /**
  * What carries the garment, the strongest first; looked at for the map of touch alone.
  */

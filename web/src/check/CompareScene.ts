@@ -11,6 +11,10 @@ import type { CompareMode } from "./store";
 /** Cloth of the second and further fittings where they lie over each other. */
 const TINTS = [token("linen"), token("thread"), token("moss"), token("hand")] as const;
 
+/** Upright field of view, degrees, of columns that are at least so wide for their height. */
+const FIELD = 26;
+const WIDE = 0.62;
+
 interface Figure {
   group: THREE.Group;
   cloth: THREE.Mesh<THREE.BufferGeometry, THREE.Material | THREE.Material[]>;
@@ -24,7 +28,7 @@ interface Figure {
 export class CompareScene {
   private renderer: THREE.WebGLRenderer;
   private scene = new THREE.Scene();
-  private camera = new THREE.PerspectiveCamera(26, 1, 0.05, 20);
+  private camera = new THREE.PerspectiveCamera(FIELD, 1, 0.05, 20);
   private controls: OrbitControls;
   private figures: Figure[] = [];
   private size: [number, number] = [1, 1];
@@ -108,6 +112,9 @@ export class CompareScene {
     const columns = this.mode === "over" ? 1 : Math.max(1, this.figures.length);
     const each = width / columns;
     this.camera.aspect = each / Math.max(1, height);
+    // a body with its arms out is as wide as this share of what is seen upwards: narrow columns see more
+    const upright = Math.tan((0.5 * FIELD * Math.PI) / 180) * Math.max(1, WIDE / this.camera.aspect);
+    this.camera.fov = (2 * Math.atan(upright) * 180) / Math.PI;
     this.camera.updateProjectionMatrix();
     this.renderer.setScissorTest(true);
     for (let k = 0; k < columns; k++) {

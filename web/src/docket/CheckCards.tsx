@@ -1,13 +1,14 @@
 import { Tabs } from "radix-ui";
 import { CHECK_TABS, type CheckTab, checkDesk, useCheck } from "../check/store";
-import type { BearerRow, CheckMap, CrossingPlace, GirthRow, HemRow } from "../api/types";
+import type { BearerRow, CheckMap, CrossingPlace, GirthRow, HemRow, StretchRow } from "../api/types";
 import { desk, useDesk } from "../desk/store";
 import { SCALES } from "../stand/ramp";
 import { type Checked, useDrapeOf } from "../stand/socket";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
+import { Tip } from "../ui/Tip";
 import { format, formatSigned, type Unit } from "../ui/units";
-import { Advice, Card, Row } from "./Card";
+import { Card, Row } from "./Card";
 import { CompareCards } from "./CompareCards";
 import { Findings } from "./Findings";
 import { FitCards } from "./FitCards";
@@ -75,7 +76,7 @@ function FindingCards(props: DocketProps) {
   const name = (id: number) => state.costume.pieces.find((p) => p.id === id)?.name ?? "a piece";
   return (
     <>
-      <Crossings crossings={checked.crossings} name={name} />
+      <Crossings crossings={checked.crossings} name={name} {...props} />
       <MapCard checked={checked} show={(map) => socket.send({ do: "map", map })} />
       {checked.bearers.length > 0 && <Bearers bearers={checked.bearers} weight={checked.weight} />}
       {checked.girths.length > 0 && <Girths girths={checked.girths} wanted={state.costume.wanted_ease ?? {}} />}
@@ -89,9 +90,20 @@ function FindingCards(props: DocketProps) {
   );
 }
 
-/** Crossings to fly to, with their length and depth. */
-function Crossings({ crossings, name }: { crossings: CrossingPlace[]; name: (id: number) => string }) {
+/** Most clearance that a part of the body has besides the cloth's own, and by how much one click adds, mm. */
+const CLEARANCE = { most: 30, more: 2 };
+
+/** Crossings to fly to, each with its likely cause and what brings the cloth out. */
+function Crossings({ crossings, name, state, actions, socket }: { crossings: CrossingPlace[]; name: (id: number) => string } & DocketProps) {
   const { status } = useDrapeOf("status");
+  const more = (part: string) => {
+    const { body } = state.costume;
+    const known = body.contact?.parts ?? {};
+    const now = known[part] ?? { left_out: false, offset: 0, friction: 1 };
+    const parts = { ...known, [part]: { ...now, offset: Math.min(CLEARANCE.most, now.offset + CLEARANCE.more) } };
+    actions.edit({ do: "choose-body", body: { ...body, contact: { ...body.contact, parts } } });
+    socket.send({ do: "drape" });
+  };
   return (
     <Card title="Crossings">
       <Findings findings={status?.findings ?? []} />
@@ -99,19 +111,35 @@ function Crossings({ crossings, name }: { crossings: CrossingPlace[]; name: (id:
         {crossings.length === 0 ? "none found" : crossings.length === 1 ? "1 place" : `${crossings.length} places`}
       </div>
       {crossings.map((c, i) => (
-        <button key={`${c.at.join()}`} type="button" data-crossing onClick={() => desk.flyTo(c)} className="flex w-full items-center gap-2 rounded-md px-1 py-1.5 text-left hover:bg-paper">
-          <span className="figures grid h-6 w-6 shrink-0 place-items-center rounded-full bg-brick text-card">{i + 1}</span>
-          <span className="flex-1">
-            {c.pieces.map(name).join(", ")} {through(c)}
-          </span>
-          <span className="figures whitespace-nowrap text-right text-[11px] text-ink-soft">
-            {c.length.toFixed(0)} mm long
-            <br />
-            {c.depth.toFixed(1)} mm deep
-          </span>
-        </button>
+        <div key={`${c.at.join()}`} className="border-edge border-t py-1 first:border-t-0">
+          <button type="button" data-crossing onClick={() => desk.flyTo(c)} className="flex w-full items-center gap-2 rounded-md px-1 py-1.5 text-left hover:bg-paper">
+            <span className="figures grid h-6 w-6 shrink-0 place-items-center rounded-full bg-brick text-card">{i + 1}</span>
+            <span className="flex-1">
+              {c.pieces.map(name).join(", ")} {through(c)}
+            </span>
+            <span className="figures whitespace-nowrap text-right text-[11px] text-ink-soft">
+              {c.length.toFixed(0)} mm long
+              <br />
+              {c.depth.toFixed(1)} mm deep
+            </span>
+          </button>
+          {c.cause && <p className="px-1 text-[12px] text-ink-soft">{c.cause}.</p>}
+          {c.kind !== "cloth-left-out" && (
+            <div className="mt-1 flex gap-1.5">
+              <Button className="flex-1 px-1" data-push-out onClick={() => socket.send({ do: "push-out", at: c.at })}>
+                Push out
+              </Button>
+              {c.kind === "cloth-body" && c.near && (
+                <Tip text={`2 mm more between the cloth and the ${c.near.replace("-", " ")}, then it drapes on`}>
+                  <Button className="flex-1 px-1" data-more-clearance={c.near} onClick={() => c.near && more(c.near)}>
+                    More clearance
+                  </Button>
+                </Tip>
+              )}
+            </div>
+          )}
+        </div>
       ))}
-      {crossings.length > 0 && <Advice>Drape on, tug the cloth free, or rehang the piece farther from the body.</Advice>}
     </Card>
   );
 }
@@ -130,7 +158,43 @@ function MapCard({ checked, show }: { checked: Checked; show: (map: CheckMap) =>
         <Row name="99 of 100 below" value={percent(checked.strain_p99)} />
         <Row name="Largest" value={percent(checked.strain_max)} />
       </div>
+      {checked.stretch.map((row) => (
+        <Stretch key={row.fabric} row={row} />
+      ))}
     </Card>
+  );
+}
+
+const GRADES = [
+  ["comfortable", "bg-moss-pale"],
+  ["tight", "bg-tape-line"],
+  ["beyond its stretch", "bg-brick"],
+] as const;
+
+/** How much of a fabric is comfortable, tight, or beyond what it stretches. */
+function Stretch({ row }: { row: StretchRow }) {
+  const limit = (k: 0 | 1) => `${(100 * row.limits[k]).toFixed(row.limits[k] < 0.1 ? 1 : 0)} %`;
+  const ranges = [`up to ${limit(0)}`, `up to ${limit(1)}`, `above ${limit(1)}`];
+  return (
+    <div className="mt-2 border-edge border-t pt-1.5" data-stretch={row.fabric}>
+      <div className="mb-1 flex justify-between gap-2">
+        <span className="truncate font-medium">{row.fabric}</span>
+        <span className="text-[11px] text-ink-soft">along the threads</span>
+      </div>
+      <div className="flex h-2 overflow-hidden rounded-full border border-edge">
+        {GRADES.map(([name, colour], k) => (
+          <div key={name} className={colour} style={{ width: `${100 * (row.shares[k] ?? 0)}%` }} />
+        ))}
+      </div>
+      {GRADES.map(([name], k) => (
+        <div key={name} className="flex justify-between gap-2 text-[12px]" data-grade={name}>
+          <span className="text-ink-soft">
+            {name}, {ranges[k]}
+          </span>
+          <span className={`figures ${k === 2 && (row.shares[k] ?? 0) > 0 ? "text-brick" : ""}`}>{(100 * (row.shares[k] ?? 0)).toFixed(1)} %</span>
+        </div>
+      ))}
+    </div>
   );
 }
 

@@ -163,17 +163,28 @@ function Tries({ job, actions, state }: { job: JobRow } & DocketProps) {
       </div>
       {outcome && <Change outcome={outcome} unit={unit} />}
       {outcome && !outcome.reached && <Advice>The wanted ease was not reached; this is the nearest of {tries.length} drapes.</Advice>}
-      {outcome && outcome.best > 0 && (
-        <Button
-          className="mt-2 w-full"
-          data-take-fit
-          disabled={state.costume.pieces.length === 0}
-          onClick={() => actions.edit(outcome.edit)}
-        >
-          Take this pattern
-        </Button>
-      )}
+      {outcome && outcome.best > 0 && <Take outcome={outcome} state={state} actions={actions} />}
     </div>
+  );
+}
+
+/** Sizes nearer than this are the same, mm. */
+const SAME = 0.2;
+
+/** Takes the pattern, as long as the pieces are as they were when it was fitted. */
+function Take({ outcome, state, actions }: { outcome: EaseOutcome } & Pick<DocketProps, "state" | "actions">) {
+  const is = (which: "before" | "after") =>
+    outcome.pieces.every((p) => {
+      const id = state.costume.pieces.find((o) => o.name === p.name)?.id;
+      const view = state.pattern.pieces.find((v) => v.piece === id);
+      return view !== undefined && Math.abs(view.width - p[which][0]) < SAME && Math.abs(view.height - p[which][1]) < SAME;
+    });
+  if (is("after")) return <p className="mt-2 text-moss">This pattern is taken.</p>;
+  if (!is("before")) return <p className="mt-2 text-ink-soft">The pieces have changed since; fit them again.</p>;
+  return (
+    <Button className="mt-2 w-full" data-take-fit onClick={() => actions.edit(outcome.edit)}>
+      Take this pattern
+    </Button>
   );
 }
 

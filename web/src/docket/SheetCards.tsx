@@ -21,10 +21,10 @@ export function SheetCard({ id }: { id: number }) {
     <Card title="Fitting sheet">
       <div className="flex gap-2">
         <Button className="flex-1" data-sheet="pdf" onClick={() => void fetchSheet("pdf")}>
-          Paper (PDF)
+          PDF
         </Button>
         <Button className="flex-1" data-sheet="json" onClick={() => void fetchSheet("json")}>
-          Figures (JSON)
+          JSON
         </Button>
       </div>
       {done && (

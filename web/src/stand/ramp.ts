@@ -86,8 +86,8 @@ export const SCALES: Record<CheckMap, Scale> = {
 
 /** How far a fitting lies outside (or inside) of another, mm. */
 export const DIFFERENCE: Scale = {
-  name: "Away from the first",
-  ends: ["inside", "outside, mm"],
+  name: "From the first",
+  ends: ["inside", "out, mm"],
   stops: [
     [-30, SLATE],
     [0, LINEN],

@@ -24,7 +24,7 @@ export function Choice<T extends string>({ label, value, options, none, onChange
     <div className="flex items-center justify-between gap-2 py-0.5 text-ink-soft">
       {label}
       <Select.Root value={value} onValueChange={(v) => onChange(v as T)}>
-        <Select.Trigger aria-label={label} onKeyDown={keepLetters} className="flex h-8 max-w-[168px] items-center gap-1.5 rounded-md border border-line bg-white pr-2 pl-2.5 text-ink hover:border-ink">
+        <Select.Trigger aria-label={label} onKeyDown={keepLetters} className="flex h-8 min-w-0 max-w-[168px] items-center gap-1.5 rounded-md border border-line bg-white pr-2 pl-2.5 text-ink hover:border-ink">
           <span className="truncate">
             <Select.Value placeholder={none} />
           </span>

@@ -154,6 +154,7 @@ impl Worker {
             strain_max: report.strain_max,
             girths: report.girths.clone(),
             hems: report.hems.clone(),
+            stretch: report.stretch.clone(),
             weight: held.as_ref().map_or(0.0, |h| h.weight),
             bearers: held.map_or_else(Vec::new, |h| h.bearers),
         };

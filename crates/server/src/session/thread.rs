@@ -244,6 +244,7 @@ impl Worker {
                 }
                 self.set_running(self.running);
             }
+            Command::PushOut { at } => self.push_out(at),
             Command::Hold { piece, on } => self.hold(piece, on),
             Command::GoBack => self.go_back(),
             Command::Air { air } => {
@@ -293,6 +294,19 @@ impl Worker {
         let made = with_drape(assembly, Some(good));
         self.place(made, true);
         self.unsaved = true;
+    }
+
+    /// Lifts the cloth around a place out, and lets it settle.
+    fn push_out(&mut self, at: [f32; 3]) {
+        if !at.iter().all(|v| v.is_finite()) {
+            return;
+        }
+        let Some(hung) = self.hung.as_ref().filter(|h| h.touched) else { return };
+        let moved = workroom::pushed_out(&hung.assembly, &hung.drape.positions(), at);
+        let made = with_drape(hung.assembly.clone(), Some(moved));
+        self.place(made, true);
+        self.unsaved = true;
+        self.set_running(self.hung.is_some());
     }
 
     /// Cuts and hangs the document afresh.

@@ -47,7 +47,7 @@ fn cloths(assembly: &Assembly) -> Vec<Cloth> {
 }
 
 /// Strains of all triangles of a drape.
-fn strains_of(assembly: &Assembly, drape: &Drape) -> Vec<Strain> {
+pub(super) fn strains_of(assembly: &Assembly, drape: &Drape) -> Vec<Strain> {
     let scene = &assembly.scene;
     strains(&cloths(assembly), &scene.flat, &drape.positions(), &scene.triangles)
 }

@@ -12,6 +12,8 @@ mod bearers;
 mod girths;
 mod hems;
 mod maps;
+mod mends;
+mod stretch;
 
 pub use apart::apart;
 pub use bearers::{BearerRow, Carried, carried};
@@ -19,6 +21,8 @@ pub use girths::GirthRow;
 pub(crate) use girths::girth_plane;
 pub use hems::HemRow;
 pub use maps::{CheckMap, check_map};
+pub use mends::pushed_out;
+pub use stretch::StretchRow;
 
 /// What crosses what.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, TS)]
@@ -47,6 +51,10 @@ pub struct CrossingPlace {
     pub depth: f64,
     /// Key of the part of the body, if it is left out.
     pub part: Option<String>,
+    /// Key of the part of the body that is nearest.
+    pub near: Option<String>,
+    /// Which choice most likely has brought the cloth there, in words.
+    pub cause: String,
 }
 
 /// The findings on one drape.
@@ -56,6 +64,8 @@ pub struct CheckReport {
     pub crossings: Vec<CrossingPlace>,
     /// Largest principal strain per vertex, averaged: 0.02 is 2 %.
     pub tension: Vec<f32>,
+    /// How far each fabric is stretched.
+    pub stretch: Vec<StretchRow>,
     /// Mean of the largest principal strain of all triangles; 0.02 is 2 %.
     pub strain_mean: f64,
     pub strain_p99: f64,
@@ -73,9 +83,15 @@ pub fn check(assembly: &Assembly, drape: &Drape) -> CheckReport {
     let cloth = Surface::sewn(&positions, triangles, drape.fused_with());
     let strain = drape.strain();
     let figures = fit::spread(&strain);
+    let tension = fit::vertex_tension(triangles, &strain, drape.fused_with());
+    let mut crossings = places(assembly, &cloth);
+    for place in &mut crossings {
+        place.cause = mends::cause(assembly, place, &tension, &positions);
+    }
     CheckReport {
-        crossings: places(assembly, &cloth),
-        tension: fit::vertex_tension(triangles, &strain, drape.fused_with()),
+        crossings,
+        tension,
+        stretch: stretch::stretches(assembly, drape),
         strain_mean: figures.mean,
         strain_p99: figures.p99,
         strain_max: figures.max,
@@ -96,7 +112,8 @@ fn places(assembly: &Assembly, cloth: &Surface) -> Vec<CrossingPlace> {
             let mut pieces: Vec<PieceId> = c.triangles.iter().map(|t| assembly.piece_of_triangle(*t as usize).piece).collect();
             pieces.sort_unstable();
             pieces.dedup();
-            CrossingPlace { kind, at: c.at, pieces, pairs: c.pairs, length: 1000.0 * c.length, depth: 1000.0 * c.depth, part: part.clone() }
+            let (length, depth, near) = (1000.0 * c.length, 1000.0 * c.depth, mends::part_at(assembly, c.at));
+            CrossingPlace { kind, at: c.at, pieces, pairs: c.pairs, length, depth, part: part.clone(), near, cause: String::new() }
         }
     };
     let Skins { met, left_out } = skins(&assembly.form);
