@@ -87,6 +87,16 @@ async fn a_skirt_is_fitted_to_an_ease_compared_noted_and_put_on_paper() {
     desk.click("[data-note] input").await;
     desk.until_step(4).await;
     assert_eq!(desk.server.costume(id)["costume"]["notes"][0]["done"], true);
+
+    // lab numbers become the values of the fabric
+    desk.stage("drape").await;
+    desk.click("[data-lab-open]").await;
+    desk.fill("[data-lab-number=weight] input", "220").await;
+    desk.click("[data-lab-fit]").await;
+    desk.until_within("document.querySelector('[data-residuals]')", Duration::from_secs(90)).await;
+    desk.click("[data-lab-take]").await;
+    desk.until_step(5).await;
+    assert_eq!(desk.server.costume(id)["costume"]["fabrics"][0]["own"]["density"], 220.0);
 }
 
 fn until(what: &str, mut is: impl FnMut() -> bool) {

@@ -1,7 +1,7 @@
 //! `ourlet check`: what a costume file lacks, how it fits when it is draped, and what a mesh is like.
 
 use crate::drape::{with_threads, worn};
-use crate::figure::read_mesh;
+use crate::figure::{ReadMesh, read_mesh};
 use crate::files::write;
 use crate::options::CheckOptions;
 use crate::output::{note, say};
@@ -74,7 +74,7 @@ fn mesh(options: &CheckOptions) -> Result<ExitCode, String> {
     if options.sheet.is_some() || options.fineness.is_some() || !options.wanted.is_empty() {
         return Err(format!("{}: a sheet, a fineness and wanted ease are for costumes", options.file.display()));
     }
-    let (positions, triangles) = read_mesh(&options.file, &options.stance)?;
+    let ReadMesh { positions, triangles } = read_mesh(&options.file, &options.stance)?;
     let wearer = options.body.as_deref().map(|b| Wearer::of(b, &options.stance)).transpose()?;
     let form = wearer.as_ref().map(|w| w.form()).transpose()?;
     let found = MeshCheck::of(&positions, &triangles, form.as_ref());

@@ -178,6 +178,7 @@ fn router(app: App) -> Router {
         .route("/api/swatches/own", post(swatches::keep))
         .route("/api/swatches/own/{id}", axum::routing::delete(swatches::remove))
         .route("/api/samples", post(samples::show))
+        .route("/api/lab", post(samples::fit))
         .fallback(assets::serve)
         .layer(DefaultBodyLimit::max(BODY_LIMIT))
         .layer(axum::middleware::from_fn(origin_guard::admit))

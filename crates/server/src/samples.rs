@@ -8,8 +8,9 @@ use axum::extract::State;
 use costume::{Fabric, FabricId, Refusal};
 use serde::Deserialize;
 use std::collections::BTreeMap;
+use ts_rs::TS;
 use workroom::cloth_fabric;
-use workroom::laboratory::{Sample, sample};
+use workroom::laboratory::{LabFit, LabNumbers, Sample, fabric_from, sample};
 
 /// A swatch, and the values that differ from it.
 #[derive(Deserialize)]
@@ -29,4 +30,19 @@ pub async fn show(State(app): State<App>, Json(asked): Json<Asked>) -> Result<Js
     let refused = move || Refusal::elsewhere(fabric.name, "cannot be tested", "choose values within their limits");
     let made = off_the_async_threads(move || app.samples.get(key, || cloth.as_ref().and_then(sample).ok_or_else(refused)));
     Ok(Json(made.await?))
+}
+
+/// What a laboratory measured, and the swatch that tells what it did not.
+#[derive(Deserialize, TS)]
+#[serde(deny_unknown_fields)]
+pub struct LabAsked {
+    pub swatch: String,
+    pub numbers: LabNumbers,
+}
+
+/// The values of a cloth that does in the laboratory what was measured.
+pub async fn fit(Json(asked): Json<LabAsked>) -> Result<Json<LabFit>, Failure> {
+    let base = costume::swatch(&asked.swatch);
+    let base = base.ok_or_else(|| Refusal::elsewhere(&asked.swatch, "is not in the swatch book", "choose a swatch that is"))?;
+    Ok(Json(off_the_async_threads(move || fabric_from(&asked.numbers, base)).await?))
 }

@@ -2,7 +2,9 @@
 
 use workroom::cloth_fabric;
 use workroom::half_circle::half_circle;
-use workroom::laboratory::{bending_length, drape_coefficient, expected_elongation, peirce, strip_elongation};
+use workroom::laboratory::{
+    LabNumbers, bending_length, drape_coefficient, expected_elongation, fabric_from, lab_numbers, peirce, strip_elongation,
+};
 
 fn cloth(key: &str) -> cloth::Fabric {
     cloth_fabric(costume::swatch(key).expect("a swatch"))
@@ -74,4 +76,36 @@ fn a_half_circle_hangs_over_a_stand_without_crossings() {
     let width = |hung: &workroom::half_circle::HalfCircle| hung.positions.iter().map(|p| p[0].abs()).fold(0.0, f32::max);
     assert!(width(&leather) > 1.1 * width(&jersey), "{} and {} m", width(&leather), width(&jersey));
     assert_eq!(jersey.picture([0.5; 3], costume::Look::Knit, 64).get(1..4), Some(b"PNG".as_slice()));
+}
+
+#[test]
+fn lab_numbers_of_a_swatch_give_its_values_back() {
+    let base = costume::swatch("calico").expect("a swatch");
+    for key in ["wool-flannel", "single-jersey"] {
+        let swatch = costume::swatch(key).expect("a swatch");
+        let numbers = lab_numbers(swatch, 5.0).expect("it can be measured");
+        let found = fabric_from(&numbers, base).expect("it is fitted");
+        for (name, value, known) in [
+            ("density", found.values["density"], swatch.areal_density),
+            ("stretch-warp", found.values["stretch-warp"], swatch.stretch_stiffness_warp),
+            ("stretch-weft", found.values["stretch-weft"], swatch.stretch_stiffness_weft),
+            ("bend-warp", found.values["bend-warp"], swatch.bending_rigidity_warp),
+            ("bend-weft", found.values["bend-weft"], swatch.bending_rigidity_weft),
+            ("shear", found.values["shear"], swatch.shear),
+        ] {
+            assert!((value / known - 1.0).abs() < 0.1, "{key}, {name}: {value} for {known}");
+        }
+        for r in &found.residuals {
+            assert!((r.fitted / r.measured - 1.0).abs() < 0.03, "{key}: {r:?}");
+        }
+    }
+    // without the strip on the bias, shear is what the drape answers to: the tests agree, and the shear is of the right order
+    let swatch = costume::swatch("wool-flannel").expect("a swatch");
+    let numbers = LabNumbers { bias: None, ..lab_numbers(swatch, 5.0).expect("numbers") };
+    let found = fabric_from(&numbers, base).expect("it is fitted");
+    let drape = found.residuals.iter().find(|r| r.name == "drape coefficient").expect("a drape");
+    assert!((drape.fitted / drape.measured - 1.0).abs() < 0.03, "{drape:?}");
+    assert!((0.3..3.0).contains(&(found.values["shear"] / swatch.shear)), "{}", found.values["shear"]);
+    let senseless = LabNumbers { weight: -3.0, ..lab_numbers(base, 5.0).expect("numbers") };
+    assert!(fabric_from(&senseless, base).is_err_and(|r| r.reason.contains("weight of -3")));
 }

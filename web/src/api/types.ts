@@ -2122,6 +2122,46 @@ strip: [number, number],
  * Along the warp, mm.
  */
 bending_length: number, };
+export type LabNumbers = { 
+/**
+ * g/m².
+ */
+weight: number, 
+/**
+ * mm.
+ */
+thickness: number, 
+/**
+ * Along warp and weft, mm.
+ */
+bending_length: [number, number], 
+/**
+ * Along warp and weft, percent under the load.
+ */
+extension: [number, number], 
+/**
+ * Of a strip on the bias under the same load, percent.
+ */
+bias?: number, 
+/**
+ * Under which the extension was read, N/m.
+ */
+load: number, 
+/**
+ * Of a disc of 30 cm over one of 18 cm, percent.
+ */
+drape: number, };
+export type LabResidual = { 
+/**
+ * Which test.
+ */
+name: string, unit: string, measured: number, fitted: number, };
+export type LabFit = { 
+/**
+ * By the keys of the swatch book, in its units.
+ */
+values: { [key in string]?: number }, residuals: Array<LabResidual>, };
+export type LabAsked = { swatch: string, numbers: LabNumbers, };
 export type Activity = "empty" | "hung" | "closing" | "falling" | "paused" | "at-rest";
 export type Status = { activity: Activity, vertices: number, triangles: number, 
 /**

@@ -7,6 +7,7 @@ import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { NumberField } from "../ui/NumberField";
 import { Card, Row } from "./Card";
+import { LabNumbersForm } from "./LabNumbersForm";
 import { SamplePicture } from "./SamplePicture";
 
 /** The swatch's value of a key such as `bend-warp`. */
@@ -22,6 +23,7 @@ export function FabricCard({ fabric, actions }: { fabric: Fabric; actions: Costu
   const keeping = useBookActions();
   const [open, setOpen] = useState(false);
   const [asking, setAsking] = useState(false);
+  const [lab, setLab] = useState(false);
   const swatch = book.data?.swatches.find((s) => s.key === fabric.swatch);
   const own = fabric.own ?? {};
   const kept = book.data?.own.filter((k) => isOf(fabric, k)) ?? [];
@@ -70,6 +72,12 @@ export function FabricCard({ fabric, actions }: { fabric: Fabric; actions: Costu
           </button>
         </>
       )}
+      {swatch && (
+        <button type="button" className="mt-1 flex items-center gap-1 font-medium" aria-expanded={lab} data-lab-open={fabric.id} onClick={() => setLab(!lab)}>
+          {lab ? <ChevronDown size={14} /> : <ChevronRight size={14} />} From lab numbers
+        </button>
+      )}
+      {lab && swatch && <LabNumbersForm swatch={fabric.swatch} take={(values) => change({ own: values })} />}
       {open && swatch && book.data && (
         <div className="mt-1">
           {book.data.values.map((v) => (

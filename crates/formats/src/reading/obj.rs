@@ -51,14 +51,21 @@ pub(super) fn read(bytes: &[u8], budget: &mut Budget) -> Result<ImportedMesh, Re
 /// Groups of a file share its vertices, but come with vertices of their own each: one that stands once in the file is one again.
 /// Several at one place stay apart, as they were.
 struct Shared {
-    /// How often a place stands in the file, and which vertex it is, once it was met; none when there is one group only.
-    met: Option<HashMap<[u32; 3], (usize, Option<u32>)>>,
+    /// Places of the file by the bits of their coordinates; none when there is one group only.
+    met: Option<HashMap<[u32; 3], Place>>,
+}
+
+/// How often a place stands in the file, and which vertex it is, once it was met.
+#[derive(Default)]
+struct Place {
+    times: usize,
+    vertex: Option<u32>,
 }
 
 impl Shared {
     fn new(bytes: &[u8], groups: usize) -> Self {
         let met = (groups > 1).then(|| {
-            let mut met: HashMap<[u32; 3], (usize, Option<u32>)> = HashMap::new();
+            let mut met: HashMap<[u32; 3], Place> = HashMap::new();
             for line in bytes.split(|b| *b == b'\n') {
                 let mut words = line.split(u8::is_ascii_whitespace).filter(|w| !w.is_empty());
                 if words.next() != Some(b"v") {
@@ -66,7 +73,7 @@ impl Shared {
                 }
                 let number = |w: Option<&[u8]>| std::str::from_utf8(w?).ok()?.parse::<f32>().ok();
                 if let (Some(x), Some(y), Some(z)) = (number(words.next()), number(words.next()), number(words.next())) {
-                    met.entry([x, y, z].map(f32::to_bits)).or_default().0 += 1;
+                    met.entry([x, y, z].map(f32::to_bits)).or_default().times += 1;
                 }
             }
             met
@@ -78,8 +85,8 @@ impl Shared {
     fn place(&mut self, p: [f32; 3], all: &mut Vec<[f32; 3]>) -> u32 {
         let new = all.len() as u32;
         match self.met.as_mut().and_then(|met| met.get_mut(&p.map(f32::to_bits))) {
-            Some((1, Some(known))) => return *known,
-            Some((1, unmet)) => *unmet = Some(new),
+            Some(Place { times: 1, vertex: Some(known) }) => return *known,
+            Some(Place { times: 1, vertex }) => *vertex = Some(new),
             _ => {}
         }
         all.push(p);

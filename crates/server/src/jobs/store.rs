@@ -25,7 +25,7 @@ pub enum JobAsked {
 #[derive(Clone, Debug, Deserialize, Serialize, TS)]
 #[serde(tag = "kind", rename_all = "kebab-case")]
 pub enum JobPart {
-    Size { row: SizeRow },
+    Size { row: Box<SizeRow> },
     Try { tried: EaseTry },
 }
 

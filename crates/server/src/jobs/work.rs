@@ -16,7 +16,7 @@ const PICTURE: (usize, usize) = (300, 420);
 
 /// What a job came to.
 enum Ended {
-    Done(Option<EaseOutcome>),
+    Done(Option<Box<EaseOutcome>>),
     Stopped,
 }
 
@@ -30,7 +30,7 @@ pub async fn work(pool: &PgPool, forms: &BodyShelf, id: i64, worker: &str) -> Re
     let desk = Desk { pool: pool.clone(), forms: forms.clone(), runtime: Handle::current(), id, worker: worker.to_owned() };
     let made = tokio::task::spawn_blocking(move || desk.make(begun));
     match made.await.map_err(|e| Failure::Internal(e.to_string()))? {
-        Ok(Ended::Done(outcome)) => store::end(pool, id, worker, "done", outcome.as_ref(), None).await,
+        Ok(Ended::Done(outcome)) => store::end(pool, id, worker, "done", outcome.as_deref(), None).await,
         Ok(Ended::Stopped) => store::end(pool, id, worker, "cancelled", None, None).await,
         Err(Failure::Refused(refusal)) => store::end(pool, id, worker, "failed", None, Some(&refusal)).await,
         Err(failure) => Err(failure),
@@ -56,7 +56,7 @@ impl Desk {
                     let Some((row, trial)) = made else { return Ok(Ended::Stopped) };
                     let picture = trial.as_ref().map(picture);
                     let seconds = since.elapsed().as_secs_f32();
-                    if !self.put(&Made { part, result: JobPart::Size { row }, picture, cloth: None, seconds })? {
+                    if !self.put(&Made { part, result: JobPart::Size { row: Box::new(row) }, picture, cloth: None, seconds })? {
                         return Ok(Ended::Stopped);
                     }
                 }
@@ -82,7 +82,7 @@ impl Desk {
                 let outcome = fit_to_ease(&begun.costume, &asked, &begun.known, hang, &mut self.wanted(), &mut each);
                 match (fault, outcome?) {
                     (Some(failure), _) => Err(failure),
-                    (None, Some(outcome)) => Ok(Ended::Done(Some(outcome))),
+                    (None, Some(outcome)) => Ok(Ended::Done(Some(Box::new(outcome)))),
                     (None, None) => Ok(Ended::Stopped),
                 }
             }

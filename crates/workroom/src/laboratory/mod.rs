@@ -3,6 +3,10 @@
 //! Strip: elongation under its own weight. Cantilever: Peirce's bending length (BS 3356). Drape coefficient: a disc of
 //! 30 cm over a stand of 18 cm (BS 5058); the share of the overhanging ring that its shadow covers.
 
+mod numbers;
+
+pub use numbers::{LabFit, LabNumbers, LabResidual, fabric_from, lab_numbers};
+
 use cloth::{BodyShape, DistanceGrid, Drape, Fabric, Panel, Phase, Scene, Settings};
 use rayon::prelude::*;
 use serde::Serialize;
@@ -81,7 +85,11 @@ pub fn expected_elongation(fabric: &Fabric, warp: bool, length: f64) -> f64 {
 /// Bending length in m as the cantilever test reads it, the mean of three overhangs (Peirce 1930: the chord from the
 /// clamp to the tip hangs at an angle a when c = L (cos(a/2) / (8 tan a))^(1/3)).
 pub fn bending_length(fabric: &Fabric, warp: bool, edge: f64) -> Option<f64> {
-    let expected = peirce(fabric, warp);
+    bending_length_near(fabric, warp, edge, peirce(fabric, warp))
+}
+
+/// The same with overhangs for a cloth whose bending length is about `expected` m.
+fn bending_length_near(fabric: &Fabric, warp: bool, edge: f64, expected: f64) -> Option<f64> {
     let read = |overhang: f64| -> Option<f64> {
         let (clamp, free) = (2.0 * edge, (overhang * expected / edge).round().max(3.0) * edge);
         let mut scene = specimen(&rectangle(8.0 * edge, clamp + free, edge), edge, *fabric, |p| [p[0], 0.0, p[1]])?;
@@ -153,7 +161,14 @@ impl DrapeCoefficient {
 
 /// The drape coefficient at a mesh of `edge` m, of six specimens.
 pub fn drape_coefficient(fabric: &Fabric, edge: f64) -> Option<DrapeCoefficient> {
-    let tests: Vec<Option<DrapeTest>> = (0..SPECIMENS).into_par_iter().map(|k| drape_test(fabric, edge, k)).collect();
+    drape_coefficient_of(fabric, edge, Specimens(SPECIMENS))
+}
+
+/// How many specimens are draped.
+struct Specimens(usize);
+
+fn drape_coefficient_of(fabric: &Fabric, edge: f64, specimens: Specimens) -> Option<DrapeCoefficient> {
+    let tests: Vec<Option<DrapeTest>> = (0..specimens.0).into_par_iter().map(|k| drape_test(fabric, edge, k)).collect();
     let tests = tests.into_iter().collect::<Option<Vec<_>>>()?;
     Some(DrapeCoefficient { each: tests.iter().map(|t| t.coefficient).collect(), at_rest: tests.iter().all(|t| t.at_rest) })
 }
