@@ -23,6 +23,13 @@ async fn a_skirt_is_fitted_to_an_ease_compared_noted_and_put_on_paper() {
     desk.until_activity(&["hung"]).await;
     desk.click("[data-run]").await;
     desk.until_activity(&["at-rest"]).await;
+    // to the beginning of the last ten seconds (Home on the slider), and on from there
+    desk.click("[aria-label='Wind back']").await;
+    desk.key('\u{e011}').await;
+    desk.until("Number(document.querySelector('[data-past]')?.dataset.back) > 3").await;
+    desk.until_activity(&["paused"]).await;
+    desk.click("[data-run]").await;
+    desk.until_activity(&["at-rest"]).await;
     desk.click("[data-main]").await;
     desk.fill("[role=dialog] input", "As drafted").await;
     desk.until("document.querySelector('[data-fitting]')").await;

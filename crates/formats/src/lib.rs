@@ -25,15 +25,17 @@ mod reading;
 mod recorded;
 mod scan;
 mod sheet;
+mod solid;
 
 pub use alembic::abc;
 pub use animated::{AnimatedMesh, pc2, usda};
 pub use flat::{FlatKind, PlainPattern, PlainPiece, dxf, pattern_limits, read_pattern, svg};
 pub use glb::{glb, glb_animated};
 pub use mesh::{Clip, ExportMesh, Group, Joint, Material, Skin};
-pub use obj::{mtl, obj};
+pub use obj::{mtl, obj, obj_said};
 pub use picture::{View, picture};
 pub use reading::{ImportedMesh, LeftOut, ReadFault, VertexCache, figure_limits, read_figure};
 pub use recorded::{WHOLE_EVERY, off_lattice, on_lattice, packed, squeezed, unpacked, unsqueezed};
 pub use scan::{ScanKind, ScanPage, grey_png, scan_grey, scan_kind, scan_limits, scan_pages, scan_png};
 pub use sheet::{Scanning, sheet};
+pub use solid::{ply, stl};

@@ -7,9 +7,15 @@ use crate::names::{Names, materials};
 use crate::{ExportMesh, Material};
 use std::fmt::Write;
 
-/// All meshes as objects of one file; `material_file` is named in it when given.
+/// All meshes as objects of one file in metres, y up; `material_file` is named in it when given.
 pub fn obj(meshes: &[ExportMesh], material_file: Option<&str>) -> String {
-    let mut text = String::from("# Ourlet garment, metres, y up\n");
+    obj_said(meshes, material_file, "Ourlet garment, metres, y up")
+}
+
+/// The same with what is said about it in the first line.
+pub fn obj_said(meshes: &[ExportMesh], material_file: Option<&str>, comment: &str) -> String {
+    let plain: String = comment.chars().filter(|c| !c.is_control()).collect();
+    let mut text = format!("# {plain}\n");
     if let Some(file) = material_file {
         let _ = writeln!(text, "mtllib {file}");
     }

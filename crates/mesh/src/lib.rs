@@ -25,6 +25,8 @@ mod quality;
 mod refine;
 mod sample;
 mod size;
+mod subdivide;
+mod thicken;
 mod weld;
 
 pub use domain::{Domain, DomainLine, EdgeRun, SeamSpec};
@@ -32,4 +34,6 @@ pub use lookup::FlatLookup;
 pub use pieces::{CutError, PieceMeshes, SeamPair, cut, cut_ungraded};
 pub use planar::{PlanarMesh, triangulate};
 pub use quality::{Quality, quality};
+pub use subdivide::{Subdivided, subdivide, subdivide_flat};
+pub use thicken::{Thick, thicken};
 pub use weld::{Weld, weld};

@@ -141,7 +141,13 @@ fn fineness(text: &str) -> Result<Fineness, String> {
 fn write_files(options: &DrapeOptions, assembly: &Assembly, drape: &Drape) -> Result<(), String> {
     if let Some(path) = &options.out {
         let stem = path.file_stem().and_then(|s| s.to_str()).unwrap_or("garment");
-        let wanted = DeliverOptions { kind: kind_of(path)?, welded: !options.open_seams, layout: Layout::Metres, with_body: false };
+        let wanted = DeliverOptions {
+            kind: kind_of(path)?,
+            welded: !options.open_seams,
+            layout: Layout::Metres,
+            with_body: false,
+            ..DeliverOptions::default()
+        };
         let delivery = deliver(assembly, &drape.positions(), drape.fused_with(), &wanted, stem).map_err(|e| e.to_string())?;
         for (name, bytes) in &delivery.files {
             write(&path.with_file_name(name), bytes)?;

@@ -26,7 +26,9 @@ pub fn kind_of(path: &Path) -> Result<FileKind, String> {
     match path.extension().and_then(|e| e.to_str()) {
         Some("obj") => Ok(FileKind::Obj),
         Some("glb") => Ok(FileKind::Glb),
-        _ => Err(format!("{}: the ending must be .obj or .glb", path.display())),
+        Some("ply") => Ok(FileKind::Ply),
+        Some("stl") => Ok(FileKind::Stl),
+        _ => Err(format!("{}: the ending must be .obj, .glb, .ply or .stl", path.display())),
     }
 }
 
@@ -61,6 +63,8 @@ pub fn write_mesh(path: &Path, body: formats::ExportMesh) -> Result<(), String> 
     let bytes = match kind_of(path)? {
         FileKind::Glb => formats::glb(&[body]),
         FileKind::Obj => formats::obj(&[body], None).into_bytes(),
+        FileKind::Ply => formats::ply(&[body], "Ourlet body, metres, y up"),
+        FileKind::Stl => formats::stl(&[body], "Ourlet body"),
     };
     write(path, &bytes)
 }

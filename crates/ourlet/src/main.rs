@@ -4,6 +4,7 @@ mod bench;
 mod block;
 mod body;
 mod check;
+mod deliver;
 mod drape;
 mod edit;
 mod figure;
@@ -36,6 +37,8 @@ fn main() -> ExitCode {
         Command::Fit(options) => fit::run(&options),
         Command::Block { recipe, preset, values, out } => block::run(&recipe, &preset, &values, out.as_deref()),
         Command::Pattern { file, out, dpi, tilt } => pattern::run(&file, &out, dpi, tilt),
+        Command::Deliver(options) => deliver::run(&options),
+        Command::Print { file, out, paper } => pattern::print(&file, &out, &paper),
         Command::Read { file, out } => pattern::read(&file, &out),
         Command::Edit { file, edits, out } => edit::run(&file, &edits, &out),
         Command::Body(options) => body::run(&options),

@@ -50,6 +50,17 @@ pub enum Command {
         #[arg(long, default_value_t = 0.0, allow_negative_numbers = true)]
         tilt: f64,
     },
+    /// Drape a costume and write the garment as it is wanted elsewhere: unit, axes, thickness, seams; with a manifest.
+    Deliver(DeliverCommand),
+    /// Print the flat pieces of a costume file at true scale (PDF): tiled over sheets with marks, or on one sheet.
+    Print {
+        file: PathBuf,
+        #[arg(long)]
+        out: PathBuf,
+        /// a4, a3, letter, a0, or a roll by its width such as roll:91cm.
+        #[arg(long, default_value = "a4")]
+        paper: String,
+    },
     /// Read the pieces of a pattern file (.svg or .dxf) into a costume file.
     Read {
         file: PathBuf,
@@ -122,6 +133,48 @@ pub struct DrapeOptions {
     /// Give up after this many simulated seconds.
     #[arg(long, default_value_t = 30.0)]
     pub limit: f64,
+}
+
+#[derive(Args)]
+pub struct DeliverCommand {
+    /// A costume file (*.ourlet.json).
+    pub file: PathBuf,
+    /// Write the garment here; the ending (.glb .obj .ply .stl) decides the format.
+    #[arg(long)]
+    pub out: PathBuf,
+    /// Another body, such as man-50.
+    #[arg(long)]
+    pub preset: Option<String>,
+    /// toile, sample, final or an edge length such as 8mm.
+    #[arg(long)]
+    pub fineness: Option<String>,
+    /// So many times every triangle becomes four, smoothly.
+    #[arg(long, default_value_t = 0, value_parser = clap::value_parser!(u8).range(0..=3))]
+    pub smooth: u8,
+    /// Thickness of the cloth, such as 1.2mm.
+    #[arg(long)]
+    pub thick: Option<String>,
+    /// To which side: outwards, inwards or both.
+    #[arg(long, default_value = "outwards")]
+    pub side: String,
+    /// Unit of the file (not of .glb): m, cm, mm or inch.
+    #[arg(long, default_value = "m")]
+    pub unit: String,
+    /// z up instead of y (not in .glb).
+    #[arg(long)]
+    pub z_up: bool,
+    /// Texture coordinates from 0 to 1 instead of metres.
+    #[arg(long)]
+    pub unit_square: bool,
+    /// Leave seams open.
+    #[arg(long)]
+    pub open_seams: bool,
+    /// The body as a mesh beside the garment.
+    #[arg(long)]
+    pub with_body: bool,
+    /// Number of threads; all give the same result.
+    #[arg(long, value_parser = clap::value_parser!(u8).range(1..=2))]
+    pub threads: Option<u8>,
 }
 
 #[derive(Args)]

@@ -2,6 +2,7 @@
 
 use crate::output::{note, say};
 use costume::{Costume, Point};
+use formats::paper::Paper;
 use std::path::Path;
 use std::process::ExitCode;
 
@@ -20,6 +21,27 @@ pub fn run(file: &Path, out: &Path, dpi: f64, tilt: f64) -> Result<ExitCode, Str
     } else {
         workroom::pattern_svg(&costume).ok_or_else(|| format!("{}: it has no piece", file.display()))?.into_bytes()
     };
+    crate::files::write(out, &bytes)?;
+    say!("{}: {} pieces", costume.name, costume.pieces.len());
+    Ok(ExitCode::SUCCESS)
+}
+
+/// Writes all pieces on paper at true scale.
+pub fn print(file: &Path, out: &Path, paper: &str) -> Result<ExitCode, String> {
+    let costume: Costume = crate::files::read(file)?;
+    let paper = match paper {
+        "a4" => Paper::A4,
+        "a3" => Paper::A3,
+        "letter" => Paper::Letter,
+        "a0" => Paper::A0,
+        other => {
+            let wide = other.strip_prefix("roll:").map(crate::wanted::length).transpose()?.filter(|mm| (100.0..=5000.0).contains(mm));
+            Paper::Roll(
+                wide.ok_or_else(|| format!("`{other}` is no paper; write a4, a3, letter, a0 or a roll of 10 to 500 cm: roll:91cm"))?,
+            )
+        }
+    };
+    let bytes = workroom::pattern_pdf(&costume, paper).map_err(|e| e.to_string())?;
     crate::files::write(out, &bytes)?;
     say!("{}: {} pieces", costume.name, costume.pieces.len());
     Ok(ExitCode::SUCCESS)

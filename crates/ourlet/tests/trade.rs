@@ -268,6 +268,16 @@ fn a_pattern_is_written_at_true_scale_and_recipes_are_listed() {
         .filter_map(|n| n.parse().ok())
         .collect();
     assert!((number("width=\"") - view[2]).abs() < 1e-9 && view[2] > 1700.0 && text.contains("Front panel"), "{view:?}");
+    // on sheets of paper, and off a roll that is wide enough
+    let sheets = folder.path().join("tabard.pdf");
+    let print = |paper: &str| run(&["print", paths[0], "--out", sheets.to_str().expect("a plain path"), "--paper", paper]);
+    assert_eq!(print("a4").status.code(), Some(0));
+    assert!(std::fs::read(&sheets).expect("printed").starts_with(b"%PDF"));
+    assert_eq!(print("roll:300cm").status.code(), Some(0));
+    for (paper, word) in [("roll:20cm", "a roll of 200 mm"), ("roll:2cm", "is no paper"), ("bark", "is no paper")] {
+        let refused = print(paper);
+        assert!(refused.status.code() == Some(2) && String::from_utf8_lossy(&refused.stderr).contains(word), "{paper}");
+    }
     let listed = run(&["block", "list"]);
     assert!(String::from_utf8_lossy(&listed.stdout).contains("straight-skirt"));
     let refused = run(&["block", "tee", "--value", "length=9000"]);
@@ -310,7 +320,15 @@ fn a_skirt_is_fitted_to_an_ease_and_judged_on_paper_over_sizes_and_as_a_mesh() {
     assert!(String::from_utf8_lossy(&whole.stdout).contains("in 1 parts"));
     let other = run(&["check", &mesh, "--body", "man-50"]);
     assert!(other.status.code() == Some(1) && String::from_utf8_lossy(&other.stderr).contains("with the body"));
+    let thick = at("thick.ply");
+    let deliver =
+        run(&["deliver", skirt, "--fineness", "40mm", "--out", &thick, "--thick", "1.2mm", "--side", "both", "--unit", "cm", "--z-up"]);
+    assert_eq!(deliver.status.code(), Some(0), "{}", String::from_utf8_lossy(&deliver.stderr));
+    let manifest: Value = serde_json::from_slice(&std::fs::read(at("thick.manifest.json")).expect("a manifest")).expect("JSON");
+    assert_eq!((manifest["options"]["thickness"].as_f64(), manifest["files"][0].as_str()), (Some(1.2), Some("thick.ply")));
     for (arguments, word) in [
+        (vec!["deliver", skirt, "--out", "a.glb", "--unit", "cm"], "GLB is in metres"),
+        (vec!["deliver", skirt, "--out", "a.ply", "--side", "under"], "no side"),
         (vec!["fit", skirt, "--ease", "waist=much"], "no length"),
         (vec!["fit", skirt, "--ease", "wing=5cm"], "no measure"),
         (vec!["fit", skirt, "--ease", "waist=5cm", "--change", "tee:ease"], "no block `tee`"),

@@ -7,7 +7,7 @@ use crate::error::Failure;
 use axum::extract::{Path, Query, State};
 use costume::Refusal;
 use serde::Deserialize;
-use workroom::{DeliverOptions, FileKind, Layout, deliver as make};
+use workroom::{DeliverOptions, FileKind, Layout, ThickSide, Unit, deliver as make};
 
 /// The options as a query string.
 #[derive(Deserialize)]
@@ -16,6 +16,16 @@ pub struct Wanted {
     welded: bool,
     layout: Layout,
     with_body: bool,
+    #[serde(default)]
+    unit: Unit,
+    #[serde(default)]
+    z_up: bool,
+    #[serde(default)]
+    smooth: u8,
+    #[serde(default)]
+    thickness: f64,
+    #[serde(default)]
+    side: ThickSide,
 }
 
 /// One of the files of the delivery, by its name (`rakers-tabard.obj`, `rakers-tabard.mtl`, `rakers-tabard.glb`).
@@ -28,7 +38,8 @@ pub async fn deliver(
         || Failure::Refused(Refusal::elsewhere("drape", "there is nothing draped yet", "drape the costume, or open one of its fittings"));
     let shown = history::shown(&app.costumes, id).await?;
     let snapshot = app.sessions.snapshot(&shown).await?.ok_or_else(nothing)?;
-    let options = DeliverOptions { kind: wanted.kind, welded: wanted.welded, layout: wanted.layout, with_body: wanted.with_body };
+    let Wanted { kind, welded, layout, with_body, unit, z_up, smooth, thickness, side } = wanted;
+    let options = DeliverOptions { kind, welded, layout, with_body, unit, z_up, smooth, thickness, side };
     let stem = crate::download::file_stem(&snapshot.assembly.costume.name);
     let work = tokio::task::spawn_blocking(move || make(&snapshot.assembly, &snapshot.positions, &snapshot.fused, &options, &stem));
     let delivery = work.await.map_err(|e| Failure::Internal(e.to_string()))??;

@@ -13,6 +13,7 @@ use axum::extract::{Path, Query, State};
 use axum::http::header;
 use axum::response::IntoResponse;
 use costume::{Edit, Point, Refusal};
+use formats::paper::Paper;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -34,6 +35,47 @@ pub async fn dxf(State(app): State<App>, Path(id): Path<i64>) -> Result<Download
     off_the_async_threads(move || {
         let costume = &shown.document.costume;
         Ok(Download::of(&costume.name, "dxf", workroom::pattern_dxf(costume)?))
+    })
+    .await
+}
+
+/// Paper that is printed on.
+#[derive(Clone, Copy, Deserialize, TS)]
+#[serde(rename_all = "kebab-case")]
+pub enum PaperChoice {
+    A4,
+    A3,
+    Letter,
+    A0,
+    /// A roll of `width` mm.
+    Roll,
+}
+
+/// What the pieces are printed on.
+#[derive(Deserialize)]
+pub struct PrintRequest {
+    paper: PaperChoice,
+    #[serde(default)]
+    width: Option<f64>,
+}
+
+/// Widths that rolls have, mm.
+const ROLL: std::ops::RangeInclusive<f64> = 100.0..=5000.0;
+
+/// The pieces at true scale on paper, as PDF.
+pub async fn print(State(app): State<App>, Path(id): Path<i64>, Query(asked): Query<PrintRequest>) -> Result<Download, Failure> {
+    let paper = match (asked.paper, asked.width) {
+        (PaperChoice::A4, _) => Paper::A4,
+        (PaperChoice::A3, _) => Paper::A3,
+        (PaperChoice::Letter, _) => Paper::Letter,
+        (PaperChoice::A0, _) => Paper::A0,
+        (PaperChoice::Roll, Some(mm)) if ROLL.contains(&mm) => Paper::Roll(mm),
+        (PaperChoice::Roll, _) => return Err(Refusal::elsewhere("paper", "is a roll without a width", "choose one of 10 to 500 cm").into()),
+    };
+    let shown = history::shown(&app.costumes, id).await?;
+    off_the_async_threads(move || {
+        let costume = &shown.document.costume;
+        Ok(Download::of(&costume.name, "pdf", workroom::pattern_pdf(costume, paper)?))
     })
     .await
 }

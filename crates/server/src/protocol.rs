@@ -15,7 +15,7 @@ use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 use std::sync::Arc;
 use ts_rs::TS;
-use workroom::{BearerRow, CheckMap, CrossingPlace, Finding, GirthRow, HemRow, StretchRow};
+use workroom::{BearerRow, CheckMap, CrossingPlace, Finding, GirthRow, HangReport, HemRow, StretchRow};
 
 /// What the browser asks of the live drape.
 #[derive(Clone, Debug, PartialEq, Deserialize, TS)]
@@ -39,6 +39,10 @@ pub enum Command {
     /// Lifts the cloth around a place (m) out of the body and of the layers within it, and drapes on.
     PushOut {
         at: [f32; 3],
+    },
+    /// Shows a moment of the last ten seconds of the drape, counted back from the newest.
+    WindBack {
+        by: u16,
     },
     /// Takes hold of the cloth with one of several hands.
     Grab {
@@ -192,6 +196,8 @@ pub struct Status {
     /// Vertices held by pins.
     pub pins: Vec<u32>,
     pub air: Air,
+    /// Moments of the last seconds, a quarter of a second apart, and how many of them lie after the one on the stand.
+    pub past: (usize, usize),
     /// The body is on its way to the pose of the document.
     pub motion: Option<MotionShown>,
 }
@@ -270,10 +276,14 @@ pub enum Event {
         girths: Vec<GirthRow>,
         hems: Vec<HemRow>,
         stretch: Vec<StretchRow>,
+        hang: HangReport,
         /// What carries the garment, the strongest first; looked at for the map of touch alone.
         bearers: Vec<BearerRow>,
         /// Of the garment, N; 0 where it was not looked at.
         weight: f64,
+        /// Cloth that lies on the skin, cm², and the highest pressure, kPa; 0 where it was not looked at.
+        touching: f64,
+        highest: f64,
     },
     Kept {
         #[ts(type = "number")]

@@ -4,7 +4,7 @@ use crate::form::pose_refusal;
 use crate::{Assembly, ContactBody};
 use body::{Body, Pose, blend};
 use costume::{BodyChoice, Costume, Fabric, Look, Refusal};
-use formats::{Clip, ExportMesh, Group, Joint, Material, Skin, glb, mtl, obj};
+use formats::{Clip, ExportMesh, Group, Joint, Material, Skin, glb, mtl, obj_said};
 use glam::DVec3;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeSet;
@@ -12,25 +12,68 @@ use std::sync::Arc;
 use ts_rs::TS;
 
 /// File format of a delivery.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "kebab-case")]
 pub enum FileKind {
     Obj,
+    #[default]
     Glb,
+    Ply,
+    Stl,
 }
 
 /// Unit of the texture layout.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "kebab-case")]
 pub enum Layout {
     /// Flat pieces at true scale, 1 = one metre.
+    #[default]
     Metres,
     /// Scaled as a whole into the square from 0 to 1.
     Unit,
 }
 
+/// Unit of the lengths in a file.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "kebab-case")]
+pub enum Unit {
+    Mm,
+    Cm,
+    #[default]
+    M,
+    Inch,
+}
+
+impl Unit {
+    /// How many of it are a metre.
+    fn per_metre(self) -> f64 {
+        match self {
+            Self::Mm => 1000.0,
+            Self::Cm => 100.0,
+            Self::M => 1.0,
+            Self::Inch => 1.0 / 0.0254,
+        }
+    }
+}
+
+/// To which side of the draped surface cloth has its thickness.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "kebab-case")]
+pub enum ThickSide {
+    #[default]
+    Outwards,
+    Inwards,
+    Both,
+}
+
+/// Most thickness that is delivered, mm.
+pub const THICKEST: f64 = 30.0;
+/// Most rounds of smooth subdivision, and most triangles that they may come to.
+pub const SMOOTHEST: u8 = 3;
+const MOST_TRIANGLES: usize = 4_000_000;
+
 /// What to deliver.
-#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize, TS)]
 pub struct DeliverOptions {
     /// The format.
     pub kind: FileKind,
@@ -40,6 +83,15 @@ pub struct DeliverOptions {
     pub layout: Layout,
     /// Adds the body as a mesh of its own.
     pub with_body: bool,
+    /// Unit of OBJ, PLY and STL; GLB is in metres whatever is chosen.
+    pub unit: Unit,
+    /// z points up in OBJ, PLY and STL, and y to the back; otherwise y is up and z to the front.
+    pub z_up: bool,
+    /// How often every triangle becomes four, smoothly; 0 as simulated.
+    pub smooth: u8,
+    /// Of the cloth, mm; 0 is a single layer.
+    pub thickness: f64,
+    pub side: ThickSide,
 }
 
 /// File names and their bytes; the first is the main one.
@@ -60,18 +112,93 @@ pub fn deliver(
     if positions.len() != assembly.scene.positions.len() || !positions.iter().flatten().all(|v| v.is_finite()) {
         return Err(Refusal::elsewhere("drape", "does not belong to the present pattern", "drape the costume again"));
     }
-    let mut meshes = vec![garment_mesh(assembly, positions, fused, options)];
+    if !(0.0..=THICKEST).contains(&options.thickness) {
+        let reason = format!("cannot have a thickness of {} mm", options.thickness);
+        return Err(Refusal::elsewhere("delivery", reason, format!("choose one from 0 to {THICKEST} mm")));
+    }
+    let count = assembly.scene.triangles.len();
+    if options.smooth > SMOOTHEST || count << (2 * u32::from(options.smooth)) > MOST_TRIANGLES {
+        let reason = format!("cannot be made smooth {} times: {count} triangles would become too many", options.smooth);
+        return Err(Refusal::elsewhere("delivery", reason, "choose fewer rounds, or a coarser mesh"));
+    }
+    let fine = (0..options.smooth).fold(garment_mesh(assembly, positions, fused, options), |mesh, _| smoothed(mesh));
+    let mut meshes = vec![thickened(fine, options)];
     if options.with_body {
         meshes.push(body_mesh(&assembly.form));
     }
+    if options.kind != FileKind::Glb {
+        meshes.iter_mut().for_each(|mesh| turned(mesh, options));
+    }
+    let said = format!("Ourlet garment, {}, {} up", unit_words(options.unit), if options.z_up { "z" } else { "y" });
     let files = match options.kind {
+        FileKind::Ply => vec![(format!("{stem}.ply"), formats::ply(&meshes, &said))],
+        FileKind::Stl => vec![(format!("{stem}.stl"), formats::stl(&meshes, stem))],
         FileKind::Glb => vec![(format!("{stem}.glb"), glb(&meshes))],
         FileKind::Obj => {
             let library = format!("{stem}.mtl");
-            vec![(format!("{stem}.obj"), obj(&meshes, Some(&library)).into_bytes()), (library, mtl(&meshes).into_bytes())]
+            vec![(format!("{stem}.obj"), obj_said(&meshes, Some(&library), &said).into_bytes()), (library, mtl(&meshes).into_bytes())]
         }
     };
     Ok(Delivery { files })
+}
+
+fn unit_words(unit: Unit) -> &'static str {
+    match unit {
+        Unit::Mm => "mm",
+        Unit::Cm => "cm",
+        Unit::M => "metres",
+        Unit::Inch => "in",
+    }
+}
+
+/// A mesh in the unit and the axes of the file.
+fn turned(mesh: &mut ExportMesh, options: &DeliverOptions) {
+    let scale = options.unit.per_metre();
+    // y goes up and z to the front, or z up and y to the back
+    let turn = |[x, y, z]: [f32; 3]| if options.z_up { [x, -z, y] } else { [x, y, z] };
+    for p in &mut mesh.positions {
+        *p = turn(*p).map(|v| (f64::from(v) * scale) as f32);
+    }
+    mesh.normals.iter_mut().for_each(|n| *n = turn(*n));
+}
+
+/// A mesh four times as fine; its layout with it.
+fn smoothed(mesh: ExportMesh) -> ExportMesh {
+    let fine = mesh::subdivide(&mesh.positions, &mesh.triangles);
+    let (uvs, uv_triangles) = mesh::subdivide_flat(&mesh.uvs, &mesh.uv_triangles);
+    let groups = mesh.groups.iter().map(|g| Group { first: 4 * g.first, count: 4 * g.count, ..g.clone() }).collect();
+    let normals = ExportMesh::smooth_normals(&fine.positions, &fine.triangles);
+    ExportMesh { positions: fine.positions, triangles: fine.triangles, normals, uvs, uv_triangles, groups, ..mesh }
+}
+
+/// A mesh with its thickness: pieces keep their names and materials, all layers of a piece have its layout.
+fn thickened(mesh: ExportMesh, options: &DeliverOptions) -> ExportMesh {
+    if options.thickness == 0.0 {
+        return mesh;
+    }
+    let whole = (options.thickness / 1000.0) as f32;
+    let [out, inwards] = match options.side {
+        ThickSide::Outwards => [whole, 0.0],
+        ThickSide::Inwards => [0.0, whole],
+        ThickSide::Both => [0.5 * whole; 2],
+    };
+    let thick = mesh::thicken(&mesh.positions, &mesh.normals, &mesh.triangles, out, inwards);
+    let uv_triangles: Vec<[u32; 3]> = thick.of.iter().map(|(t, at)| at.map(|k| mesh.uv_triangles[*t as usize][usize::from(k)])).collect();
+    let mut groups = Vec::with_capacity(mesh.groups.len());
+    for group in &mesh.groups {
+        let own = |t: &u32| (group.first..group.first + group.count).contains(&(*t as usize));
+        // triangles come in the order of the sheet, so that those of a piece follow each other
+        let first = thick.of.partition_point(|(t, _)| (*t as usize) < group.first);
+        groups.push(Group { first, count: thick.of[first..].iter().take_while(|(t, _)| own(t)).count(), ..group.clone() });
+    }
+    ExportMesh {
+        normals: mesh.normals.iter().copied().chain(mesh.normals.iter().map(|n| n.map(|v| -v))).collect(),
+        positions: thick.positions,
+        triangles: thick.triangles,
+        uv_triangles,
+        groups,
+        ..mesh
+    }
 }
 
 pub(crate) fn garment_mesh(assembly: &Assembly, positions: &[[f32; 3]], fused: &[u32], options: &DeliverOptions) -> ExportMesh {
@@ -191,7 +318,8 @@ fn skin(form: &ContactBody) -> Option<Skin> {
 
 /// A still picture (PNG) of the garment on its body, `turn` degrees from the front.
 pub fn picture(assembly: &Assembly, positions: &[[f32; 3]], fused: &[u32], width: usize, height: usize, turn: f32) -> Vec<u8> {
-    let options = DeliverOptions { kind: FileKind::Glb, welded: true, layout: Layout::Metres, with_body: true };
+    let options =
+        DeliverOptions { kind: FileKind::Glb, welded: true, layout: Layout::Metres, with_body: true, ..DeliverOptions::default() };
     let meshes = [garment_mesh(assembly, positions, fused, &options), body_mesh(&assembly.form)];
     let top = assembly.form.posed.surface.positions.iter().map(|p| p[1]).fold(0.0f32, f32::max);
     formats::picture(&meshes, &formats::View { width, height, turn, middle: 0.5 * top, span: 1.08 * top })

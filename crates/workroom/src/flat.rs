@@ -1,6 +1,7 @@
 //! The flat pieces of a costume as drawings at true scale, for printing and for other programs.
 
 use costume::{Costume, Mark, PatternPiece, Purpose, Refusal, point_at, resolve};
+use formats::paper::{Paper, pattern_pages, pdf};
 use formats::{FlatKind, PlainPiece, dxf, svg};
 use kurbo::{BezPath, Point, Shape as _, Vec2};
 
@@ -31,6 +32,20 @@ pub fn pattern_dxf(costume: &Costume) -> Result<Vec<u8>, Refusal> {
         return Err(Refusal::elsewhere(&costume.name, "has no piece yet", "draw a piece or lay a block first"));
     }
     Ok(dxf(&costume.name, &pieces))
+}
+
+/// All pieces on paper at true scale, as PDF. Refused while there is none, or when they do not fit on the paper.
+pub fn pattern_pdf(costume: &Costume, paper: Paper) -> Result<Vec<u8>, Refusal> {
+    let pieces = plain_pieces(costume);
+    let refused = |reason: String| {
+        let (reason, remedy) = match reason.split_once("; ") {
+            Some((reason, remedy)) => (reason.to_owned(), remedy.to_owned()),
+            None => (reason, "draw a piece or lay a block first".to_owned()),
+        };
+        Refusal::elsewhere(&costume.name, format!("cannot be printed: {reason}"), remedy)
+    };
+    let pages = pattern_pages(&costume.name, &pieces, paper).map_err(refused)?;
+    pdf(&costume.name, &pages).map_err(refused)
 }
 
 fn plain(piece: &PatternPiece, costume: &Costume) -> PlainPiece {

@@ -52,11 +52,11 @@ pub use assemble::{Assembly, assemble, cloth_fabric, hang, meshes};
 pub use blocks::body_measures;
 pub use carry::{carry, carry_cloth, carry_error};
 pub use check::{
-    BearerRow, Carried, CheckMap, CheckReport, CrossingKind, CrossingPlace, GirthRow, HemRow, StretchRow, apart, carried, check, check_map,
-    crossings, pushed_out,
+    BalanceRow, BearerRow, Carried, CheckMap, CheckReport, CrossingKind, CrossingPlace, DragLine, GirthRow, HangReport, HemRow, LengthRow,
+    StretchRow, apart, carried, check, check_map, crossings, pushed_out,
 };
 pub use contact::{Solid, left_out};
-pub use deliver::{DeliverOptions, Delivery, FileKind, Layout, body_clip, body_mesh, deliver, picture};
+pub use deliver::{DeliverOptions, Delivery, FileKind, Layout, THICKEST, ThickSide, Unit, body_clip, body_mesh, deliver, picture};
 pub use draping::drape_to_rest;
 pub use figures::{ImportedFigure, flaws, foreign_figure, read_arrival};
 pub use fits::{
@@ -65,7 +65,7 @@ pub use fits::{
     sheet_pictures, size_row, usual_values, wanted_ranges,
 };
 pub use fitting::{Fitting, KeptMesh};
-pub use flat::{pattern_dxf, pattern_svg, plain_pieces};
+pub use flat::{pattern_dxf, pattern_pdf, pattern_svg, plain_pieces};
 pub use form::{ContactBody, figure, pose, pose_refusal, rough_figure};
 pub use hanging::{Hanging, hang_by_seams};
 pub use imported::{ReadEdit, pieces_from};

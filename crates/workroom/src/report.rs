@@ -1,7 +1,7 @@
 //! The figures of a finished drape, as the command line writes them.
 
 use crate::standing::{Finding, standing};
-use crate::{Assembly, CrossingKind, CrossingPlace, GirthRow, HemRow, StretchRow, check};
+use crate::{Assembly, CrossingKind, CrossingPlace, GirthRow, HangReport, HemRow, StretchRow, check};
 use cloth::{Drape, Phase};
 use glam::Vec3;
 use serde::{Deserialize, Serialize};
@@ -73,6 +73,8 @@ pub struct DrapeReport {
     pub girths: Vec<GirthRow>,
     /// Hems that go around the body, the lowest first, mm.
     pub hems: Vec<HemRow>,
+    /// How it hangs.
+    pub hang: HangReport,
     /// All that is the matter, in words.
     pub findings: Vec<Finding>,
 }
@@ -119,5 +121,6 @@ pub fn drape_report(assembly: &Assembly, drape: &Drape, wall_seconds: f64) -> Dr
         places: checked.crossings,
         girths: checked.girths,
         hems: checked.hems,
+        hang: checked.hang,
     }
 }

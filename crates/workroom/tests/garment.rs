@@ -9,7 +9,9 @@ use fit::Surface;
 use std::collections::BTreeSet;
 use std::collections::HashMap;
 use std::sync::LazyLock;
-use workroom::{Assembly, ContactBody, DeliverOptions, FileKind, Layout, assemble, carry, carry_error, check, deliver, drape_report};
+use workroom::{
+    Assembly, ContactBody, DeliverOptions, FileKind, Layout, ThickSide, Unit, assemble, carry, carry_error, check, deliver, drape_report,
+};
 
 static WOMAN: LazyLock<ContactBody> = LazyLock::new(|| form("woman-38"));
 
@@ -240,7 +242,7 @@ fn pieces_at_one_station_hang_in_layers() {
 
 fn delivered(kind: FileKind, welded: bool, layout: Layout, with_body: bool) -> Vec<(String, Vec<u8>)> {
     let (assembly, drape) = &*RESTING;
-    let options = DeliverOptions { kind, welded, layout, with_body };
+    let options = DeliverOptions { kind, welded, layout, with_body, ..DeliverOptions::default() };
     deliver(assembly, &drape.positions(), drape.fused_with(), &options, "tabard").expect("a delivery").files
 }
 
@@ -331,7 +333,8 @@ fn a_glb_with_the_body_is_valid_and_faces_outwards() {
 #[test]
 fn a_drape_of_another_pattern_is_not_delivered() {
     let (assembly, drape) = &*RESTING;
-    let options = DeliverOptions { kind: FileKind::Glb, welded: true, layout: Layout::Metres, with_body: false };
+    let options =
+        DeliverOptions { kind: FileKind::Glb, welded: true, layout: Layout::Metres, with_body: false, ..DeliverOptions::default() };
     let short = &drape.positions()[1..];
     assert!(deliver(assembly, short, drape.fused_with(), &options, "x").is_err());
     let mut broken = drape.positions();
@@ -347,7 +350,8 @@ fn fabrics_of_one_name_stay_two_materials() {
     costume = apply(&costume, &add).expect("a second fabric");
     let set = Edit::SetFabric { piece: costume.pieces[1].id, fabric: costume.fabrics[1].id };
     let assembly = assemble(&apply(&costume, &set).expect("on the back"), &WOMAN).expect("it hangs");
-    let options = DeliverOptions { kind: FileKind::Obj, welded: true, layout: Layout::Metres, with_body: false };
+    let options =
+        DeliverOptions { kind: FileKind::Obj, welded: true, layout: Layout::Metres, with_body: false, ..DeliverOptions::default() };
     let fused: Vec<u32> = (0..assembly.scene.positions.len() as u32).collect();
     let files = deliver(&assembly, &assembly.scene.positions, &fused, &options, "two").expect("a delivery").files;
     let materials = String::from_utf8(files[1].1.clone()).expect("text");
@@ -423,4 +427,58 @@ fn a_tabard_goes_along_into_a_stride_and_never_crosses() {
     }
     let worst = drape.strain().into_iter().fold(0.0, f32::max);
     assert!(worst < 0.25, "stretched by {:.0} %", 100.0 * worst);
+}
+
+/// Volume within a closed surface, and how often an edge is not walked once each way.
+fn enclosed(mesh: &formats::ImportedMesh) -> (f64, usize) {
+    let at = |v: u32| glam::DVec3::from(mesh.positions[v as usize].map(f64::from));
+    let mut ways: HashMap<(u32, u32), i32> = HashMap::new();
+    let mut volume = 0.0;
+    for t in &mesh.triangles {
+        let [a, b, c] = t.map(at);
+        volume += a.dot(b.cross(c)) / 6.0;
+        (0..3).for_each(|k| *ways.entry((t[k], t[(k + 1) % 3])).or_default() += 1);
+    }
+    let wrong = ways.iter().filter(|((a, b), n)| **n != 1 || ways.get(&(*b, *a)) != Some(&1)).count();
+    (volume, wrong)
+}
+
+#[test]
+fn thick_cloth_is_closed_and_files_in_other_units_and_axes_hold_the_same_garment() {
+    let (assembly, resting) = &*RESTING;
+    let made = |options: DeliverOptions| {
+        let made = deliver(assembly, &resting.positions(), resting.fused_with(), &options, "tabard").expect("made");
+        let (name, bytes) = &made.files[0];
+        formats::read_figure(name, bytes).expect("it is read back")
+    };
+    let plain = DeliverOptions { kind: FileKind::Ply, welded: true, ..DeliverOptions::default() };
+    let single = made(plain.clone());
+    let area: f64 = single
+        .triangles
+        .iter()
+        .map(|t| {
+            let [a, b, c] = t.map(|v| glam::DVec3::from(single.positions[v as usize].map(f64::from)));
+            0.5 * (b - a).cross(c - a).length()
+        })
+        .sum();
+    for side in [ThickSide::Outwards, ThickSide::Inwards, ThickSide::Both] {
+        let thick = made(DeliverOptions { thickness: 1.5, side, ..plain.clone() });
+        let (volume, wrong) = enclosed(&thick);
+        assert_eq!((wrong, thick.positions.len()), (0, 2 * single.positions.len()), "{side:?}: a closed surface");
+        assert!((volume / (area * 0.0015) - 1.0).abs() < 0.03, "{side:?}: {volume} m³ for {} m³", area * 0.0015);
+    }
+    // four times as fine it is as large within a hundredth, and its thick surface is closed too
+    let fine = made(DeliverOptions { smooth: 1, thickness: 1.5, ..plain.clone() });
+    let (volume, wrong) = enclosed(&fine);
+    assert_eq!((wrong, fine.triangles.len() > 4 * 2 * single.triangles.len()), (0, true));
+    assert!((volume / (area * 0.0015) - 1.0).abs() < 0.05, "{volume}");
+    let refused = deliver(assembly, &resting.positions(), resting.fused_with(), &DeliverOptions { smooth: 9, ..plain.clone() }, "tabard");
+    assert!(refused.is_err_and(|r| r.reason.contains("smooth 9 times")));
+    // centimetres with z up: y of the file is the back
+    let turned = made(DeliverOptions { unit: Unit::Cm, z_up: true, ..plain.clone() });
+    for (a, b) in single.positions.iter().zip(&turned.positions) {
+        assert!((b[0] - 100.0 * a[0]).abs() < 1e-3 && (b[1] + 100.0 * a[2]).abs() < 1e-3 && (b[2] - 100.0 * a[1]).abs() < 1e-3);
+    }
+    let refused = deliver(assembly, &resting.positions(), resting.fused_with(), &DeliverOptions { thickness: f64::NAN, ..plain }, "tabard");
+    assert!(refused.is_err_and(|r| r.reason.contains("thickness")));
 }

@@ -870,6 +870,66 @@ limits: [number, number],
  * Of its area: comfortable, tight, beyond its stretch.
  */
 shares: [number, number, number], };
+export type LengthRow = { 
+/**
+ * Such as `Centre back`.
+ */
+name: string, 
+/**
+ * Along the cloth from its upper edge to its lower one, mm; of a sleeve from its hem to the wrist.
+ */
+length: number, 
+/**
+ * Lower end over the floor, mm.
+ */
+floor: number, };
+export type BalanceRow = { 
+/**
+ * Its letter.
+ */
+seam: string, 
+/**
+ * Degrees by which its lower end swings to the front.
+ */
+forward: number, };
+export type DragLine = { 
+/**
+ * Its middle, m.
+ */
+at: [number, number, number], 
+/**
+ * Unit vector along it, m.
+ */
+along: [number, number, number], 
+/**
+ * mm.
+ */
+length: number, 
+/**
+ * Mean stretch along it; 0.02 is 2 %.
+ */
+strain: number, 
+/**
+ * The pieces that it runs over, each once.
+ */
+pieces: Array<PieceId>, 
+/**
+ * What it most likely points at, in words.
+ */
+cause: string, };
+export type HangReport = { lengths: Array<LengthRow>, balance: Array<BalanceRow>, 
+/**
+ * How far the cloth is from its own mirror image, the mean of all places, mm.
+ */
+mirrored: number, 
+/**
+ * Share of the cloth that is bent more sharply than to a radius of 15 mm.
+ */
+wrinkled: number, 
+/**
+ * Lines along which it pulls, the strongest first.
+ */
+drags: Array<DragLine>, };
 export type CrossingPlace = { 
 /**
  * What crosses what.
@@ -910,7 +970,7 @@ cause: string, };
 export type CheckMap = "tension" | "warp" | "weft" | "bias" | "slack" | "pull-warp" | "pull-weft" | "ease" | "touch";
 export type GirthRow = { 
 /**
- * Key of the measure, such as `bust`.
+ * Key of the measure, such as `bust`; of a tape laid by hand `tape-` and its id.
  */
 measure: string, 
 /**
@@ -1011,7 +1071,11 @@ girths: Array<GirthRow>,
 /**
  * Hems that go around the body, the lowest first.
  */
-hems: Array<HemRow>, };
+hems: Array<HemRow>, 
+/**
+ * How it hangs.
+ */
+hang: HangReport, };
 export type SeamKind = "flat" | "eased" | "gathered" | "stretched";
 export type Proposal = { 
 /**
@@ -1211,6 +1275,10 @@ girths: Array<GirthRow>,
  */
 hems: Array<HemRow>, 
 /**
+ * How it hangs.
+ */
+hang: HangReport, 
+/**
  * All that is the matter, in words.
  */
 findings: Array<Finding>, };
@@ -1367,8 +1435,31 @@ seconds: number,
  * Milliseconds since 1970.
  */
 asked_at: number, };
-export type FileKind = "obj" | "glb";
+export type WorkRow = { 
+/**
+ * `rehearsal` or `job`.
+ */
+kind: string, id: number, costume: number, costume_name: string, name: string, 
+/**
+ * waiting, running, done, cancelled or failed.
+ */
+state: string, 
+/**
+ * Frames or parts: those that are done, and all.
+ */
+done: number, of: number, 
+/**
+ * Seconds of work so far.
+ */
+seconds: number, 
+/**
+ * Milliseconds since 1970.
+ */
+asked_at: number, };
+export type FileKind = "obj" | "glb" | "ply" | "stl";
 export type Layout = "metres" | "unit";
+export type Unit = "mm" | "cm" | "m" | "inch";
+export type ThickSide = "outwards" | "inwards" | "both";
 export type DeliverOptions = { 
 /**
  * The format.
@@ -1385,7 +1476,23 @@ layout: Layout,
 /**
  * Adds the body as a mesh of its own.
  */
-with_body: boolean, };
+with_body: boolean, 
+/**
+ * Unit of OBJ, PLY and STL; GLB is in metres whatever is chosen.
+ */
+unit: Unit, 
+/**
+ * z points up in OBJ, PLY and STL, and y to the back; otherwise y is up and z to the front.
+ */
+z_up: boolean, 
+/**
+ * How often every triangle becomes four, smoothly; 0 as simulated.
+ */
+smooth: number, 
+/**
+ * Of the cloth, mm; 0 is a single layer.
+ */
+thickness: number, side: ThickSide, };
 export type WindKey = { 
 /**
  * s from the first frame of the motion.
@@ -1768,6 +1875,7 @@ edit: Edit, pieces: number,
  * What was not understood, with its place in the file.
  */
 left_out: Array<string>, };
+export type PaperChoice = "a4" | "a3" | "letter" | "a0" | "roll";
 export type GripShown = { block: BlockId, key: string, name: string, 
 /**
  * mm.
@@ -2057,7 +2165,7 @@ export type FittingHead = { name: string, pieces: Array<PieceSpan>,
  * Of each of the pieces: its fabric and its grain, degrees.
  */
 worn: Array<[Fabric, number]>, body_triangles: number, report: DrapeReport, };
-export type Command = { "do": "trial", number: number, edit: Edit, } | { "do": "drape" } | { "do": "pause" } | { "do": "step" } | { "do": "rehang", piece?: PieceId, } | { "do": "push-out", at: [number, number, number], } | { "do": "grab", hand: number, vertex: number, } | { "do": "pull-to", hand: number, at: [number, number, number], } | { "do": "let-go", hand?: number, } | { "do": "hold", piece: PieceId, on: boolean, } | { "do": "go-back" } | { "do": "pin", vertex: number, } | { "do": "air", air: Air, } | { "do": "check" } | { "do": "map", map: CheckMap, } | { "do": "keep", name: string, } | { "do": "open", fitting: number, };
+export type Command = { "do": "trial", number: number, edit: Edit, } | { "do": "drape" } | { "do": "pause" } | { "do": "step" } | { "do": "rehang", piece?: PieceId, } | { "do": "push-out", at: [number, number, number], } | { "do": "wind-back", by: number, } | { "do": "grab", hand: number, vertex: number, } | { "do": "pull-to", hand: number, at: [number, number, number], } | { "do": "let-go", hand?: number, } | { "do": "hold", piece: PieceId, on: boolean, } | { "do": "go-back" } | { "do": "pin", vertex: number, } | { "do": "air", air: Air, } | { "do": "check" } | { "do": "map", map: CheckMap, } | { "do": "keep", name: string, } | { "do": "open", fitting: number, };
 export type Air = { 
 /**
  * Times the earth's gravity.
@@ -2213,6 +2321,10 @@ hands: Array<[number, number, number]>,
  */
 pins: Array<number>, air: Air, 
 /**
+ * Moments of the last seconds, a quarter of a second apart, and how many of them lie after the one on the stand.
+ */
+past: [number, number], 
+/**
  * The body is on its way to the pose of the document.
  */
 motion: MotionShown | null, };
@@ -2229,7 +2341,7 @@ held: Array<number>, } | { "is": "checked", generation: number, crossings: Array
 /**
  * What the map shows whose values come along.
  */
-map: CheckMap, strain_mean: number, strain_p99: number, strain_max: number, girths: Array<GirthRow>, hems: Array<HemRow>, stretch: Array<StretchRow>, 
+map: CheckMap, strain_mean: number, strain_p99: number, strain_max: number, girths: Array<GirthRow>, hems: Array<HemRow>, stretch: Array<StretchRow>, hang: HangReport, 
 /**
  * What carries the garment, the strongest first; looked at for the map of touch alone.
  */
@@ -2237,4 +2349,8 @@ bearers: Array<BearerRow>,
 /**
  * Of the garment, N; 0 where it was not looked at.
  */
-weight: number, } | { "is": "kept", fitting: number, } | { "is": "refused", refusal: Refusal, } | { "is": "trial", number: number, pattern: PatternView | null, refusal: Refusal | null, } | { "is": "changed", change: CostumeChange, };
+weight: number, 
+/**
+ * Cloth that lies on the skin, cm², and the highest pressure, kPa; 0 where it was not looked at.
+ */
+touching: number, highest: number, } | { "is": "kept", fitting: number, } | { "is": "refused", refusal: Refusal, } | { "is": "trial", number: number, pattern: PatternView | null, refusal: Refusal | null, } | { "is": "changed", change: CostumeChange, };

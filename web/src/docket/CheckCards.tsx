@@ -1,6 +1,6 @@
 import { Tabs } from "radix-ui";
 import { CHECK_TABS, type CheckTab, checkDesk, useCheck } from "../check/store";
-import type { BearerRow, CheckMap, CrossingPlace, GirthRow, HemRow, StretchRow } from "../api/types";
+import type { CheckMap, CrossingPlace, GirthRow, HangReport, HemRow, StretchRow } from "../api/types";
 import { desk, useDesk } from "../desk/store";
 import { SCALES } from "../stand/ramp";
 import { type Checked, useDrapeOf } from "../stand/socket";
@@ -78,11 +78,12 @@ function FindingCards(props: DocketProps) {
     <>
       <Crossings crossings={checked.crossings} name={name} {...props} />
       <MapCard checked={checked} show={(map) => socket.send({ do: "map", map })} />
-      {checked.bearers.length > 0 && <Bearers bearers={checked.bearers} weight={checked.weight} />}
+      {checked.bearers.length > 0 && <Bearers {...checked} />}
       {checked.girths.length > 0 && <Girths girths={checked.girths} wanted={state.costume.wanted_ease ?? {}} />}
       {checked.hems.map((hem, k) => (
         <HemCard key={`${hem.pieces.join()} ${k}`} hem={hem} name={name} />
       ))}
+      <HangCards hang={checked.hang} name={name} />
       {notes}
       <SheetCard id={state.id} />
       <MeshCard id={state.id} />
@@ -204,10 +205,12 @@ const SLIPPING = 0.85;
 const CARRIES = 0.05;
 
 /** What carries the garment, in N and of its weight. */
-function Bearers({ bearers, weight }: { bearers: BearerRow[]; weight: number }) {
+function Bearers({ bearers, weight, touching, highest }: Pick<Checked, "bearers" | "weight" | "touching" | "highest">) {
   return (
     <Card title="What carries it">
       <Row name="Weight" value={`${weight.toFixed(2)} N`} />
+      <Row name="Lies on the skin" value={`${touching.toFixed(0)} cm²`} />
+      <Row name="Presses by up to" value={`${highest.toFixed(2)} kPa`} />
       {bearers.map((b) => (
         <div key={b.name} data-bearer={b.name}>
           <Row name={b.name} value={`${b.force.toFixed(2)} N · ${(100 * b.share).toFixed(0)} %`} />
@@ -268,6 +271,44 @@ function Girths({ girths, wanted }: { girths: GirthRow[]; wanted: Partial<Record
     </Card>
   );
 }
+
+/** Lengths along the cloth, balance, and lines of pull with what they point at. */
+function HangCards({ hang, name }: { hang: HangReport; name: (id: number) => string }) {
+  const unit = useDesk((s) => s.unit);
+  return (
+    <>
+      <Card title="How it hangs">
+        {hang.lengths.map((l) => (
+          <Row key={l.name} name={l.name} value={`${format(l.length, unit)} · ${format(l.floor, unit, false)} up`} />
+        ))}
+        {hang.balance.map((b) => (
+          <Row key={b.seam} name={`Seam ${b.seam}, out of plumb`} value={`${Math.abs(b.forward).toFixed(1)}° ${b.forward >= 0 ? "forwards" : "backwards"}`} tone={Math.abs(b.forward) > PLUMB ? "text-brick" : ""} />
+        ))}
+        <Row name="From its mirror image" value={`${hang.mirrored.toFixed(1)} mm`} />
+        <Row name="Wrinkled" value={`${(100 * hang.wrinkled).toFixed(1)} %`} />
+      </Card>
+      {hang.drags.length > 0 && (
+        <Card title="Lines of pull">
+          {hang.drags.map((d, k) => (
+            <button key={d.at.join()} type="button" data-drag={k} onClick={() => desk.flyTo(d)} className="flex w-full items-start gap-2 rounded-md px-1 py-1 text-left hover:bg-paper">
+              <span className="min-w-0 flex-1">
+                {d.pieces.map(name).join(", ")} <span className="text-ink-soft">{d.cause}</span>
+              </span>
+              <span className="figures whitespace-nowrap text-right text-[11px] text-ink-soft">
+                {(100 * d.strain).toFixed(1)} %
+                <br />
+                {format(d.length, unit)}
+              </span>
+            </button>
+          ))}
+        </Card>
+      )}
+    </>
+  );
+}
+
+/** A side seam that is further out of plumb wants to be looked at, degrees. */
+const PLUMB = 3;
 
 /** How level a hem hangs, and its folds. */
 function HemCard({ hem, name }: { hem: HemRow; name: (id: number) => string }) {

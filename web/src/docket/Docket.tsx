@@ -9,6 +9,7 @@ import { DrapeCards } from "./DrapeCards";
 import { LeftOutCard } from "./FilesCard";
 import { JoiningCard } from "./JoiningCard";
 import { PaintCard } from "./PaintCard";
+import { PaperCard } from "./PaperCard";
 import { PieceCards } from "./PieceCards";
 import { HangingCard, ProposalsCard } from "./ProposalsCard";
 import type { DocketProps } from "./props";
@@ -33,6 +34,7 @@ export function Docket(props: DocketProps) {
       {stage === "rehearse" && <RehearseCards {...props} />}
       {stage === "check" && <CheckCards {...props} />}
       {stage === "deliver" && <DeliverCard {...props} />}
+      {stage === "deliver" && <PaperCard {...props} />}
       {selection && selection.kind !== "seam" && stage !== "rehearse" && stage !== "check" && stage !== "deliver" && <PieceCards {...props} selection={selection} />}
       {stage === "join" && <JoiningCard {...props} />}
       {stage === "join" && <SeamCards {...props} />}

@@ -3,6 +3,7 @@ import { get } from "../api/http";
 import type { FittingRow } from "../api/types";
 import { ACTIVITY, isDraped, isRunning } from "../desk/standing";
 import { useDrapeOf } from "../stand/socket";
+import { Slider } from "../ui/Slider";
 import { Findings } from "./Findings";
 import { AirCard } from "./AirCard";
 import { Card, Row } from "./Card";
@@ -31,6 +32,15 @@ export function DrapeCards({ state, actions, socket }: DocketProps) {
             {status.carried !== null && <Row name="Carried over within" value={`${status.carried.toFixed(1)} mm`} />}
             <Row name="Cloth through cloth" value={status.crossings} tone={status.crossings > 0 ? "text-brick" : ""} />
           </>
+        )}
+        {status && status.past[0] > 1 && !isRunning(status) && (
+          <div className="py-1" data-past={status.past[0]} data-back={status.past[1]}>
+            <div className="mb-1.5 flex justify-between text-ink-soft">
+              <span>Wind back</span>
+              <span className="figures">{(status.past[1] / 4).toFixed(2)} s</span>
+            </div>
+            <Slider label="Wind back" value={status.past[0] - 1 - status.past[1]} low={0} high={status.past[0] - 1} step={1} onMove={() => undefined} onDone={(v) => socket.send({ do: "wind-back", by: status.past[0] - 1 - v })} />
+          </div>
         )}
         <MeshChoice state={state} actions={actions} />
         {status && <Row name="Triangles" value={status.triangles} />}

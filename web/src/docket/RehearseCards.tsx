@@ -1,6 +1,6 @@
 import { Square, Trash2 } from "lucide-react";
 import { useEffect, useState } from "react";
-import type { CostumeState, MotionChoice, Plan, RehearsalRow } from "../api/types";
+import type { CostumeState, FrameReport, MotionChoice, Plan, RehearsalRow } from "../api/types";
 import { saidOf } from "../api/http";
 import { isDraped, isRunning } from "../desk/standing";
 import { useDeskOf } from "../desk/store";
@@ -33,6 +33,7 @@ export function RehearseCards({ state }: DocketProps) {
       <MotionCard state={state} />
       <ListCard id={state.id} />
       {chosen !== null && <FrameCard id={state.id} />}
+      {chosen !== null && <FaultsCard />}
       {chosen !== null && <FilesOfMotion />}
     </>
   );
@@ -205,6 +206,38 @@ function FrameCard({ id }: { id: number }) {
         </Button>
       </div>
       {naming && <AskName title="Keep this frame" label="Name of the fitting" start={`${row.name}, ${name}`} confirm="Keep" onDone={(given) => void keep(row.id, { frame, name: given })} onClose={() => setNaming(false)} />}
+    </Card>
+  );
+}
+
+/** Frames in a row that fail in the same way. */
+function faultRuns(reports: FrameReport[]) {
+  const runs: { from: number; to: number; report: FrameReport }[] = [];
+  reports.forEach((report, frame) => {
+    if (!report.cause) return;
+    const last = runs[runs.length - 1];
+    if (last && last.to === frame - 1 && last.report.cause === report.cause && last.report.crossing_piece === report.crossing_piece) last.to = frame;
+    else runs.push({ from: frame, to: frame, report });
+  });
+  return runs;
+}
+
+/** All frames that fail, with the piece and the cause; a click goes there. */
+function FaultsCard() {
+  const { row, reports, causes } = useRehearseOf("row", "reports", "causes");
+  const runs = faultRuns(reports);
+  if (!row || runs.length === 0) return null;
+  return (
+    <Card title="Frames that fail">
+      {runs.map(({ from, to, report }) => (
+        <button key={from} type="button" data-fault-run={from} onClick={() => rehearse.seek(from)} className="flex w-full items-start gap-2 rounded-md px-1 py-1 text-left hover:bg-paper">
+          <span className="figures whitespace-nowrap text-brick">{from === to ? frameName(from, row.lead_in) : `${frameName(from, row.lead_in)} to ${to - row.lead_in}`}</span>
+          <span className="min-w-0 flex-1 text-ink-soft">
+            {report.crossing_piece ? `${report.crossing_piece}: ` : ""}
+            {causeOf({ causes }, report)?.why}
+          </span>
+        </button>
+      ))}
     </Card>
   );
 }

@@ -9,6 +9,7 @@ import { AskName } from "../ui/AskName";
 import { Button } from "../ui/Button";
 import { notify } from "../ui/notices";
 import { CostumeCard } from "./CostumeCard";
+import { WorkList } from "./WorkList";
 
 type Asking = { what: "costume"; production: RailProduction } | { what: "rename-production"; production: RailProduction } | { what: "rename"; costume: RailCostume } | { what: "production" };
 
@@ -42,9 +43,12 @@ export function Rail() {
       <header className="flex h-[46px] items-center gap-4 border-edge border-b bg-card px-4">
         <span className="wordmark">Ourlet</span>
         <span className="text-ink-soft">The rail</span>
-        <Button className="ml-auto" onClick={() => setAsking({ what: "production" })}>
-          <Plus size={15} /> New production
-        </Button>
+        <div className="ml-auto flex gap-2">
+          <WorkList />
+          <Button onClick={() => setAsking({ what: "production" })}>
+            <Plus size={15} /> New production
+          </Button>
+        </div>
       </header>
       {rail.error && <p className="p-8 text-brick">The rail cannot be read for now. It is tried again.</p>}
       {rail.data?.map((production) => (

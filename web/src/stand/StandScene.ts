@@ -7,6 +7,7 @@ import type { ClothFrame, LayoutFrame } from "./frames";
 import { frugalMaterial, lightStudio } from "./light";
 import { PieceOutline } from "./outlines";
 import { type StitchRow, Stitches } from "./stitches";
+import { Strokes } from "./strokes";
 import { type ShownThreads, Threads } from "./threads";
 import { Pointing } from "./pointing";
 import { clothMaterial, grainLines } from "./looks";
@@ -67,6 +68,9 @@ export class StandScene {
   private rims = new Rims();
   private threads = new Threads();
   private stitches = new Stitches();
+  private strokes = new Strokes();
+  /** The map on the cloth has strokes. */
+  private stroked = false;
   private stitched: StitchRow[] = [];
   private rimLooks: Rim[] = [];
   readonly pointing: Pointing;
@@ -96,7 +100,7 @@ export class StandScene {
       points.frustumCulled = false;
     }
     this.trouble.visible = false;
-    this.scene.add(this.cloth, this.rims.mesh, this.flags, this.pins, this.hands, this.trouble, this.overlays.group, this.threads.group, this.stitches.lines, this.marks.hovered.lines, this.marks.selected.lines);
+    this.scene.add(this.cloth, this.rims.mesh, this.flags, this.pins, this.hands, this.trouble, this.overlays.group, this.threads.group, this.stitches.lines, this.strokes.lines, this.marks.hovered.lines, this.marks.selected.lines);
     this.controls = new OrbitControls(this.camera, canvas);
     this.controls.target.set(0, 0.8, 0);
     this.controls.minDistance = 0.3;
@@ -463,6 +467,7 @@ export class StandScene {
   showMap(on: boolean) {
     this.showsMap = on;
     this.dress();
+    this.stroke();
   }
 
   setCloth(frame: ClothFrame) {
@@ -479,6 +484,7 @@ export class StandScene {
     this.rims.move(geometry);
     this.stitches.follow(geometry, this.cloth.visible);
     this.setPins(this.pinned);
+    if (this.strokes.lines.visible) this.strokes.show(null);
     this.stir();
   }
 
@@ -514,7 +520,14 @@ export class StandScene {
       colour.setXYZ(i, c.r, c.g, c.b);
     });
     colour.needsUpdate = true;
+    this.stroked = map === "tension";
+    this.stroke();
     this.touch();
+  }
+
+  /** Strokes belong to the map of tension, and to cloth that stands still. */
+  private stroke() {
+    this.strokes.show(this.showsMap && this.stroked && this.cloth.visible ? this.cloth.geometry : null);
   }
 
   clearCloth() {
@@ -582,6 +595,7 @@ export class StandScene {
     this.overlays.dispose();
     this.threads.dispose();
     this.stitches.dispose();
+    this.strokes.dispose();
     this.marks.selected.dispose();
     this.marks.hovered.dispose();
     for (const m of [...this.fabrics, this.linen, this.mapMaterial]) {

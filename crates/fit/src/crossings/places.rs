@@ -67,7 +67,8 @@ impl<'a> Surface<'a> {
         self.welded.get(vertex as usize).copied().unwrap_or(vertex)
     }
 
-    pub(crate) fn corners(&self, triangle: u32) -> [u32; 3] {
+    /// Corners of a triangle, those of closed seams as one vertex.
+    pub fn corners(&self, triangle: u32) -> [u32; 3] {
         self.triangles[triangle as usize].map(|v| self.root(v))
     }
 

@@ -10,6 +10,7 @@ mod svg_writing;
 
 pub use dxf_writing::dxf;
 use kurbo::{BezPath, ParamCurve, ParamCurveDeriv, ParamCurveNearest, Point, Vec2};
+pub(crate) use svg_writing::lines as drawn_lines;
 pub use svg_writing::{FlatKind, svg};
 
 /// Bounds on what is read; a file beyond one is refused whole.

@@ -86,7 +86,7 @@ pub fn svg(title: &str, pieces: &[PlainPiece]) -> String {
 }
 
 /// All lines of a piece with their kinds.
-fn lines(piece: &PlainPiece) -> Vec<(FlatKind, BezPath)> {
+pub(crate) fn lines(piece: &PlainPiece) -> Vec<(FlatKind, BezPath)> {
     let mut whole = piece.outline.clone();
     piece.cutouts.iter().for_each(|c| whole.extend(c.elements().iter().copied()));
     let mut all = vec![(FlatKind::Outline, whole)];

@@ -10,6 +10,7 @@
 //! ```
 
 mod face;
+mod pattern;
 
 use face::Faces;
 use krilla::Document;
@@ -19,11 +20,13 @@ use krilla::image::Image;
 use krilla::metadata::Metadata;
 use krilla::num::NormalizedF32;
 use krilla::page::PageSettings;
-use krilla::paint::{Fill, Stroke};
+use krilla::paint::{Fill, FillRule, Stroke, StrokeDash};
 use krilla::surface::Surface;
 use krilla::text::TextDirection;
+use kurbo::{Affine, BezPath, PathEl};
 
 pub use face::width;
+pub use pattern::{MOST_SHEETS, Paper, SQUARE, pattern_pages};
 
 /// A sheet of paper upright, mm.
 pub const A4: [f64; 2] = [210.0, 297.0];
@@ -40,6 +43,10 @@ pub enum Ink {
     Rule { from: [f64; 2], to: [f64; 2], width: f64, colour: [u8; 3] },
     /// A filled rectangle.
     Tint { at: [f64; 2], size: [f64; 2], colour: [u8; 3] },
+    /// Curves; `width` and the lengths of dashes and gaps in mm.
+    Lines { path: BezPath, width: f64, dash: Vec<f64>, colour: [u8; 3] },
+    /// Only what of it lies within a rectangle.
+    Within { at: [f64; 2], size: [f64; 2], ink: Vec<Ink> },
     /// A PNG, stretched over a rectangle.
     Picture { at: [f64; 2], size: [f64; 2], png: Vec<u8> },
 }
@@ -65,6 +72,19 @@ pub struct Page {
 pub const BLACK: [u8; 3] = [38, 34, 30];
 
 impl Ink {
+    /// The same elsewhere, mm.
+    fn moved(&self, by: kurbo::Vec2) -> Self {
+        let to = |[x, y]: [f64; 2]| [x + by.x, y + by.y];
+        match self.clone() {
+            Self::Text { at, points, bold, colour, side, words } => Self::Text { at: to(at), points, bold, colour, side, words },
+            Self::Rule { from, to: end, width, colour } => Self::Rule { from: to(from), to: to(end), width, colour },
+            Self::Tint { at, size, colour } => Self::Tint { at: to(at), size, colour },
+            Self::Lines { path, width, dash, colour } => Self::Lines { path: Affine::translate(by) * path, width, dash, colour },
+            Self::Within { at, size, ink } => Self::Within { at: to(at), size, ink: ink.iter().map(|i| i.moved(by)).collect() },
+            Self::Picture { at, size, png } => Self::Picture { at: to(at), size, png },
+        }
+    }
+
     /// Plain words from a place to the right.
     pub fn text(at: [f64; 2], points: f64, words: impl Into<String>) -> Self {
         Self::Text { at, points, bold: false, colour: BLACK, side: Side::Left, words: words.into() }
@@ -134,6 +154,30 @@ fn lay(surface: &mut Surface, faces: &Faces, ink: &Ink) -> Result<(), String> {
                 surface.draw_path(&path);
             }
         }
+        Ink::Lines { path, width, dash, colour: [r, g, b] } => {
+            let dash = (!dash.is_empty()).then(|| StrokeDash { array: dash.iter().map(|mm| (mm * POINTS) as f32).collect(), offset: 0.0 });
+            surface.set_fill(None);
+            surface.set_stroke(Some(Stroke {
+                paint: rgb::Color::new(*r, *g, *b).into(),
+                width: (width * POINTS) as f32,
+                dash,
+                ..Stroke::default()
+            }));
+            if let Some(path) = curves(path) {
+                surface.draw_path(&path);
+            }
+        }
+        Ink::Within { at, size, ink } => {
+            let mut frame = PathBuilder::new();
+            let corner = point(*at);
+            let [w, h] = size.map(|mm| (mm * POINTS) as f32);
+            frame.push_rect(Rect::from_xywh(corner.x, corner.y, w, h).ok_or("a part has no size")?);
+            let frame = frame.finish().ok_or("a part has no size")?;
+            surface.push_clip_path(&frame, &FillRule::NonZero);
+            let laid = ink.iter().try_for_each(|i| lay(surface, faces, i));
+            surface.pop();
+            laid?;
+        }
         Ink::Picture { at, size, png } => {
             let corner = point(*at);
             let [w, h] = size.map(|mm| (mm * POINTS) as f32);
@@ -144,6 +188,22 @@ fn lay(surface: &mut Surface, faces: &Faces, ink: &Ink) -> Result<(), String> {
         }
     }
     Ok(())
+}
+
+/// A path in points.
+fn curves(path: &BezPath) -> Option<krilla::geom::Path> {
+    let mut made = PathBuilder::new();
+    let at = |p: kurbo::Point| ((p.x * POINTS) as f32, (p.y * POINTS) as f32);
+    for element in path.elements() {
+        match *element {
+            PathEl::MoveTo(p) => made.move_to(at(p).0, at(p).1),
+            PathEl::LineTo(p) => made.line_to(at(p).0, at(p).1),
+            PathEl::QuadTo(a, p) => made.quad_to(at(a).0, at(a).1, at(p).0, at(p).1),
+            PathEl::CurveTo(a, b, p) => made.cubic_to(at(a).0, at(a).1, at(b).0, at(b).1, at(p).0, at(p).1),
+            PathEl::ClosePath => made.close(),
+        }
+    }
+    made.finish()
 }
 
 #[cfg(test)]

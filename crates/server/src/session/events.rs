@@ -99,6 +99,7 @@ impl Worker {
             hands: self.hung.as_ref().map_or_else(Vec::new, |h| h.drape.hands().into_iter().map(|(_, at)| at).collect()),
             pins: self.hung.as_ref().map_or_else(Vec::new, |h| h.drape.pins()),
             air: self.air,
+            past: self.hung.as_ref().map_or((0, 0), |h| h.past.state()),
             motion: self.going.as_ref().map(|g| MotionShown { from: g.from.clone(), left: 1.0 - g.motion.share() }),
         };
         self.latest.send_modify(|latest| latest.status = Some(Arc::new(Event::Status { status: Box::new(status) })));
@@ -155,7 +156,10 @@ impl Worker {
             girths: report.girths.clone(),
             hems: report.hems.clone(),
             stretch: report.stretch.clone(),
+            hang: report.hang.clone(),
             weight: held.as_ref().map_or(0.0, |h| h.weight),
+            touching: held.as_ref().map_or(0.0, |h| h.touching),
+            highest: held.as_ref().map_or(0.0, |h| h.highest),
             bearers: held.map_or_else(Vec::new, |h| h.bearers),
         };
         self.latest.send_modify(|latest| {

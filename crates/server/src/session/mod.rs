@@ -4,6 +4,7 @@ mod events;
 pub mod frames;
 mod manipulation;
 mod motion;
+mod past;
 mod persistence;
 mod pose_way;
 pub mod registry;

@@ -1,6 +1,7 @@
 //! The session thread: takes orders, steps the simulation, publishes frames. Never runs on the async threads.
 
 use super::manipulation::Hands;
+use super::past::Past;
 use super::pose_way::Going;
 use super::values::{Latest, Order, Session};
 use crate::costumes::document::Shown;
@@ -83,6 +84,8 @@ pub(super) struct Hung {
     pub good: Option<Vec<[f32; 3]>>,
     /// How far the shape changed when it was carried over from another cut, m.
     pub carried: Option<f64>,
+    /// The last seconds of it.
+    pub past: Past,
 }
 
 pub(super) struct Worker {
@@ -245,6 +248,7 @@ impl Worker {
                 self.set_running(self.running);
             }
             Command::PushOut { at } => self.push_out(at),
+            Command::WindBack { by } => self.wind_back(by),
             Command::Hold { piece, on } => self.hold(piece, on),
             Command::GoBack => self.go_back(),
             Command::Air { air } => {
@@ -294,6 +298,23 @@ impl Worker {
         let made = with_drape(assembly, Some(good));
         self.place(made, true);
         self.unsaved = true;
+    }
+
+    /// Shows a moment of the last seconds, counted back from the newest; the drape stands still there.
+    fn wind_back(&mut self, by: u16) {
+        let Some(hung) = self.hung.as_mut() else { return };
+        let mut past = std::mem::take(&mut hung.past);
+        let assembly = hung.assembly.clone();
+        if let Some(moment) = past.back(usize::from(by)) {
+            self.running = false;
+            self.place(with_drape(assembly, Some(moment)), true);
+            self.unsaved = true;
+            self.set_running(false);
+        }
+        if let Some(hung) = self.hung.as_mut() {
+            hung.past = past;
+        }
+        self.read_out();
     }
 
     /// Lifts the cloth around a place out, and lets it settle.
@@ -395,6 +416,9 @@ impl Worker {
         let took = self.hands.work(|| {
             drape.step();
         });
+        let time = hung.drape.time();
+        let drape = &hung.drape;
+        hung.past.keep(time, || drape.positions());
         let rests = hung.drape.phase() == Phase::AtRest;
         self.take_in();
         let rests = rests && self.hung.as_ref().is_some_and(|h| h.drape.phase() == Phase::AtRest);
@@ -445,6 +469,7 @@ pub(super) fn with_drape(assembly: Assembly, start: Option<Vec<[f32; 3]>>) -> Re
         checked: None,
         good: None,
         carried: None,
+        past: Past::default(),
     })
 }
 

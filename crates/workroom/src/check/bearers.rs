@@ -32,6 +32,10 @@ pub struct Carried {
     pub weight: f64,
     /// By vertex, Pa.
     pub pressure: Vec<f32>,
+    /// Cloth that lies on the skin, cm².
+    pub touching: f64,
+    /// The highest pressure, kPa.
+    pub highest: f64,
 }
 
 /// Sums of one place.
@@ -61,7 +65,20 @@ pub fn carried(assembly: &Assembly, drape: &Drape) -> Carried {
     rows.retain(|row| row.share.abs() > SLIGHT);
     rows.sort_by(|a, b| b.force.total_cmp(&a.force));
     let fused = drape.fused_with();
-    Carried { bearers: rows, weight, pressure: fused.iter().map(|root| bearing.pressure[*root as usize]).collect() }
+    let pressure: Vec<f32> = fused.iter().map(|root| bearing.pressure[*root as usize]).collect();
+    let highest = 1e-3 * f64::from(pressure.iter().copied().fold(0.0, f32::max));
+    Carried { bearers: rows, weight, touching: touching(assembly, &pressure), highest, pressure }
+}
+
+/// A third of every triangle for each of its corners that is pressed, cm².
+fn touching(assembly: &Assembly, pressure: &[f32]) -> f64 {
+    let scene = &assembly.scene;
+    let area = |t: &[u32; 3]| {
+        let [a, b, c] = t.map(|v| scene.flat[v as usize].map(f64::from));
+        0.5 * ((b[0] - a[0]) * (c[1] - a[1]) - (c[0] - a[0]) * (b[1] - a[1])).abs()
+    };
+    let pressed = |t: &[u32; 3]| t.iter().filter(|v| pressure[**v as usize] > 0.0).count() as f64 / 3.0;
+    1e4 * scene.triangles.iter().map(|t| area(t) * pressed(t)).sum::<f64>()
 }
 
 /// Forces of the body by the place of its skin that is nearest.

@@ -2,7 +2,8 @@
 //! skin, and the garment is measured in the planes in which they then lie.
 
 use crate::{Assembly, ContactBody};
-use body::Measure;
+use body::{Measure, SurfacePoint, lay};
+use costume::FreeTape;
 use fit::{Line, Plane, Surface, girth, section};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
@@ -30,7 +31,7 @@ const TAKEN: [Measure; 10] = [
 /// A girth of the garment and that of the body beneath, mm.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 pub struct GirthRow {
-    /// Key of the measure, such as `bust`.
+    /// Key of the measure, such as `bust`; of a tape laid by hand `tape-` and its id.
     pub measure: String,
     /// In the words of a measuring sheet.
     pub name: String,
@@ -51,11 +52,34 @@ pub struct GirthRow {
 
 /// The girths that the garment has, from the neck down; arms and legs on the body's left.
 pub(super) fn girths(assembly: &Assembly, cloth: &Surface) -> Vec<GirthRow> {
-    TAKEN.iter().filter_map(|measure| girth_row(&assembly.form, *measure, cloth)).collect()
+    let form = &assembly.form;
+    let usual = TAKEN.iter().filter_map(|measure| {
+        let (line, plane) = tape(form, *measure)?;
+        girth_row(measure.key(), measure.name(), line, plane, cloth)
+    });
+    let laid = assembly.costume.tapes.iter().filter_map(|tape| {
+        let line = laid_tape(form, tape)?;
+        let plane = line.plane();
+        girth_row(&format!("tape-{}", tape.id.0), &tape.name, line, plane, cloth)
+    });
+    usual.chain(laid).collect()
 }
 
-fn girth_row(form: &ContactBody, measure: Measure, cloth: &Surface) -> Option<GirthRow> {
-    let (line, plane) = tape(form, measure)?;
+/// A closed tape that the designer laid, as it lies on the body now; none for one that does not go around.
+fn laid_tape(form: &ContactBody, tape: &FreeTape) -> Option<Line> {
+    let skin = &form.figure.surface;
+    let spots: Vec<SurfacePoint> = tape.points.iter().filter_map(|p| SurfacePoint::nearest(skin, glam::DVec3::from(*p) * 1e-3)).collect();
+    if !tape.closed || spots.len() < 2 {
+        return None;
+    }
+    let mut points: Vec<[f64; 3]> = lay(&form.posed.surface, &spots, tape.follows, true).path.iter().map(|p| p.to_array()).collect();
+    // the last is the first again
+    points.pop();
+    let edges = vec![([0, 0], 0.0); points.len()];
+    (points.len() > 2).then_some(Line { points, edges, closed: true })
+}
+
+fn girth_row(key: &str, name: &str, line: Line, plane: Plane, cloth: &Surface) -> Option<GirthRow> {
     let body = girth(&[line], &plane, plane.origin)?;
     let mut lines = section(cloth, &plane, |_| true);
     if plane.origin[0] > BESIDE {
@@ -66,8 +90,8 @@ fn girth_row(form: &ContactBody, measure: Measure, cloth: &Surface) -> Option<Gi
     let garment = girth(&lines, &plane, plane.origin)?;
     let mm = |m: f64| 1000.0 * m;
     Some(GirthRow {
-        measure: measure.key().to_owned(),
-        name: measure.name().to_owned(),
+        measure: key.to_owned(),
+        name: name.to_owned(),
         body: mm(body.tape),
         garment: mm(garment.tape),
         cloth: mm(garment.cloth),

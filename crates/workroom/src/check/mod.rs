@@ -9,7 +9,9 @@ use ts_rs::TS;
 
 mod apart;
 mod bearers;
+mod drags;
 mod girths;
+mod hang;
 mod hems;
 mod maps;
 mod mends;
@@ -17,8 +19,10 @@ mod stretch;
 
 pub use apart::apart;
 pub use bearers::{BearerRow, Carried, carried};
+pub use drags::DragLine;
 pub use girths::GirthRow;
 pub(crate) use girths::girth_plane;
+pub use hang::{BalanceRow, HangReport, LengthRow};
 pub use hems::HemRow;
 pub use maps::{CheckMap, check_map};
 pub use mends::pushed_out;
@@ -75,6 +79,8 @@ pub struct CheckReport {
     pub girths: Vec<GirthRow>,
     /// Hems that go around the body, the lowest first.
     pub hems: Vec<HemRow>,
+    /// How it hangs.
+    pub hang: HangReport,
 }
 
 /// Exact triangle tests and tension on the present state.
@@ -97,6 +103,7 @@ pub fn check(assembly: &Assembly, drape: &Drape) -> CheckReport {
         strain_max: figures.max,
         girths: girths::girths(assembly, &cloth),
         hems: hems::hems(assembly, &cloth),
+        hang: hang::hang_report(assembly, drape, &cloth),
     }
 }
 

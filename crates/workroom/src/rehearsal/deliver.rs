@@ -56,7 +56,8 @@ pub fn animated(kind: AnimatedKind, mesh: &AnimatedMesh, first: &ExportMesh, ste
 
 /// The garment at positions (m) of its cloth, welded by what is fused in all frames: its vertices are the same in every one.
 pub fn garment(assembly: &Assembly, positions: &[[f32; 3]], fused: &[u32]) -> ExportMesh {
-    let options = DeliverOptions { kind: FileKind::Glb, welded: true, layout: Layout::Metres, with_body: false };
+    let options =
+        DeliverOptions { kind: FileKind::Glb, welded: true, layout: Layout::Metres, with_body: false, ..DeliverOptions::default() };
     garment_mesh(assembly, positions, fused, &options)
 }
 

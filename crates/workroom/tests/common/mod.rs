@@ -82,7 +82,8 @@ pub fn edges_through(cloth: &str, body: &str) -> usize {
 
 /// The garment and its whole body, delivered apart.
 pub fn delivered(assembly: &Assembly, drape: &Drape) -> (String, String) {
-    let options = DeliverOptions { kind: FileKind::Obj, welded: true, layout: Layout::Metres, with_body: false };
+    let options =
+        DeliverOptions { kind: FileKind::Obj, welded: true, layout: Layout::Metres, with_body: false, ..DeliverOptions::default() };
     let made = deliver(assembly, &drape.positions(), drape.fused_with(), &options, "garment").expect("a garment");
     let cloth = String::from_utf8(made.files[0].1.clone()).expect("text");
     (cloth, formats::obj(&[workroom::body_mesh(&assembly.form)], None))
