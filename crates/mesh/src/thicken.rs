@@ -13,10 +13,31 @@ pub struct Thick {
     pub of: Vec<(u32, [u8; 3])>,
 }
 
+/// A vertex in a sharp fold goes at most so many times the thickness, so that its faces come that far.
+const FARTHEST: f32 = 2.0;
+
+/// How far each vertex goes along its normal for its faces to go by 1: more in a fold than on a plain.
+fn ways(positions: &[[f32; 3]], normals: &[[f32; 3]], triangles: &[[u32; 3]]) -> Vec<f32> {
+    let mut sums = vec![(0.0f32, 0.0f32); positions.len()];
+    for t in triangles {
+        let [a, b, c] = t.map(|v| positions[v as usize]);
+        let (u, v) = ([0, 1, 2].map(|k| b[k] - a[k]), [0, 1, 2].map(|k| c[k] - a[k]));
+        let n = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]];
+        let area = n.iter().map(|x| x * x).sum::<f32>().sqrt();
+        for corner in t {
+            let along: f32 = (0..3).map(|k| n[k] * normals[*corner as usize][k]).sum();
+            let sum = &mut sums[*corner as usize];
+            *sum = (sum.0 + area, sum.1 + along);
+        }
+    }
+    sums.into_iter().map(|(area, along)| if along * FARTHEST > area { area / along } else { FARTHEST }).collect()
+}
+
 /// Thickens a sheet by so much outwards and inwards along its unit normals.
 pub fn thicken(positions: &[[f32; 3]], normals: &[[f32; 3]], triangles: &[[u32; 3]], outwards: f32, inwards: f32) -> Thick {
     let count = positions.len() as u32;
-    let layer = |by: f32| positions.iter().zip(normals).map(move |(p, n)| [0, 1, 2].map(|k| p[k] + by * n[k]));
+    let ways = ways(positions, normals, triangles);
+    let layer = |by: f32| positions.iter().zip(normals).zip(&ways).map(move |((p, n), way)| [0, 1, 2].map(|k| p[k] + by * way * n[k]));
     let mut walked: HashMap<[u32; 2], u32> = HashMap::new();
     for t in triangles {
         (0..3).for_each(|k| *walked.entry(edge(t[k], t[(k + 1) % 3])).or_default() += 1);
