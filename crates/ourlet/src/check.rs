@@ -15,7 +15,7 @@ pub fn run(options: &CheckOptions) -> Result<ExitCode, String> {
         return mesh(options);
     }
     let status = diagnosed(options)?;
-    if options.body.is_none() && options.report.is_none() && options.sheet.is_none() && options.wanted.is_empty() {
+    if options.body.is_none() && options.judging.report.is_none() && options.sheet.is_none() && options.judging.wanted.is_empty() {
         return Ok(status);
     }
     worn_by(options)
@@ -35,14 +35,14 @@ fn diagnosed(options: &CheckOptions) -> Result<ExitCode, String> {
 
 /// Drapes it and judges how it fits.
 fn worn_by(options: &CheckOptions) -> Result<ExitCode, String> {
-    let mut costume = worn(&options.file, None, options.fineness.as_deref(), false)?;
-    crate::wanted::want(&mut costume, &options.wanted)?;
+    let mut costume = worn(&options.file, None, options.judging.fineness.as_deref(), false)?;
+    crate::wanted::want(&mut costume, &options.judging.wanted)?;
     let wearer = match &options.body {
-        Some(body) => Wearer::of(body, &options.stance)?,
+        Some(body) => Wearer::of(body, &options.judging.stance)?,
         None => Wearer::Size(costume.body.clone()),
     };
     let costume = on_body(&costume, &wearer.choice(&costume)).map_err(|e| e.to_string())?;
-    let sheet = with_threads(options.threads, || -> Result<_, String> {
+    let sheet = with_threads(options.judging.threads, || -> Result<_, String> {
         let trial = Trial::of(&costume, &mut |c| wearer.hang(c), None, &mut || true).map_err(|e| e.to_string())?;
         let Trial { assembly, drape, report } = trial.ok_or("it was told to end")?;
         let sheet = fitting_sheet(&assembly, &drape, report);
@@ -53,7 +53,7 @@ fn worn_by(options: &CheckOptions) -> Result<ExitCode, String> {
     if let Wearer::Figure(file, _) = &wearer {
         sheet.report.body.clone_from(file);
     }
-    if let Some(path) = &options.report {
+    if let Some(path) = &options.judging.report {
         write(path, serde_json::to_string_pretty(&sheet).map_err(|e| e.to_string())?.as_bytes())?;
     }
     if let (Some(path), Some(pictures)) = (&options.sheet, pictures) {
@@ -71,14 +71,14 @@ fn worn_by(options: &CheckOptions) -> Result<ExitCode, String> {
 
 /// Judges a mesh from elsewhere as it is.
 fn mesh(options: &CheckOptions) -> Result<ExitCode, String> {
-    if options.sheet.is_some() || options.fineness.is_some() || !options.wanted.is_empty() {
+    if options.sheet.is_some() || options.judging.fineness.is_some() || !options.judging.wanted.is_empty() {
         return Err(format!("{}: a sheet, a fineness and wanted ease are for costumes", options.file.display()));
     }
-    let ReadMesh { positions, triangles } = read_mesh(&options.file, &options.stance)?;
-    let wearer = options.body.as_deref().map(|b| Wearer::of(b, &options.stance)).transpose()?;
+    let ReadMesh { positions, triangles } = read_mesh(&options.file, &options.judging.stance)?;
+    let wearer = options.body.as_deref().map(|b| Wearer::of(b, &options.judging.stance)).transpose()?;
     let form = wearer.as_ref().map(|w| w.form()).transpose()?;
     let found = MeshCheck::of(&positions, &triangles, form.as_ref());
-    if let Some(path) = &options.report {
+    if let Some(path) = &options.judging.report {
         write(path, serde_json::to_string_pretty(&found).map_err(|e| e.to_string())?.as_bytes())?;
     }
     for line in found.lines() {

@@ -1,6 +1,6 @@
 //! `ourlet deliver`: from a costume to the garment as it is wanted elsewhere, with a manifest that says what it is.
 
-use crate::drape::{with_threads, worn};
+use crate::drape::{hung_on, with_threads, worn};
 use crate::files::{kind_of, write};
 use crate::options::DeliverCommand;
 use crate::output::{note, say};
@@ -8,8 +8,7 @@ use crate::wanted::length;
 use serde::Serialize;
 use serde::de::DeserializeOwned;
 use std::process::ExitCode;
-use std::sync::Arc;
-use workroom::{ContactBody, DeliverOptions, DrapeReport, FileKind, Layout, Trial, deliver};
+use workroom::{DeliverOptions, DrapeReport, FileKind, Layout, Trial, deliver};
 
 /// What a delivery is, for whoever takes it over; written beside it.
 #[derive(Serialize)]
@@ -44,9 +43,9 @@ pub fn run(options: &DeliverCommand) -> Result<ExitCode, String> {
     let costume = worn(&options.file, options.preset.as_deref(), options.fineness.as_deref(), false)?;
     let stem = options.out.file_stem().and_then(|s| s.to_str()).unwrap_or("garment");
     let made = with_threads(options.threads, || -> Result<_, String> {
-        let figure = Arc::new(workroom::figure(&costume.body).map_err(|e| e.to_string())?);
-        let mut hang = |c: &costume::Costume| workroom::hang(c, |reached| ContactBody::of(c, figure.clone(), reached));
-        let trial = Trial::of(&costume, &mut hang, None, &mut || true).map_err(|e| e.to_string())?.ok_or("it was told to end")?;
+        let figure = workroom::figure(&costume.body).map_err(|e| e.to_string())?;
+        let trial =
+            Trial::of(&costume, &mut hung_on(figure.into()), None, &mut || true).map_err(|e| e.to_string())?.ok_or("it was told to end")?;
         let (positions, fused) = (trial.drape.positions(), trial.drape.fused_with());
         let delivery = deliver(&trial.assembly, &positions, fused, &wanted, stem).map_err(|e| e.to_string())?;
         Ok((trial.report, delivery))

@@ -64,10 +64,15 @@ pub fn wearer(costume: &Costume, figure: Option<&std::path::Path>, stance: &Stan
     }
 }
 
+/// Hangs costumes on a figure.
+pub fn hung_on(figure: Arc<Body>) -> impl FnMut(&Costume) -> Result<Assembly, costume::Refusal> {
+    move |costume| workroom::hang(costume, |reached| ContactBody::of(costume, figure.clone(), reached))
+}
+
 /// Drapes in the pose of the file, then on the way to the pose that was asked for.
 fn hang_and_move(costume: &Costume, figure: Arc<Body>, pose: Option<&Pose>, options: &DrapeOptions) -> Result<(Assembly, Drape), String> {
     let refused = |e: costume::Refusal| e.to_string();
-    let mut assembly = workroom::hang(costume, |reached| ContactBody::of(costume, figure.clone(), reached)).map_err(refused)?;
+    let mut assembly = hung_on(figure.clone())(costume).map_err(refused)?;
     let mut drape = Drape::new(assembly.scene.clone()).map_err(|e| e.to_string())?;
     to_rest(&mut assembly, &mut drape, options.limit)?;
     if let Some(pose) = pose {

@@ -1,6 +1,6 @@
 //! `ourlet fit`: changes the pattern until the garment has the wanted ease.
 
-use crate::drape::{with_threads, worn};
+use crate::drape::{hung_on, with_threads, worn};
 use crate::files::write;
 use crate::options::FitOptions;
 use crate::output::{note, say};
@@ -17,12 +17,12 @@ pub fn run(options: &FitOptions) -> Result<ExitCode, String> {
     });
     let free = options.change.iter().map(|text| change(&costume, text));
     let asked = EaseAsked { wanted: wanted.collect::<Result<_, String>>()?, free: free.collect::<Result<_, String>>()? };
-    let figure = std::sync::Arc::new(workroom::figure(&costume.body).map_err(|e| e.to_string())?);
+    let figure = workroom::figure(&costume.body).map_err(|e| e.to_string())?;
     let told = |eases: &[f64]| {
         let each = asked.wanted.iter().zip(eases).map(|(w, e)| format!("{} {:+.1} cm", w.measure, e / 10.0));
         each.collect::<Vec<_>>().join(", ")
     };
-    let mut hang = |c: &Costume| workroom::hang(c, |reached| workroom::ContactBody::of(c, figure.clone(), reached));
+    let mut hang = hung_on(figure.into());
     let outcome = with_threads(options.threads, || {
         fit_to_ease(&costume, &asked, &[], &mut hang, &mut || true, &mut |tried, _| {
             note!("ourlet: ease {}", told(&tried.eases));

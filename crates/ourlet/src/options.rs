@@ -177,13 +177,9 @@ pub struct DeliverCommand {
     pub threads: Option<u8>,
 }
 
+/// How garments are judged, one or many.
 #[derive(Args)]
-pub struct CheckOptions {
-    /// A costume file (*.ourlet.json) or a mesh.
-    pub file: PathBuf,
-    /// The size, such as man-50, or the file of a figure.
-    #[arg(long)]
-    pub body: Option<String>,
+pub struct JudgingOptions {
     /// toile, sample, final or an edge length such as 8mm.
     #[arg(long)]
     pub fineness: Option<String>,
@@ -193,15 +189,26 @@ pub struct CheckOptions {
     /// Write what was found here (JSON).
     #[arg(long)]
     pub report: Option<PathBuf>,
-    /// Write the fitting sheet here (PDF).
-    #[arg(long)]
-    pub sheet: Option<PathBuf>,
-    /// How a mesh, or the figure, is to be taken.
+    /// How a mesh, or a figure, is to be taken.
     #[command(flatten)]
     pub stance: StanceOptions,
     /// Number of threads; all give the same result.
     #[arg(long, value_parser = clap::value_parser!(u8).range(1..=2))]
     pub threads: Option<u8>,
+}
+
+#[derive(Args)]
+pub struct CheckOptions {
+    /// A costume file (*.ourlet.json) or a mesh.
+    pub file: PathBuf,
+    /// The size, such as man-50, or the file of a figure.
+    #[arg(long)]
+    pub body: Option<String>,
+    #[command(flatten)]
+    pub judging: JudgingOptions,
+    /// Write the fitting sheet here (PDF).
+    #[arg(long)]
+    pub sheet: Option<PathBuf>,
 }
 
 #[derive(Args)]
@@ -211,23 +218,11 @@ pub struct SizesOptions {
     /// Sizes such as woman-38, or files of figures.
     #[arg(long, value_delimiter = ',', required = true)]
     pub bodies: Vec<String>,
-    /// toile, sample, final or an edge length such as 8mm.
-    #[arg(long)]
-    pub fineness: Option<String>,
-    /// Wanted ease: close, regular or loose, or a girth with its range such as bust=6..10cm; may be repeated.
-    #[arg(long)]
-    pub wanted: Vec<String>,
-    /// Write what was found here (JSON).
-    #[arg(long)]
-    pub report: Option<PathBuf>,
+    #[command(flatten)]
+    pub judging: JudgingOptions,
     /// Write a picture of each (PNG) into this folder.
     #[arg(long)]
     pub pictures: Option<PathBuf>,
-    #[command(flatten)]
-    pub stance: StanceOptions,
-    /// Number of threads; all give the same result.
-    #[arg(long, value_parser = clap::value_parser!(u8).range(1..=2))]
-    pub threads: Option<u8>,
 }
 
 #[derive(Args)]

@@ -1,6 +1,6 @@
 //! `ourlet sizes`: one costume on many bodies.
 
-use crate::drape::{with_threads, worn};
+use crate::drape::{hung_on, with_threads, worn};
 use crate::figure::bring;
 use crate::files::write;
 use crate::options::SizesOptions;
@@ -58,30 +58,26 @@ impl Wearer {
     /// Hangs a costume on it.
     pub fn hang(&self, costume: &Costume) -> Result<Assembly, Refusal> {
         match self {
-            Self::Size(_) => {
-                let figure = Arc::new(workroom::figure(&costume.body)?);
-                workroom::hang(costume, |reached| ContactBody::of(costume, figure.clone(), reached))
-            }
+            Self::Size(_) => hung_on(workroom::figure(&costume.body)?.into())(costume),
             Self::Figure(_, figure) => {
-                let mut plain = costume.clone();
-                plain.body = BodyChoice::size(&costume.body.preset);
-                workroom::hang(&plain, |reached| ContactBody::of(&plain, figure.clone(), reached))
+                let plain = Costume { body: BodyChoice::size(&costume.body.preset), ..costume.clone() };
+                hung_on(figure.clone())(&plain)
             }
         }
     }
 }
 
 pub fn run(options: &SizesOptions) -> Result<ExitCode, String> {
-    let mut costume = worn(&options.file, None, options.fineness.as_deref(), false)?;
-    crate::wanted::want(&mut costume, &options.wanted)?;
-    let wearers: Vec<Wearer> = options.bodies.iter().map(|b| Wearer::of(b, &options.stance)).collect::<Result<_, _>>()?;
+    let mut costume = worn(&options.file, None, options.judging.fineness.as_deref(), false)?;
+    crate::wanted::want(&mut costume, &options.judging.wanted)?;
+    let wearers: Vec<Wearer> = options.bodies.iter().map(|b| Wearer::of(b, &options.judging.stance)).collect::<Result<_, _>>()?;
     if let Some(folder) = &options.pictures {
         std::fs::create_dir_all(folder).map_err(|e| format!("{}: {e}", folder.display()))?;
     }
     let mut rows: Vec<SizeRow> = Vec::new();
     for (k, wearer) in wearers.iter().enumerate() {
         let choice = wearer.choice(&costume);
-        let made = with_threads(options.threads, || {
+        let made = with_threads(options.judging.threads, || {
             size_row(&costume, &choice, &mut |c| wearer.hang(c), &mut || true)
                 .map(|(row, trial)| (row, options.pictures.as_ref().and_then(|_| trial.map(|t| t.picture(420, 600, 25.0)))))
         })?;
@@ -97,7 +93,7 @@ pub fn run(options: &SizesOptions) -> Result<ExitCode, String> {
         rows.push(row);
     }
     show(&wearers, &rows);
-    if let Some(path) = &options.report {
+    if let Some(path) = &options.judging.report {
         write(path, serde_json::to_string_pretty(&rows).map_err(|e| e.to_string())?.as_bytes())?;
     }
     Ok(if rows.iter().all(|r| r.passed.is_empty()) { ExitCode::SUCCESS } else { ExitCode::from(1) })

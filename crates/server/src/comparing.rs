@@ -82,16 +82,9 @@ pub async fn show(State(app): State<App>, Path(id): Path<i64>) -> Result<impl In
             frames::cloth(0, &drape.positions(), &assembly.scene.triangles, drape.fused_with()),
             frames::cloth(0, &body.positions, &body.triangles, &alone),
         ];
-        let mut json = serde_json::to_vec(&head).unwrap_or_default();
-        json.resize(json.len().next_multiple_of(4), b' ');
         let mut bytes = Vec::new();
-        bytes.extend((json.len() as u32).to_le_bytes());
-        bytes.extend(json);
-        for message in messages {
-            bytes.extend((message.len() as u32).to_le_bytes());
-            bytes.extend(&message);
-            bytes.resize(bytes.len().next_multiple_of(4), 0);
-        }
+        frames::put_head(&mut bytes, &head);
+        messages.iter().for_each(|message| frames::put_message(&mut bytes, message));
         bytes.extend(body.triangles.iter().flatten().flat_map(|v| v.to_le_bytes()));
         Ok(kept(bytes))
     })

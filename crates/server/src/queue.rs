@@ -4,7 +4,7 @@
 //! where this one wants a type with a `run`. What was made of a job is in our own tables; the queue says only what is to be done,
 //! so that a job that comes twice does no harm.
 
-use crate::error::StartError;
+use crate::error::{Failure, StartError};
 use crate::forms::BodyShelf;
 use crate::jobs;
 use crate::rehearsals::work;
@@ -46,14 +46,17 @@ impl std::fmt::Debug for Shared {
     }
 }
 
+/// A worker may get a job again that it lost: the number of the try tells both apart.
+fn name(ctx: &WorkerContext) -> String {
+    format!("{} {}", ctx.worker_id(), ctx.job().attempts())
+}
+
 impl TaskHandler for Rehearse {
     const IDENTIFIER: &'static str = "rehearse";
 
     async fn run(self, ctx: WorkerContext) -> impl IntoTaskHandlerResult {
         let shared = ctx.get_ext::<Shared>().cloned().ok_or("the worker is not set up")?;
-        // a worker may get a job again that it lost: the number of the try tells both apart
-        let worker = format!("{} {}", ctx.worker_id(), ctx.job().attempts());
-        work::rehearse(&shared.pool, &shared.forms, self.rehearsal, &worker).await.map_err(|failure| {
+        work::rehearse(&shared.pool, &shared.forms, self.rehearsal, &name(&ctx)).await.map_err(|failure| {
             tracing::warn!("rehearsal {} was broken off and will be tried again: {failure:?}", self.rehearsal);
             format!("{failure:?}")
         })
@@ -65,8 +68,7 @@ impl TaskHandler for Work {
 
     async fn run(self, ctx: WorkerContext) -> impl IntoTaskHandlerResult {
         let shared = ctx.get_ext::<Shared>().cloned().ok_or("the worker is not set up")?;
-        let worker = format!("{} {}", ctx.worker_id(), ctx.job().attempts());
-        jobs::work::work(&shared.pool, &shared.forms, self.job, &worker).await.map_err(|failure| {
+        jobs::work::work(&shared.pool, &shared.forms, self.job, &name(&ctx)).await.map_err(|failure| {
             tracing::warn!("job {} was broken off and will be tried again: {failure:?}", self.job);
             format!("{failure:?}")
         })
@@ -86,15 +88,18 @@ impl Queue {
     }
 
     /// Has a rehearsal worked at.
-    pub async fn rehearse(&self, rehearsal: i64) -> Result<(), crate::error::Failure> {
-        let added = self.0.add_job(Rehearse { rehearsal }, JobSpec::default()).await;
-        added.map(drop).map_err(|e| crate::error::Failure::Internal(format!("the queue takes no work: {e}")))
+    pub async fn rehearse(&self, rehearsal: i64) -> Result<(), Failure> {
+        self.give(Rehearse { rehearsal }).await
     }
 
     /// Has a job worked at.
-    pub async fn job(&self, job: i64) -> Result<(), crate::error::Failure> {
-        let added = self.0.add_job(Work { job }, JobSpec::default()).await;
-        added.map(drop).map_err(|e| crate::error::Failure::Internal(format!("the queue takes no work: {e}")))
+    pub async fn job(&self, job: i64) -> Result<(), Failure> {
+        self.give(Work { job }).await
+    }
+
+    async fn give(&self, task: impl TaskHandler) -> Result<(), Failure> {
+        let added = self.0.add_job(task, JobSpec::default()).await;
+        added.map(drop).map_err(|e| Failure::Internal(format!("the queue takes no work: {e}")))
     }
 }
 

@@ -37,22 +37,7 @@ pub async fn sheet(State(app): State<App>, Path((id, ending)): Path<(i64, String
 pub async fn mesh(State(app): State<App>, Path(id): Path<i64>) -> Result<Json<MeshCheck>, Failure> {
     let shown = history::shown(&app.costumes, id).await?;
     let snapshot = app.sessions.snapshot(&shown).await?.ok_or_else(nothing)?;
-    off_the_async_threads(move || {
-        let fused = &snapshot.fused;
-        let welded: Vec<[u32; 3]> = snapshot.assembly.scene.triangles.iter().map(|t| t.map(|v| fused[v as usize])).collect();
-        // vertices that were welded into others are none of the mesh
-        let mut number = vec![u32::MAX; fused.len()];
-        let mut positions = Vec::new();
-        for (v, root) in fused.iter().enumerate() {
-            if *root == v as u32 {
-                number[v] = positions.len() as u32;
-                positions.push(snapshot.positions[v]);
-            }
-        }
-        let triangles: Vec<[u32; 3]> = welded.iter().map(|t| t.map(|v| number[v as usize])).collect();
-        Ok(Json(MeshCheck::of(&positions, &triangles, Some(&snapshot.assembly.form))))
-    })
-    .await
+    off_the_async_threads(move || Ok(Json(MeshCheck::of_drape(&snapshot.assembly, &snapshot.positions, &snapshot.fused)))).await
 }
 
 /// The usual ease of a kind of garment, mm by the key of the girth.

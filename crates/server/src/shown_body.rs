@@ -218,11 +218,8 @@ fn answer(costume: &Costume, figure: &Body, posed: &PosedBody) -> Vec<u8> {
         tapes: tapes(costume, figure, posed),
         stations: stations(posed),
     };
-    let mut json = serde_json::to_vec(&head).unwrap_or_default();
-    json.resize(json.len().next_multiple_of(4), b' ');
-    let mut bytes = Vec::with_capacity(4 + json.len() + head.vertices * 40 + head.triangles * 12);
-    bytes.extend((json.len() as u32).to_le_bytes());
-    bytes.extend(json);
+    let mut bytes = Vec::with_capacity(head.vertices * 40 + head.triangles * 12);
+    crate::session::frames::put_head(&mut bytes, &head);
     let floats = |bytes: &mut Vec<u8>, values: &[[f32; 3]]| bytes.extend(values.iter().flatten().flat_map(|v| v.to_le_bytes()));
     floats(&mut bytes, &posed.surface.positions);
     floats(&mut bytes, &posed.surface.normals);

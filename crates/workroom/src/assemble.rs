@@ -30,6 +30,12 @@ pub struct Assembly {
 }
 
 impl Assembly {
+    /// Area of a triangle of the scene as it was cut, m².
+    pub(crate) fn cut_area(&self, t: usize) -> f64 {
+        let [a, b, c] = self.scene.triangles[t].map(|v| self.scene.flat[v as usize].map(f64::from));
+        0.5 * ((b[0] - a[0]) * (c[1] - a[1]) - (c[0] - a[0]) * (b[1] - a[1])).abs()
+    }
+
     /// The piece that a triangle of the scene belongs to.
     pub fn piece_of_triangle(&self, t: usize) -> &PieceRange {
         let after = self.pieces.partition_point(|p| p.first_triangle <= t);

@@ -11,26 +11,27 @@ pub fn drape_to_rest(assembly: &mut Assembly, drape: &mut Drape, limit: f64, mut
         each(step);
         true
     })
+    .map(drop)
 }
 
-/// The same as long as `each` says yes.
+/// The same as long as `each` says yes; false when it said no.
 pub(crate) fn drape_while(
     assembly: &mut Assembly,
     drape: &mut Drape,
     limit: f64,
     mut each: impl FnMut(&StepReport) -> bool,
-) -> Result<(), Refusal> {
+) -> Result<bool, Refusal> {
     let mut steps = 0;
     while drape.phase() != Phase::AtRest && drape.time() < limit {
         if !each(&drape.step()) {
-            return Ok(());
+            return Ok(false);
         }
         steps += 1;
         if steps % STEPS_A_FRAME == 0 || drape.phase() == Phase::AtRest {
             take_in(assembly, drape)?;
         }
     }
-    Ok(())
+    Ok(true)
 }
 
 fn take_in(assembly: &mut Assembly, drape: &mut Drape) -> Result<(), Refusal> {

@@ -75,7 +75,7 @@ pub use openings::{differs_in_openings, reopened};
 pub use piece_range::PieceRange;
 pub use proposals::{Proposal, partners, what_fits};
 pub use references::{apply, apply_on, diagnostics, diagnostics_of};
-pub use report::{CrossingCount, DrapeReport, SeamGap, StrainFigures, drape_report};
+pub use report::{CrossingCount, DrapeReport, SeamGap, StrainFigures, drape_report, report_of};
 pub use standing::{Finding, FindingKind, before_draping, standing};
 pub use steering::{Grip, grips};
 pub use tracing::{RulerTicks, TracedOutline, ruler_ticks, trace_outline};

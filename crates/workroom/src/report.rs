@@ -1,7 +1,7 @@
 //! The figures of a finished drape, as the command line writes them.
 
 use crate::standing::{Finding, standing};
-use crate::{Assembly, CrossingKind, CrossingPlace, GirthRow, HangReport, HemRow, StretchRow, check};
+use crate::{Assembly, CheckReport, CrossingKind, CrossingPlace, GirthRow, HangReport, HemRow, StretchRow, check};
 use cloth::{Drape, Phase};
 use glam::Vec3;
 use serde::{Deserialize, Serialize};
@@ -88,7 +88,11 @@ impl DrapeReport {
 
 /// Checks the drape and gathers its figures.
 pub fn drape_report(assembly: &Assembly, drape: &Drape, wall_seconds: f64) -> DrapeReport {
-    let checked = check(assembly, drape);
+    report_of(assembly, drape, check(assembly, drape), wall_seconds)
+}
+
+/// Gathers the figures of a drape that was checked.
+pub fn report_of(assembly: &Assembly, drape: &Drape, checked: CheckReport, wall_seconds: f64) -> DrapeReport {
     let count = |kind| checked.crossings.iter().filter(|c| c.kind == kind).map(|c| c.pairs.max(1)).sum();
     let through = |part: &String| {
         let there = checked.crossings.iter().filter(|c| c.part.as_ref() == Some(part));
@@ -112,7 +116,6 @@ pub fn drape_report(assembly: &Assembly, drape: &Drape, wall_seconds: f64) -> Dr
             .zip(gaps)
             .map(|(tag, gap)| SeamGap { tag: tag.clone(), max_gap_mm: f64::from(gap) * 1000.0 })
             .collect(),
-        stretch: checked.stretch.clone(),
         strain: StrainFigures { mean: checked.strain_mean, p99: checked.strain_p99, max: checked.strain_max },
         crossings: CrossingCount { cloth_body: count(CrossingKind::ClothBody), cloth_cloth: count(CrossingKind::ClothCloth) },
         deepest_penetration_mm: f64::from((-deepest).max(0.0)) * 1000.0,
@@ -122,5 +125,6 @@ pub fn drape_report(assembly: &Assembly, drape: &Drape, wall_seconds: f64) -> Dr
         girths: checked.girths,
         hems: checked.hems,
         hang: checked.hang,
+        stretch: checked.stretch,
     }
 }

@@ -1,5 +1,5 @@
 import type { RehearsalHead } from "../api/types";
-import { type ClothFrame, decode, type LayoutFrame } from "../stand/frames";
+import { Answer, type ClothFrame, fetchBytes, type LayoutFrame } from "../stand/frames";
 
 /** What stays the same in all frames of a rehearsal. */
 export interface ReelLayout {
@@ -20,15 +20,6 @@ export interface ReelFrame {
 const KEPT = 600;
 const ABREAST = 3;
 
-async function bytes(path: string): Promise<ArrayBuffer> {
-  const response = await fetch(path);
-  if (!response.ok) throw new Error(`${path} answers ${response.status}`);
-  return response.arrayBuffer();
-}
-
-/** A run of bytes of its own: arrays over it begin where it begins. */
-const part = (buffer: ArrayBuffer, from: number, length: number) => buffer.slice(from, from + length);
-
 /** The frames of one rehearsal, fetched as they are wanted and kept for the next time. */
 export class Reel {
   private readonly frames = new Map<number, ReelFrame>();
@@ -41,14 +32,11 @@ export class Reel {
   ) {}
 
   async layout(): Promise<ReelLayout> {
-    const buffer = await bytes(`/api/rehearsals/${this.id}/layout`);
-    const view = new DataView(buffer);
-    const json = view.getUint32(0, true);
-    const head = JSON.parse(new TextDecoder().decode(new Uint8Array(buffer, 4, json))) as RehearsalHead;
-    const length = view.getUint32(4 + json, true);
-    const frame = decode(part(buffer, 8 + json, length));
+    const answer = new Answer(await fetchBytes(`/api/rehearsals/${this.id}/layout`));
+    const head = answer.head<RehearsalHead>();
+    const frame = answer.message();
     if (frame?.kind !== "layout") throw new Error("the rehearsal has no layout");
-    return { head, cloth: frame.layout, triangles: new Uint32Array(part(buffer, 8 + json + length, 12 * head.body_triangles)) };
+    return { head, cloth: frame.layout, triangles: new Uint32Array(answer.rest(), 0, 3 * head.body_triangles) };
   }
 
   /** A frame if it is here. */
@@ -80,18 +68,10 @@ export class Reel {
 
   private async fetch(frame: number) {
     try {
-      const buffer = await bytes(`/api/rehearsals/${this.id}/frames/${frame}`);
-      const view = new DataView(buffer);
-      let from = 0;
-      const message = () => {
-        const length = view.getUint32(from, true);
-        const found = decode(part(buffer, from + 4, length));
-        from += 4 * Math.ceil((4 + length) / 4);
-        if (found?.kind !== "cloth") throw new Error("the frame is damaged");
-        return found.cloth;
-      };
-      const [cloth, body] = [message(), message()];
-      this.frames.set(frame, { cloth, body, props: new Float32Array(part(buffer, from, buffer.byteLength - from)) });
+      const answer = new Answer(await fetchBytes(`/api/rehearsals/${this.id}/frames/${frame}`));
+      const [cloth, body] = [answer.message(), answer.message()];
+      if (cloth?.kind !== "cloth" || body?.kind !== "cloth") throw new Error("the frame is damaged");
+      this.frames.set(frame, { cloth: cloth.cloth, body: body.cloth, props: new Float32Array(answer.rest()) });
       // the one that was fetched longest ago gives way
       const [oldest] = this.frames.keys();
       if (this.frames.size > KEPT && oldest !== undefined) this.frames.delete(oldest);

@@ -53,3 +53,38 @@ function cloth(view: DataView, generation: number, count: number): ClothFrame {
   }
   return { generation, positions, normals };
 }
+
+/** A binary answer. */
+export async function fetchBytes(path: string): Promise<ArrayBuffer> {
+  const response = await fetch(path);
+  if (!response.ok) throw new Error(`${path} answers ${response.status}`);
+  return response.arrayBuffer();
+}
+
+/** Reads a binary answer from its beginning: a JSON head, messages with their lengths before them, and what is left. */
+export class Answer {
+  private at = 0;
+  private readonly view: DataView;
+
+  constructor(private readonly buffer: ArrayBuffer) {
+    this.view = new DataView(buffer);
+  }
+
+  head<T>(): T {
+    const length = this.view.getUint32(0, true);
+    this.at = 4 + length;
+    return JSON.parse(new TextDecoder().decode(new Uint8Array(this.buffer, 4, length))) as T;
+  }
+
+  message(): Frame | null {
+    const length = this.view.getUint32(this.at, true);
+    // arrays over a message begin where it begins
+    const found = decode(this.buffer.slice(this.at + 4, this.at + 4 + length));
+    this.at += 4 * Math.ceil((4 + length) / 4);
+    return found;
+  }
+
+  rest(): ArrayBuffer {
+    return this.buffer.slice(this.at);
+  }
+}

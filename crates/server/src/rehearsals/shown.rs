@@ -109,14 +109,11 @@ impl ShownRehearsal {
             pieces: PieceSpan::all(&self.assembly),
             props: self.course.props().into_iter().map(prop).collect(),
         };
-        let mut json = serde_json::to_vec(&head).unwrap_or_default();
-        json.resize(json.len().next_multiple_of(4), b' ');
         let cloth = frames::layout(generation, &self.assembly);
-        let mut bytes = Vec::with_capacity(8 + json.len() + cloth.len() + 12 * body.triangles.len());
-        bytes.extend((json.len() as u32).to_le_bytes());
-        bytes.extend(json);
-        bytes.extend((cloth.len() as u32).to_le_bytes());
-        bytes.extend(cloth);
+        let mut bytes = Vec::with_capacity(8 + cloth.len() + 12 * body.triangles.len());
+        frames::put_head(&mut bytes, &head);
+        // a layout is a multiple of four bytes long
+        frames::put_message(&mut bytes, &cloth);
         bytes.extend(body.triangles.iter().flatten().flat_map(|v| v.to_le_bytes()));
         bytes
     }
@@ -132,11 +129,7 @@ impl ShownRehearsal {
             frames::cloth(generation, &body.positions, &body.triangles, &alone),
         ];
         let mut bytes = Vec::with_capacity(messages.iter().map(|m| m.len() + 8).sum());
-        for message in messages {
-            bytes.extend((message.len() as u32).to_le_bytes());
-            bytes.extend(&message);
-            bytes.resize(bytes.len().next_multiple_of(4), 0);
-        }
+        messages.iter().for_each(|message| frames::put_message(&mut bytes, message));
         for place in self.course.props_at(frame) {
             bytes.extend(place.to_cols_array().iter().flat_map(|v| (*v as f32).to_le_bytes()));
         }

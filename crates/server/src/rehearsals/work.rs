@@ -11,10 +11,7 @@ use sqlx::PgPool;
 use std::time::Instant;
 use tokio::runtime::Handle;
 use workroom::rehearsal::{Beneath, BodyMotion, Rehearsal};
-use workroom::{Assembly, drape_to_rest};
-
-/// A drape that does not come to rest after so many simulated seconds is rehearsed as it hangs.
-const LIMIT: f64 = 20.0;
+use workroom::{Assembly, LIMIT, drape_to_rest};
 
 /// Works at a rehearsal until it ends, is cancelled, or is given to another worker. What cannot be rehearsed is told in its row;
 /// a failure here means that the work is to be tried again.

@@ -8,7 +8,7 @@ use cloth::Phase;
 use costume::Refusal;
 use std::sync::Arc;
 use std::time::Instant;
-use workroom::{CheckMap, Finding, FittingSheet, carried, check, check_map, crossings, drape_report, fitting_sheet, standing};
+use workroom::{CheckMap, CheckReport, Finding, FittingSheet, carried, check, check_map, crossings, fitting_sheet, report_of, standing};
 
 impl Worker {
     /// A new generation: layout first, then its cloth.
@@ -111,16 +111,20 @@ impl Worker {
         if !hung.touched {
             return hung.before.clone();
         }
-        let fresh = hung.checked.as_ref().filter(|(_, fresh)| *fresh).map(|(report, _)| report);
-        standing(&hung.assembly, &hung.drape, fresh)
+        standing(&hung.assembly, &hung.drape, self.fresh_check())
+    }
+
+    /// What the last check found, if the cloth has not moved since.
+    fn fresh_check(&self) -> Option<&CheckReport> {
+        self.hung.as_ref()?.checked.as_ref().filter(|(_, fresh)| *fresh).map(|(report, _)| report)
     }
 
     /// What a fitting sheet says of the present drape.
-    pub(super) fn sheet(&mut self) -> Option<(FittingSheet, Snapshot)> {
-        let snapshot = self.snapshot()?;
-        let hung = self.hung.as_ref()?;
-        let report = drape_report(&hung.assembly, &hung.drape, 0.0);
-        Some((fitting_sheet(&hung.assembly, &hung.drape, report), snapshot))
+    pub(super) fn sheet(&self) -> Option<(FittingSheet, Snapshot)> {
+        let hung = self.hung.as_ref().filter(|h| h.touched)?;
+        let checked = self.fresh_check().cloned().unwrap_or_else(|| check(&hung.assembly, &hung.drape));
+        let report = report_of(&hung.assembly, &hung.drape, checked, 0.0);
+        Some((fitting_sheet(&hung.assembly, &hung.drape, report), self.snapshot()?))
     }
 
     pub(super) fn check(&mut self) {
@@ -170,7 +174,7 @@ impl Worker {
 
     pub(super) fn snapshot(&self) -> Option<Snapshot> {
         let hung = self.hung.as_ref().filter(|h| h.touched)?;
-        let crossings = crossings(&hung.assembly, &hung.drape).len();
+        let crossings = self.fresh_check().map_or_else(|| crossings(&hung.assembly, &hung.drape).len(), |checked| checked.crossings.len());
         Some(Snapshot {
             assembly: hung.assembly.clone(),
             positions: hung.drape.positions(),

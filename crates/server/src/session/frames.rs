@@ -1,9 +1,25 @@
 //! Binary messages; their layout is described in `protocol`.
 
+use serde::Serialize;
 use workroom::{Assembly, CheckMap};
 
 fn header(kind: u32, counts: &[u32]) -> Vec<u8> {
     std::iter::once(&kind).chain(counts).flat_map(|v| v.to_le_bytes()).collect()
+}
+
+/// Puts a head: the length of its JSON (u32), and the JSON padded with spaces to a multiple of four.
+pub fn put_head(bytes: &mut Vec<u8>, head: &impl Serialize) {
+    let mut json = serde_json::to_vec(head).unwrap_or_default();
+    json.resize(json.len().next_multiple_of(4), b' ');
+    bytes.extend((json.len() as u32).to_le_bytes());
+    bytes.extend(json);
+}
+
+/// Puts a message with its length (u32) before it, padded to a multiple of four.
+pub fn put_message(bytes: &mut Vec<u8>, message: &[u8]) {
+    bytes.extend((message.len() as u32).to_le_bytes());
+    bytes.extend(message);
+    bytes.resize(bytes.len().next_multiple_of(4), 0);
 }
 
 /// Triangles, flat coordinates, and the vertices that seams bring together.

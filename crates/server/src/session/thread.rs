@@ -293,41 +293,38 @@ impl Worker {
 
     /// The cloth as it was before the present trouble.
     fn go_back(&mut self) {
-        let Some((assembly, good)) = self.hung.as_ref().and_then(|h| Some((h.assembly.clone(), h.good.clone()?))) else { return };
+        let Some(good) = self.hung.as_ref().and_then(|h| h.good.clone()) else { return };
         self.running = false;
-        let made = with_drape(assembly, Some(good));
-        self.place(made, true);
-        self.unsaved = true;
+        self.stand_as(good);
     }
 
     /// Shows a moment of the last seconds, counted back from the newest; the drape stands still there.
     fn wind_back(&mut self, by: u16) {
-        let Some(hung) = self.hung.as_mut() else { return };
-        let mut past = std::mem::take(&mut hung.past);
-        let assembly = hung.assembly.clone();
-        if let Some(moment) = past.back(usize::from(by)) {
+        let Some(mut past) = self.hung.as_mut().map(|h| std::mem::take(&mut h.past)) else { return };
+        let moment = past.back(usize::from(by));
+        let found = moment.is_some();
+        if let Some(moment) = moment {
             self.running = false;
-            self.place(with_drape(assembly, Some(moment)), true);
-            self.unsaved = true;
-            self.set_running(false);
+            self.stand_as(moment);
         }
         if let Some(hung) = self.hung.as_mut() {
             hung.past = past;
         }
-        self.read_out();
+        if found { self.set_running(false) } else { self.read_out() }
     }
 
     /// Lifts the cloth around a place out, and lets it settle.
     fn push_out(&mut self, at: [f32; 3]) {
-        if !at.iter().all(|v| v.is_finite()) {
-            return;
-        }
-        let Some(hung) = self.hung.as_ref().filter(|h| h.touched) else { return };
-        let moved = workroom::pushed_out(&hung.assembly, &hung.drape.positions(), at);
-        let made = with_drape(hung.assembly.clone(), Some(moved));
-        self.place(made, true);
-        self.unsaved = true;
+        let Some(hung) = self.hung.as_ref().filter(|h| h.touched && at.iter().all(|v| v.is_finite())) else { return };
+        self.stand_as(workroom::pushed_out(&hung.assembly, &hung.drape.positions(), at));
         self.set_running(self.hung.is_some());
+    }
+
+    /// The same cloth at other places.
+    fn stand_as(&mut self, positions: Vec<[f32; 3]>) {
+        let Some(assembly) = self.hung.as_ref().map(|h| h.assembly.clone()) else { return };
+        self.place(with_drape(assembly, Some(positions)), true);
+        self.unsaved = true;
     }
 
     /// Cuts and hangs the document afresh.

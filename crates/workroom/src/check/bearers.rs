@@ -72,13 +72,8 @@ pub fn carried(assembly: &Assembly, drape: &Drape) -> Carried {
 
 /// A third of every triangle for each of its corners that is pressed, cm².
 fn touching(assembly: &Assembly, pressure: &[f32]) -> f64 {
-    let scene = &assembly.scene;
-    let area = |t: &[u32; 3]| {
-        let [a, b, c] = t.map(|v| scene.flat[v as usize].map(f64::from));
-        0.5 * ((b[0] - a[0]) * (c[1] - a[1]) - (c[0] - a[0]) * (b[1] - a[1])).abs()
-    };
     let pressed = |t: &[u32; 3]| t.iter().filter(|v| pressure[**v as usize] > 0.0).count() as f64 / 3.0;
-    1e4 * scene.triangles.iter().map(|t| area(t) * pressed(t)).sum::<f64>()
+    1e4 * assembly.scene.triangles.iter().enumerate().map(|(k, t)| assembly.cut_area(k) * pressed(t)).sum::<f64>()
 }
 
 /// Forces of the body by the place of its skin that is nearest.

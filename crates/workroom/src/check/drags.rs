@@ -1,10 +1,8 @@
 //! Lines of pull: runs of cloth that are stretched the same way, and what that points at.
 
-use super::maps::strains_of;
 use crate::Assembly;
-use cloth::Drape;
 use costume::PieceId;
-use fit::Strain;
+use fit::{Strain, Surface};
 use glam::DVec3;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
@@ -40,24 +38,24 @@ const MOST: usize = 8;
 const ACROSS: f64 = 0.4;
 const UPWARDS: f64 = 0.85;
 
-pub(super) fn drag_lines(assembly: &Assembly, drape: &Drape) -> Vec<DragLine> {
-    let (scene, strains, positions) = (&assembly.scene, strains_of(assembly, drape), drape.positions());
+/// Lines of pull; `strains` are those of all triangles, `cloth` the sewn surface.
+pub(super) fn drag_lines(assembly: &Assembly, cloth: &Surface, strains: &[Strain]) -> Vec<DragLine> {
+    let scene = &assembly.scene;
     let mut pulls = vec![false; strains.len()];
     for panel in &scene.panels {
         let limit = PULLS * f64::from(panel.fabric.locking);
         (panel.first..panel.first + panel.count).for_each(|t| pulls[t] = strains[t].most > limit);
     }
-    let fused = drape.fused_with();
-    let corners: Vec<[u32; 3]> = scene.triangles.iter().map(|t| t.map(|v| fused[v as usize])).collect();
-    let at = |t: usize| scene.triangles[t].iter().map(|v| DVec3::from(positions[*v as usize].map(f64::from))).sum::<DVec3>() / 3.0;
+    let corners: Vec<[u32; 3]> = (0..scene.triangles.len() as u32).map(|t| cloth.corners(t)).collect();
+    let at = |t: usize| scene.triangles[t].iter().map(|v| DVec3::from(cloth.positions[*v as usize].map(f64::from))).sum::<DVec3>() / 3.0;
     let shoulder = assembly.form.posed.station("chest-front").map_or(f64::MAX, |s| s.centre.y);
-    let mut lines: Vec<DragLine> = runs(&corners, &strains, &pulls)
+    let mut lines: Vec<DragLine> = runs(&corners, strains, &pulls)
         .into_iter()
         .filter(|run| run.len() >= FEWEST)
         .filter_map(|run| {
             let count = run.len() as f64;
             let middle = run.iter().map(|t| at(*t)).sum::<DVec3>() / count;
-            let along = mean_way(&run, &strains);
+            let along = mean_way(&run, strains);
             let (low, high) = run.iter().map(|t| (at(*t) - middle).dot(along)).fold((0.0f64, 0.0f64), |(l, h), s| (l.min(s), h.max(s)));
             let mut pieces: Vec<PieceId> = run.iter().map(|t| assembly.piece_of_triangle(*t).piece).collect();
             pieces.sort_unstable();

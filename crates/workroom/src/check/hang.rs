@@ -4,8 +4,7 @@
 use super::apart::apart;
 use super::drags::{DragLine, drag_lines};
 use crate::{Assembly, ContactBody};
-use cloth::Drape;
-use fit::{Line, Plane, Surface, borders, section};
+use fit::{Line, Plane, Strain, Surface, borders, section};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 use ts_rs::TS;
@@ -56,14 +55,14 @@ const TO_WRIST: f64 = 0.5;
 /// Sharpest bend that is no wrinkle, m.
 const RADIUS: f64 = 0.015;
 
-/// Looks at a drape; `cloth` is its sewn surface.
-pub(super) fn hang_report(assembly: &Assembly, drape: &Drape, cloth: &Surface) -> HangReport {
+/// Looks at a drape: its sewn surface, and the strains of all its triangles.
+pub(super) fn hang_report(assembly: &Assembly, cloth: &Surface, strains: &[Strain]) -> HangReport {
     HangReport {
         lengths: lengths(&assembly.form, cloth),
         balance: balance(assembly, cloth.positions),
         mirrored: mirrored(cloth),
         wrinkled: wrinkled(cloth),
-        drags: drag_lines(assembly, drape),
+        drags: drag_lines(assembly, cloth, strains),
     }
 }
 

@@ -90,24 +90,26 @@ pub fn check(assembly: &Assembly, drape: &Drape) -> CheckReport {
     let strain = drape.strain();
     let figures = fit::spread(&strain);
     let tension = fit::vertex_tension(triangles, &strain, drape.fused_with());
+    let strains = maps::strains_of(assembly, drape);
     let mut crossings = places(assembly, &cloth);
     for place in &mut crossings {
+        place.near = mends::part_at(assembly, place.at);
         place.cause = mends::cause(assembly, place, &tension, &positions);
     }
     CheckReport {
         crossings,
         tension,
-        stretch: stretch::stretches(assembly, drape),
+        stretch: stretch::stretches(assembly, &strains),
         strain_mean: figures.mean,
         strain_p99: figures.p99,
         strain_max: figures.max,
         girths: girths::girths(assembly, &cloth),
         hems: hems::hems(assembly, &cloth),
-        hang: hang::hang_report(assembly, drape, &cloth),
+        hang: hang::hang_report(assembly, &cloth, &strains),
     }
 }
 
-/// Where a drape crosses something, without the rest of the check.
+/// Where a drape crosses something, without the rest of the check and without causes.
 pub fn crossings(assembly: &Assembly, drape: &Drape) -> Vec<CrossingPlace> {
     places(assembly, &Surface::sewn(&drape.positions(), &assembly.scene.triangles, drape.fused_with()))
 }
@@ -119,8 +121,8 @@ fn places(assembly: &Assembly, cloth: &Surface) -> Vec<CrossingPlace> {
             let mut pieces: Vec<PieceId> = c.triangles.iter().map(|t| assembly.piece_of_triangle(*t as usize).piece).collect();
             pieces.sort_unstable();
             pieces.dedup();
-            let (length, depth, near) = (1000.0 * c.length, 1000.0 * c.depth, mends::part_at(assembly, c.at));
-            CrossingPlace { kind, at: c.at, pieces, pairs: c.pairs, length, depth, part: part.clone(), near, cause: String::new() }
+            let (length, depth) = (1000.0 * c.length, 1000.0 * c.depth);
+            CrossingPlace { kind, at: c.at, pieces, pairs: c.pairs, length, depth, part: part.clone(), near: None, cause: String::new() }
         }
     };
     let Skins { met, left_out } = skins(&assembly.form);

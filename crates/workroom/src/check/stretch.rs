@@ -1,8 +1,7 @@
 //! How far each fabric is stretched along its threads, by its own limit.
 
-use super::maps::strains_of;
 use crate::Assembly;
-use cloth::Drape;
+use fit::Strain;
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -19,15 +18,10 @@ pub struct StretchRow {
     pub shares: [f64; 3],
 }
 
-/// One row for each fabric that hangs.
-pub(super) fn stretches(assembly: &Assembly, drape: &Drape) -> Vec<StretchRow> {
-    let (scene, strains) = (&assembly.scene, strains_of(assembly, drape));
-    let area = |t: usize| {
-        let [a, b, c] = scene.triangles[t].map(|v| scene.flat[v as usize].map(f64::from));
-        0.5 * ((b[0] - a[0]) * (c[1] - a[1]) - (c[0] - a[0]) * (b[1] - a[1])).abs()
-    };
+/// One row for each fabric that hangs; `strains` are those of all triangles.
+pub(super) fn stretches(assembly: &Assembly, strains: &[Strain]) -> Vec<StretchRow> {
     let mut rows: Vec<StretchRow> = Vec::new();
-    for (panel, range) in scene.panels.iter().zip(&assembly.pieces) {
+    for (panel, range) in assembly.scene.panels.iter().zip(&assembly.pieces) {
         let fabric = assembly.costume.piece(range.piece).and_then(|p| assembly.costume.fabric(p.fabric));
         let Some(fabric) = fabric else { continue };
         let locking = f64::from(panel.fabric.locking);
@@ -38,7 +32,7 @@ pub(super) fn stretches(assembly: &Assembly, drape: &Drape) -> Vec<StretchRow> {
         for t in panel.first..panel.first + panel.count {
             let most = strains[t].threads[0].max(strains[t].threads[1]);
             let grade = rows[k].limits.iter().filter(|limit| most > **limit).count();
-            rows[k].shares[grade] += area(t);
+            rows[k].shares[grade] += assembly.cut_area(t);
         }
     }
     for row in &mut rows {

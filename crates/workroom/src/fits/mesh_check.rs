@@ -1,6 +1,7 @@
 //! A mesh judged as it is: what it is made of, what only touches, what it crosses.
 
-use crate::ContactBody;
+use crate::deliver::garment_mesh;
+use crate::{Assembly, ContactBody, DeliverOptions};
 use body::ImportOrientation;
 use costume::Refusal;
 use fit::{Surface, cloth_body, cloth_cloth, mesh_report};
@@ -37,18 +38,21 @@ pub struct MeshCheck {
 }
 
 impl MeshCheck {
+    /// Looks at the mesh of a drape, as it would be delivered welded.
+    pub fn of_drape(assembly: &Assembly, positions: &[[f32; 3]], fused: &[u32]) -> Self {
+        let options = DeliverOptions { welded: true, ..DeliverOptions::default() };
+        let mesh = garment_mesh(assembly, positions, fused, &options);
+        Self::of(&mesh.positions, &mesh.triangles, Some(&assembly.form))
+    }
+
     /// Looks at a mesh, m; with a body, also at what goes into that.
     pub fn of(positions: &[[f32; 3]], triangles: &[[u32; 3]], body: Option<&ContactBody>) -> Self {
         let cloth = Surface::open(positions, triangles);
-        let through = body.map_or(0, |form| {
+        let cloth_body = body.map_or(0, |form| {
             let skin = &form.posed.surface;
             cloth_body(&cloth, &Surface::closed(&skin.positions, &skin.triangles)).len()
         });
-        Self::judged(positions, triangles, cloth_cloth(&cloth).len(), through)
-    }
-
-    /// The same where crossings are counted already.
-    pub fn judged(positions: &[[f32; 3]], triangles: &[[u32; 3]], cloth_cloth: usize, cloth_body: usize) -> Self {
+        let cloth_cloth = cloth_cloth(&cloth).len();
         let found = mesh_report(positions, triangles);
         let touching: Vec<[[f32; 3]; 2]> = found.touching.iter().map(|e| e.map(|v| positions[v as usize])).collect();
         let count = |n: usize, one: &str, many: &str| (n > 0).then(|| if n == 1 { format!("1 {one}") } else { format!("{n} {many}") });

@@ -1,6 +1,7 @@
 //! One costume hung, draped and looked at.
 
-use crate::{Assembly, DrapeReport, carry, drape_report, draping};
+use crate::draping::drape_while;
+use crate::{Assembly, DrapeReport, carry, drape_report};
 use cloth::Drape;
 use costume::{Costume, Refusal};
 
@@ -31,7 +32,7 @@ impl Trial {
             scene.positions = carried;
         }
         let mut drape = Drape::new(scene).map_err(|e| Refusal::elsewhere(&costume.name, e.to_string(), "look at the pieces' stations"))?;
-        if !drape_while(&mut assembly, &mut drape, LIMIT, keep_on)? {
+        if !drape_while(&mut assembly, &mut drape, LIMIT, |_| keep_on())? {
             return Ok(None);
         }
         let report = drape_report(&assembly, &drape, 0.0);
@@ -42,14 +43,4 @@ impl Trial {
     pub fn picture(&self, width: usize, height: usize, turn: f32) -> Vec<u8> {
         crate::picture(&self.assembly, &self.drape.positions(), self.drape.fused_with(), width, height, turn)
     }
-}
-
-/// Drapes until the cloth rests or has moved for `limit` simulated seconds; false when it was told to end before.
-pub fn drape_while(assembly: &mut Assembly, drape: &mut Drape, limit: f64, keep_on: &mut dyn FnMut() -> bool) -> Result<bool, Refusal> {
-    let mut going = true;
-    draping::drape_while(assembly, drape, limit, |_| {
-        going = keep_on();
-        going
-    })?;
-    Ok(going)
 }
