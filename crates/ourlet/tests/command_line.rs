@@ -92,7 +92,7 @@ fn bad_requests_say_what_is_wrong_and_write_nothing() {
         (refusal(&["drape", &tabard, "--fineness", "2mm", "--out", out]), "from 4mm to 60mm"),
         (refusal(&["drape", &tabard, "--fineness", "coarse", "--out", out]), "no fineness"),
         (refusal(&["drape", &tabard, "--preset", "giant-99", "--out", out]), "woman-38"),
-        (refusal(&["drape", &tabard, "--out", "garment.stl"]), ".obj or .glb"),
+        (refusal(&["drape", &tabard, "--out", "garment.docx"]), ".obj, .glb"),
         (refusal(&["drape", &tabard, "--threads", "64", "--out", out]), "64"),
     ];
     for (message, part) in &cases {
