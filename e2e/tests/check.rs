@@ -94,6 +94,15 @@ async fn a_skirt_is_fitted_to_an_ease_compared_noted_and_put_on_paper() {
     desk.click("[data-note] input").await;
     desk.until_step(4).await;
     assert_eq!(desk.server.costume(id)["costume"]["notes"][0]["done"], true);
+    // one at a place of the cloth lies there on the table too
+    desk.click("[data-noting]").await;
+    desk.click_at(desk.middle("[data-stand]").await).await;
+    desk.until("document.querySelector('[data-note-place]')?.dataset.notePlace").await;
+    desk.fill("[data-note-text]", "Press the fold here").await;
+    desk.until_step(5).await;
+    desk.until("document.querySelectorAll('[data-note-mark]').length === 1").await;
+    let note = desk.server.costume(id)["costume"]["notes"][1].clone();
+    assert!(note["text"] == "Press the fold here" && note["at"]["y"].as_f64().is_some_and(|y| y != 0.0), "{note}");
 
     // lab numbers become the values of the fabric
     desk.stage("drape").await;
@@ -102,8 +111,15 @@ async fn a_skirt_is_fitted_to_an_ease_compared_noted_and_put_on_paper() {
     desk.click("[data-lab-fit]").await;
     desk.until_within("document.querySelector('[data-residuals]')", Duration::from_secs(90)).await;
     desk.click("[data-lab-take]").await;
-    desk.until_step(5).await;
+    desk.until_step(6).await;
     assert_eq!(desk.server.costume(id)["costume"]["fabrics"][0]["own"]["density"], 220.0);
+    // in the laboratory it stands first; another cloth is put on the bench
+    desk.click("[data-open-laboratory]").await;
+    desk.click("[data-lab-cloth=calico] button").await;
+    desk.click("[data-lab-one]").await;
+    desk.until_within("document.querySelector('[data-lab-cloth=calico]')?.dataset.labDone === 'yes'", Duration::from_secs(90)).await;
+    let told = desk.text("[data-lab-chosen=calico]").await;
+    assert!(told.contains("folds") && told.contains("Sag, bias") && told.contains("Slides at"), "{told}");
 }
 
 fn until(what: &str, mut is: impl FnMut() -> bool) {

@@ -20,6 +20,7 @@ mod section;
 mod sets;
 mod strain;
 mod tension;
+mod uv_report;
 mod vector;
 
 pub use crossings::{Crossing, Surface, cloth_body, cloth_cloth, winding_number};
@@ -29,3 +30,4 @@ pub use nearest::Nearest;
 pub use section::{Girth, Line, Plane, girth, section};
 pub use strain::{Cloth, Strain, strains};
 pub use tension::{Summary, spread, vertex_tension};
+pub use uv_report::{UvReport, uv_report};

@@ -81,7 +81,7 @@ pub fn usda(meshes: &[AnimatedMesh]) -> String {
 }
 
 /// A prim's name: letters, digits and `_`, not beginning with a digit.
-fn identifier(name: &str) -> String {
+pub(crate) fn identifier(name: &str) -> String {
     let plain: String = name.chars().map(|c| if c.is_ascii_alphanumeric() { c } else { '_' }).collect();
     if plain.starts_with(|c: char| c.is_ascii_digit()) { format!("_{plain}") } else { plain }
 }

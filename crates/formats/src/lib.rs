@@ -26,6 +26,7 @@ mod recorded;
 mod scan;
 mod sheet;
 mod solid;
+mod usd_still;
 
 pub use alembic::abc;
 pub use animated::{AnimatedMesh, pc2, usda};
@@ -34,8 +35,9 @@ pub use glb::{glb, glb_animated};
 pub use mesh::{Clip, ExportMesh, Group, Joint, Material, Skin};
 pub use obj::{mtl, obj, obj_said};
 pub use picture::{View, picture};
-pub use reading::{ImportedMesh, LeftOut, ReadFault, VertexCache, figure_limits, read_figure};
+pub use reading::{ImportedMesh, LeftOut, NO_LAYOUT, ReadFault, VertexCache, figure_limits, read_figure};
 pub use recorded::{WHOLE_EVERY, off_lattice, on_lattice, packed, squeezed, unpacked, unsqueezed};
 pub use scan::{ScanKind, ScanPage, grey_png, scan_grey, scan_kind, scan_limits, scan_pages, scan_png};
 pub use sheet::{Scanning, sheet};
 pub use solid::{ply, stl};
+pub use usd_still::{usda_still, usdz};

@@ -1,7 +1,7 @@
 //! `ourlet check`: what a costume file lacks, how it fits when it is draped, and what a mesh is like.
 
 use crate::drape::{with_threads, worn};
-use crate::figure::{ReadMesh, read_mesh};
+use crate::figure::read_mesh;
 use crate::files::write;
 use crate::options::CheckOptions;
 use crate::output::{note, say};
@@ -74,10 +74,10 @@ fn mesh(options: &CheckOptions) -> Result<ExitCode, String> {
     if options.sheet.is_some() || options.judging.fineness.is_some() || !options.judging.wanted.is_empty() {
         return Err(format!("{}: a sheet, a fineness and wanted ease are for costumes", options.file.display()));
     }
-    let ReadMesh { positions, triangles } = read_mesh(&options.file, &options.judging.stance)?;
+    let (positions, file) = read_mesh(&options.file, &options.judging.stance)?;
     let wearer = options.body.as_deref().map(|b| Wearer::of(b, &options.judging.stance)).transpose()?;
     let form = wearer.as_ref().map(|w| w.form()).transpose()?;
-    let found = MeshCheck::of(&positions, &triangles, form.as_ref());
+    let found = MeshCheck::of_file(&positions, &file, form.as_ref());
     if let Some(path) = &options.judging.report {
         write(path, serde_json::to_string_pretty(&found).map_err(|e| e.to_string())?.as_bytes())?;
     }

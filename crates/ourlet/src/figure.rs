@@ -73,14 +73,8 @@ pub fn bring(path: &Path, options: &StanceOptions) -> Result<ImportedFile, Strin
     Ok(ImportedFile { figure, stance: arrival.sheet.stance, flaws: arrival.flaws, left_out: arrival.left_out })
 }
 
-/// A mesh in metres, y up.
-pub struct ReadMesh {
-    pub positions: Vec<[f32; 3]>,
-    pub triangles: Vec<[u32; 3]>,
-}
-
-/// Reads a mesh; what is not said about its stance is told by the file or by its size.
-pub fn read_mesh(path: &Path, options: &StanceOptions) -> Result<ReadMesh, String> {
+/// Reads a mesh, with its positions in metres, y up; what is not said about its stance is told by the file or by its size.
+pub fn read_mesh(path: &Path, options: &StanceOptions) -> Result<(Vec<[f32; 3]>, formats::ImportedMesh), String> {
     let bytes = read_bytes(path)?;
     let name = path.file_name().and_then(|n| n.to_str()).unwrap_or("mesh");
     let found = formats::read_figure(name, &bytes).map_err(|e| format!("{}: {e}", path.display()))?;
@@ -98,7 +92,7 @@ pub fn read_mesh(path: &Path, options: &StanceOptions) -> Result<ReadMesh, Strin
         }
     };
     let positions = workroom::garment_positions(name, &found, unit, turned).map_err(|e| e.to_string())?;
-    Ok(ReadMesh { positions, triangles: found.triangles })
+    Ok((positions, found))
 }
 
 /// The bytes of a figure or a mesh, within their limit.

@@ -28,7 +28,9 @@ pub fn kind_of(path: &Path) -> Result<FileKind, String> {
         Some("glb") => Ok(FileKind::Glb),
         Some("ply") => Ok(FileKind::Ply),
         Some("stl") => Ok(FileKind::Stl),
-        _ => Err(format!("{}: the ending must be .obj, .glb, .ply or .stl", path.display())),
+        Some("usda") => Ok(FileKind::Usda),
+        Some("usdz") => Ok(FileKind::Usdz),
+        _ => Err(format!("{}: the ending must be .obj, .glb, .ply, .stl, .usda or .usdz", path.display())),
     }
 }
 
@@ -65,6 +67,8 @@ pub fn write_mesh(path: &Path, body: formats::ExportMesh) -> Result<(), String> 
         FileKind::Obj => formats::obj(&[body], None).into_bytes(),
         FileKind::Ply => formats::ply(&[body], "Ourlet body, metres, y up"),
         FileKind::Stl => formats::stl(&[body], "Ourlet body"),
+        FileKind::Usda => formats::usda_still(&[body], 1.0, false).into_bytes(),
+        FileKind::Usdz => formats::usdz(&[("body.usda", formats::usda_still(&[body], 1.0, false).as_bytes())]),
     };
     write(path, &bytes)
 }

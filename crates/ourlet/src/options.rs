@@ -139,9 +139,9 @@ pub struct DrapeOptions {
 pub struct DeliverCommand {
     /// A costume file (*.ourlet.json).
     pub file: PathBuf,
-    /// Write the garment here; the ending (.glb .obj .ply .stl) decides the format.
-    #[arg(long)]
-    pub out: PathBuf,
+    /// Write the garment here; the ending (.glb .obj .ply .stl .usda .usdz) decides the format. May be repeated.
+    #[arg(long, required = true)]
+    pub out: Vec<PathBuf>,
     /// Another body, such as man-50.
     #[arg(long)]
     pub preset: Option<String>,
@@ -151,6 +151,12 @@ pub struct DeliverCommand {
     /// So many times every triangle becomes four, smoothly.
     #[arg(long, default_value_t = 0, value_parser = clap::value_parser!(u8).range(0..=3))]
     pub smooth: u8,
+    /// Share of the triangles that is kept, percent.
+    #[arg(long, default_value_t = 100.0)]
+    pub lighter: f64,
+    /// Further levels of detail, each with half the triangles, in files of their own.
+    #[arg(long, default_value_t = 0)]
+    pub levels: u8,
     /// Thickness of the cloth, such as 1.2mm.
     #[arg(long)]
     pub thick: Option<String>,
@@ -163,9 +169,18 @@ pub struct DeliverCommand {
     /// z up instead of y (not in .glb).
     #[arg(long)]
     pub z_up: bool,
-    /// Texture coordinates from 0 to 1 instead of metres.
+    /// Texture coordinates: metres, unit (0 to 1), tile (packed), fabric-tiles or piece-tiles.
+    #[arg(long, default_value = "metres")]
+    pub layout: String,
+    /// Side of the texture of a tile, px.
+    #[arg(long, default_value_t = 4096)]
+    pub texture: u32,
+    /// Least distance of pieces in a tile, px.
+    #[arg(long, default_value_t = 8)]
+    pub margin: u32,
+    /// Pieces may be turned by quarters in a tile.
     #[arg(long)]
-    pub unit_square: bool,
+    pub turn: bool,
     /// Leave seams open.
     #[arg(long)]
     pub open_seams: bool,

@@ -285,6 +285,51 @@ fn a_pattern_is_written_at_true_scale_and_recipes_are_listed() {
 }
 
 /// From a wanted ease to the changed pattern, its sheet, a run over sizes, and the garment's mesh judged.
+/// A reader of its own, with exact whole numbers, finds the same crossings in delivered files: none in a clean one, and as many in one
+/// on a body that is too large for it and in one that was laid over itself once more.
+fn outside_reader_counts_the_same(at: &dyn Fn(&str) -> String, mesh: &str) {
+    let text = std::fs::read_to_string(mesh).expect("the garment");
+    let count = text.lines().filter(|l| l.starts_with("v ")).count();
+    let again: Vec<String> = text.lines().filter_map(|l| shifted(l, count)).collect();
+    let twice = at("twice.obj");
+    std::fs::write(&twice, format!("{text}\no again\n{}\n", again.join("\n"))).expect("written");
+    let script = Path::new(env!("CARGO_MANIFEST_DIR")).join("tests/outside/crossings.mjs");
+    for (garment, size, planted) in
+        [(mesh, "woman-38", [false, false]), (mesh, "man-50", [false, true]), (&twice, "woman-38", [true, true])]
+    {
+        let (body, report) = (at("body.obj"), at("mesh.json"));
+        assert_eq!(run(&["body", "--preset", size, "--out", &body]).status.code(), Some(0));
+        run(&["check", garment, "--body", size, "--report", &report]);
+        let ours: Value = serde_json::from_slice(&std::fs::read(&report).expect("a report")).expect("JSON");
+        let read = std::process::Command::new("node").arg(&script).args([garment, &body]).output().expect("node runs");
+        let theirs: Value = serde_json::from_slice(&read.stdout).unwrap_or_else(|_| panic!("{}", String::from_utf8_lossy(&read.stderr)));
+        for (k, kind) in ["cloth_cloth", "cloth_body"].into_iter().enumerate() {
+            assert_eq!(
+                (&ours[kind], &ours["pairs"][k]),
+                (&theirs[kind]["places"], &theirs[kind]["pairs"]),
+                "{kind} of {garment} on {size}"
+            );
+            assert_eq!(ours["pairs"][k].as_u64() > Some(0), planted[k], "{kind} of {garment} on {size}: {ours}");
+        }
+    }
+}
+
+/// A vertex two centimetres aside, a face of such vertices; nothing for other lines.
+fn shifted(line: &str, count: usize) -> Option<String> {
+    let mut words = line.split(' ');
+    match words.next()? {
+        "v" => {
+            let p: Vec<f32> = words.map(|w| w.parse().expect("a number")).collect();
+            Some(format!("v {} {} {}", p[0] + 0.0213, p[1] + 0.0117, p[2] + 0.0031))
+        }
+        "f" => {
+            let corner = |w: &str| w.split('/').next().and_then(|v| v.parse::<usize>().ok()).map(|v| (v + count).to_string());
+            Some(format!("f {}", words.map(|w| corner(w).expect("a corner")).collect::<Vec<_>>().join(" ")))
+        }
+        _ => None,
+    }
+}
+
 #[test]
 fn a_skirt_is_fitted_to_an_ease_and_judged_on_paper_over_sizes_and_as_a_mesh() {
     let folder = TempDir::new().expect("a folder");
@@ -320,6 +365,7 @@ fn a_skirt_is_fitted_to_an_ease_and_judged_on_paper_over_sizes_and_as_a_mesh() {
     assert!(String::from_utf8_lossy(&whole.stdout).contains("in 1 parts"));
     let other = run(&["check", &mesh, "--body", "man-50"]);
     assert!(other.status.code() == Some(1) && String::from_utf8_lossy(&other.stderr).contains("with the body"));
+    outside_reader_counts_the_same(&at, &mesh);
     let thick = at("thick.ply");
     let deliver =
         run(&["deliver", skirt, "--fineness", "40mm", "--out", &thick, "--thick", "1.2mm", "--side", "both", "--unit", "cm", "--z-up"]);

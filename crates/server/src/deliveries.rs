@@ -2,47 +2,70 @@
 
 use crate::app::App;
 use crate::costumes::history;
-use crate::download::Download;
+use crate::download::{Download, file_stem};
 use crate::error::Failure;
+use crate::session::values::Snapshot;
+use axum::Json;
 use axum::extract::{Path, Query, State};
 use costume::Refusal;
-use serde::Deserialize;
-use workroom::{DeliverOptions, FileKind, Layout, ThickSide, Unit, deliver as make};
+use workroom::{DeliverOptions, DeliveryManifest, DeliveryPreview, deliver as make, delivery_preview};
 
-/// The options as a query string.
-#[derive(Deserialize)]
-pub struct Wanted {
-    kind: FileKind,
-    welded: bool,
-    layout: Layout,
-    with_body: bool,
-    #[serde(default)]
-    unit: Unit,
-    #[serde(default)]
-    z_up: bool,
-    #[serde(default)]
-    smooth: u8,
-    #[serde(default)]
-    thickness: f64,
-    #[serde(default)]
-    side: ThickSide,
-}
+/// How the name of a manifest ends.
+const MANIFEST: &str = ".manifest.json";
 
 /// One of the files of the delivery, by its name (`rakers-tabard.obj`, `rakers-tabard.mtl`, `rakers-tabard.glb`).
 pub async fn deliver(
     State(app): State<App>,
     Path((id, file)): Path<(i64, String)>,
-    Query(wanted): Query<Wanted>,
+    Query(options): Query<DeliverOptions>,
 ) -> Result<Download, Failure> {
-    let nothing =
-        || Failure::Refused(Refusal::elsewhere("drape", "there is nothing draped yet", "drape the costume, or open one of its fittings"));
-    let shown = history::shown(&app.costumes, id).await?;
-    let snapshot = app.sessions.snapshot(&shown).await?.ok_or_else(nothing)?;
-    let Wanted { kind, welded, layout, with_body, unit, z_up, smooth, thickness, side } = wanted;
-    let options = DeliverOptions { kind, welded, layout, with_body, unit, z_up, smooth, thickness, side };
-    let stem = crate::download::file_stem(&snapshot.assembly.costume.name);
+    if file.ends_with(MANIFEST) {
+        return manifest(&app, id, options).await;
+    }
+    let snapshot = draped(&app, id).await?;
+    let stem = file_stem(&snapshot.assembly.costume.name);
     let work = tokio::task::spawn_blocking(move || make(&snapshot.assembly, &snapshot.positions, &snapshot.fused, &options, &stem));
     let delivery = work.await.map_err(|e| Failure::Internal(e.to_string()))??;
     let (name, bytes) = delivery.files.into_iter().find(|(name, _)| *name == file).ok_or(Failure::NotFound("file"))?;
     Ok(Download::named(name, bytes))
+}
+
+/// What was delivered, with the checks of the drape.
+async fn manifest(app: &App, id: i64, options: DeliverOptions) -> Result<Download, Failure> {
+    let shown = history::shown(&app.costumes, id).await?;
+    let (sheet, snapshot) = app.sessions.sheet(&shown).await?.ok_or_else(nothing)?;
+    let stem = file_stem(&snapshot.assembly.costume.name);
+    let name = format!("{stem}{MANIFEST}");
+    let work = tokio::task::spawn_blocking(move || {
+        let Snapshot { assembly, positions, fused, .. } = &snapshot;
+        let mesh = delivery_preview(assembly, positions, fused, &options, &stem)?;
+        let manifest = DeliveryManifest::of(&assembly.costume, &sheet.report, &options, &mesh);
+        serde_json::to_vec_pretty(&manifest).map_err(|e| Failure::Internal(e.to_string()))
+    });
+    let text = work.await.map_err(|e| Failure::Internal(e.to_string()))??;
+    Ok(Download::named(name, text))
+}
+
+/// What the options come to, without a file.
+pub async fn preview(
+    State(app): State<App>,
+    Path(id): Path<i64>,
+    Query(options): Query<DeliverOptions>,
+) -> Result<Json<DeliveryPreview>, Failure> {
+    let snapshot = draped(&app, id).await?;
+    let stem = file_stem(&snapshot.assembly.costume.name);
+    let work =
+        tokio::task::spawn_blocking(move || delivery_preview(&snapshot.assembly, &snapshot.positions, &snapshot.fused, &options, &stem));
+    Ok(Json(work.await.map_err(|e| Failure::Internal(e.to_string()))??))
+}
+
+/// The drape of a costume as it hangs.
+pub(crate) async fn draped(app: &App, id: i64) -> Result<Snapshot, Failure> {
+    let shown = history::shown(&app.costumes, id).await?;
+    app.sessions.snapshot(&shown).await?.ok_or_else(nothing)
+}
+
+/// There is no drape to speak of.
+pub(crate) fn nothing() -> Failure {
+    Refusal::elsewhere("drape", "there is nothing draped yet", "drape the costume, or open one of its fittings").into()
 }

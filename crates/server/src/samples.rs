@@ -10,7 +10,7 @@ use serde::Deserialize;
 use std::collections::BTreeMap;
 use ts_rs::TS;
 use workroom::cloth_fabric;
-use workroom::laboratory::{LabFit, LabNumbers, Sample, fabric_from, sample};
+use workroom::laboratory::{LabFit, LabNumbers, LabSheet, Sample, fabric_from, lab_sheet, sample};
 
 /// A swatch, and the values that differ from it.
 #[derive(Deserialize)]
@@ -21,15 +21,32 @@ pub struct Asked {
     own: BTreeMap<String, f64>,
 }
 
+impl Asked {
+    /// The name under which its results are kept, and the cloth to test; refuses values beyond their limits.
+    fn cloth(self) -> Result<(String, cloth::Fabric), Failure> {
+        let key = format!("{} {:?}", self.swatch, self.own);
+        let Self { swatch, own } = self;
+        let fabric = Fabric { id: FabricId(1), name: swatch.clone(), swatch, colour: "#ffffff".into(), print: None, overrides: own };
+        costume::check_fabric(&fabric)?;
+        let cloth = fabric.cloth().map(|s| cloth_fabric(&s)).ok_or_else(untestable)?;
+        Ok((key, cloth))
+    }
+}
+
+fn untestable() -> Refusal {
+    Refusal::elsewhere("cloth", "cannot be tested", "choose values within their limits")
+}
+
+/// The quick tests of a cloth.
 pub async fn show(State(app): State<App>, Json(asked): Json<Asked>) -> Result<Json<Sample>, Failure> {
-    let key = format!("{} {:?}", asked.swatch, asked.own);
-    let Asked { swatch, own } = asked;
-    let fabric = Fabric { id: FabricId(1), name: swatch.clone(), swatch, colour: "#ffffff".into(), print: None, overrides: own };
-    costume::check_fabric(&fabric)?;
-    let cloth = fabric.cloth().map(|s| cloth_fabric(&s));
-    let refused = move || Refusal::elsewhere(fabric.name, "cannot be tested", "choose values within their limits");
-    let made = off_the_async_threads(move || app.samples.get(key, || cloth.as_ref().and_then(sample).ok_or_else(refused)));
-    Ok(Json(made.await?))
+    let (key, cloth) = asked.cloth()?;
+    Ok(Json(off_the_async_threads(move || app.samples.get(key, || sample(&cloth).ok_or_else(untestable))).await?))
+}
+
+/// All tests of a cloth, each beside what it should read.
+pub async fn sheet(State(app): State<App>, Json(asked): Json<Asked>) -> Result<Json<LabSheet>, Failure> {
+    let (key, cloth) = asked.cloth()?;
+    Ok(Json(off_the_async_threads(move || app.lab_sheets.get(key, || lab_sheet(&cloth).ok_or_else(untestable))).await?))
 }
 
 /// What a laboratory measured, and the swatch that tells what it did not.

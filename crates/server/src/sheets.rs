@@ -3,16 +3,12 @@
 use crate::app::App;
 use crate::background::off_the_async_threads;
 use crate::costumes::history;
+use crate::deliveries::{draped, nothing};
 use crate::download::{Download, file_stem};
 use crate::error::Failure;
 use axum::Json;
 use axum::extract::{Path, State};
-use costume::Refusal;
 use workroom::{EaseKind, MeshCheck, sheet_pdf, sheet_pictures, wanted_ranges};
-
-fn nothing() -> Failure {
-    Refusal::elsewhere("drape", "there is nothing draped yet", "drape the costume, or open one of its fittings").into()
-}
 
 /// The sheet as `pdf` or `json`.
 pub async fn sheet(State(app): State<App>, Path((id, ending)): Path<(i64, String)>) -> Result<Download, Failure> {
@@ -35,8 +31,7 @@ pub async fn sheet(State(app): State<App>, Path((id, ending)): Path<(i64, String
 
 /// What the mesh of the drape is like, welded.
 pub async fn mesh(State(app): State<App>, Path(id): Path<i64>) -> Result<Json<MeshCheck>, Failure> {
-    let shown = history::shown(&app.costumes, id).await?;
-    let snapshot = app.sessions.snapshot(&shown).await?.ok_or_else(nothing)?;
+    let snapshot = draped(&app, id).await?;
     off_the_async_threads(move || Ok(Json(MeshCheck::of_drape(&snapshot.assembly, &snapshot.positions, &snapshot.fused)))).await
 }
 

@@ -3,18 +3,29 @@
 use costume::Refusal;
 use std::sync::{Arc, Mutex, PoisonError};
 
-/// Most figures and most forms kept ready; the one not used for longest gives way.
+/// Most figures and most forms kept ready, if nothing else is said.
 const KEPT: usize = 4;
 
 /// A place for one value: whoever makes it holds up only those who want the same one.
 type Slot<V> = Arc<Mutex<Option<V>>>;
 
-/// Values by key, the last used at the end.
-pub(crate) struct Shelf<K, V>(Mutex<Vec<(K, Slot<V>)>>);
+/// Values by key, the last used at the end; the one not used for longest gives way.
+pub(crate) struct Shelf<K, V> {
+    all: Mutex<Vec<(K, Slot<V>)>>,
+    /// Most that are kept.
+    most: usize,
+}
 
 impl<K, V> Default for Shelf<K, V> {
     fn default() -> Self {
-        Self(Mutex::default())
+        Self::of(KEPT)
+    }
+}
+
+impl<K, V> Shelf<K, V> {
+    /// A shelf with room for so many.
+    pub(crate) fn of(most: usize) -> Self {
+        Self { all: Mutex::default(), most }
     }
 }
 
@@ -29,28 +40,28 @@ impl<K: PartialEq, V: Clone> Shelf<K, V> {
         let made = make();
         match &made {
             Ok(new) => *value = Some(new.clone()),
-            Err(_) => self.0.lock().unwrap_or_else(PoisonError::into_inner).retain(|(_, s)| !Arc::ptr_eq(s, &slot)),
+            Err(_) => self.all.lock().unwrap_or_else(PoisonError::into_inner).retain(|(_, s)| !Arc::ptr_eq(s, &slot)),
         }
         made
     }
 
     /// The value if it is kept and ready.
     pub(crate) fn kept(&self, key: &K) -> Option<V> {
-        let slot = self.0.lock().unwrap_or_else(PoisonError::into_inner).iter().find(|(known, _)| known == key)?.1.clone();
+        let slot = self.all.lock().unwrap_or_else(PoisonError::into_inner).iter().find(|(known, _)| known == key)?.1.clone();
         slot.try_lock().ok()?.clone()
     }
 
     pub(crate) fn clear(&self) {
-        self.0.lock().unwrap_or_else(PoisonError::into_inner).clear();
+        self.all.lock().unwrap_or_else(PoisonError::into_inner).clear();
     }
 
     fn slot(&self, key: K) -> Slot<V> {
-        let mut kept = self.0.lock().unwrap_or_else(PoisonError::into_inner);
+        let mut kept = self.all.lock().unwrap_or_else(PoisonError::into_inner);
         let slot = match kept.iter().position(|(known, _)| *known == key) {
             Some(k) => kept.remove(k).1,
             None => Slot::default(),
         };
-        if kept.len() >= KEPT {
+        if kept.len() >= self.most {
             kept.remove(0);
         }
         kept.push((key, slot.clone()));

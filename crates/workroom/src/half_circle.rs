@@ -1,6 +1,6 @@
 //! A half-circle of cloth hung over a stand, to look at: how a cloth folds, falls and stands off.
 
-use crate::deliver::cloth_material;
+use crate::delivery::cloth_material;
 use crate::laboratory::{specimen, to_rest};
 use cloth::{BodyShape, DistanceGrid, Fabric, Phase, Settings};
 use costume::Look;

@@ -20,7 +20,7 @@ mod carry;
 mod check;
 mod construct;
 mod contact;
-mod deliver;
+mod delivery;
 mod draping;
 mod figures;
 mod fits;
@@ -56,13 +56,16 @@ pub use check::{
     StretchRow, apart, carried, check, check_map, crossings, pushed_out,
 };
 pub use contact::{Solid, left_out};
-pub use deliver::{DeliverOptions, Delivery, FileKind, Layout, THICKEST, ThickSide, Unit, body_clip, body_mesh, deliver, picture};
+pub use delivery::{
+    DeliverOptions, Delivery, DeliveryManifest, DeliveryPreview, FileKind, LIGHTER, Layout, MOST_LEVELS, SMOOTHEST, TEXTURES, THICKEST,
+    ThickSide, TilesPreview, Unit, body_clip, body_mesh, deliver, delivery_preview, picture,
+};
 pub use draping::drape_to_rest;
 pub use figures::{ImportedFigure, flaws, foreign_figure, read_arrival};
 pub use fits::{
-    EaseAsked, EaseKind, EaseOutcome, EaseTry, FabricRow, FittingSheet, FreeValue, LIMIT, MeshCheck, PieceChange, SizeChange, SizeRow,
-    Trial, Tried, WantedEase, ease_outcome, fit_to_ease, fitting_sheet, garment_positions, on_body, passed_limits, sheet_pdf,
-    sheet_pictures, size_row, usual_values, wanted_ranges,
+    EaseAsked, EaseKind, EaseOutcome, EaseTry, FabricRow, FittingSheet, FreeValue, LIMIT, LaidOut, LayoutCheck, MeshCheck, PieceChange,
+    SizeChange, SizeRow, Trial, Tried, WantedEase, ease_outcome, fit_to_ease, fitting_sheet, garment_positions, on_body, passed_limits,
+    sheet_pdf, sheet_pictures, size_row, usual_values, wanted_ranges,
 };
 pub use fitting::{Fitting, KeptMesh};
 pub use flat::{pattern_dxf, pattern_pdf, pattern_svg, plain_pieces};

@@ -117,9 +117,17 @@ fn a_block_is_changed_by_its_own_value_and_a_value_that_nothing_answers_to_is_to
     // the drape as a mesh is one part without a fault once it is welded
     let (cloth, welded) = (trial.drape.positions(), trial.drape.fused_with());
     let triangles: Vec<[u32; 3]> = trial.assembly.scene.triangles.iter().map(|t| t.map(|v| welded[v as usize])).collect();
-    let found = MeshCheck::of(&cloth, &triangles, Some(&trial.assembly.form));
+    let found = MeshCheck::of(&cloth, &triangles, None, Some(&trial.assembly.form));
     assert_eq!((found.parts.len(), found.cloth_body, found.cloth_cloth, found.touching.len()), (1, 0, 0, 0), "{found:?}");
-    let open = MeshCheck::of(&cloth, &trial.assembly.scene.triangles, None);
+    // a dent into the skin is one crossing, and is pushed out again
+    let low = cloth.iter().map(|p| p[1]).fold(f32::MAX, f32::min);
+    let front = *cloth.iter().filter(|p| p[1] > low + 0.3).max_by(|a, b| a[2].total_cmp(&b[2])).expect("cloth");
+    let away = |p: &[f32; 3]| (0..3).map(|k| (p[k] - front[k]).powi(2)).sum::<f32>().sqrt();
+    let dented: Vec<[f32; 3]> = cloth.iter().map(|p| [p[0], p[1], p[2] - 0.12 * (1.0 - away(p) / 0.06).max(0.0)]).collect();
+    let into = |cloth: &[[f32; 3]]| MeshCheck::of(cloth, &triangles, None, Some(&trial.assembly.form)).cloth_body;
+    let deep = *dented.iter().zip(&cloth).max_by(|a, b| (a.1[2] - a.0[2]).total_cmp(&(b.1[2] - b.0[2]))).expect("cloth").0;
+    assert_eq!((into(&dented), into(&workroom::pushed_out(&trial.assembly, &dented, deep))), (1, 0));
+    let open = MeshCheck::of(&cloth, &trial.assembly.scene.triangles, None, None);
     assert!(open.parts.len() == 4 && open.touching.len() > 50 && open.passed.iter().any(|p| p.contains("fall apart")));
 }
 

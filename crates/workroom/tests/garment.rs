@@ -10,7 +10,8 @@ use std::collections::BTreeSet;
 use std::collections::HashMap;
 use std::sync::LazyLock;
 use workroom::{
-    Assembly, ContactBody, DeliverOptions, FileKind, Layout, ThickSide, Unit, assemble, carry, carry_error, check, deliver, drape_report,
+    Assembly, ContactBody, DeliverOptions, FileKind, Layout, ThickSide, Unit, assemble, carry, carry_error, check, deliver,
+    delivery_preview, drape_report,
 };
 
 static WOMAN: LazyLock<ContactBody> = LazyLock::new(|| form("woman-38"));
@@ -272,6 +273,54 @@ fn open_edges(files: &[(String, Vec<u8>)]) -> usize {
     count.values().filter(|n| **n == 1).count()
 }
 
+/// In one tile, in one for each fabric or piece: every piece to one scale, with its grain upright, apart by the margin.
+fn packed_layouts_are_even_and_nothing_lies_on_anything(assembly: &Assembly, resting: &Drape) {
+    let (positions, fused) = (resting.positions(), resting.fused_with());
+    for (layout, turn, tiles) in
+        [(Layout::Tile, false, 1), (Layout::Tile, true, 1), (Layout::FabricTiles, false, 1), (Layout::PieceTiles, true, 2)]
+    {
+        let options = DeliverOptions { kind: FileKind::Obj, welded: true, layout, turn, texture: 1024, ..DeliverOptions::default() };
+        let files = deliver(assembly, &positions, fused, &options, "tabard").expect("delivered");
+        let read = formats::read_figure("tabard.obj", &files.files[0].1).expect("it is read");
+        let flat = fit::uv_report(&read.positions, &read.triangles, &read.uvs, &read.uv_triangles);
+        assert_eq!((flat.islands, flat.overlapping.len(), flat.mirrored, flat.flat_triangles), (2, 0, 0, 0), "{layout:?}");
+        assert!(read.uvs.iter().all(|[u, v]| (0.0..tiles as f32).contains(u) && (0.0..1.0).contains(v)), "{layout:?}");
+        // against the cloth as it was cut: one scale for all
+        let cut: Vec<[f32; 3]> = assembly.scene.flat.iter().map(|p| [p[0], p[1], 0.0]).collect();
+        let even = fit::uv_report(&cut, &assembly.scene.triangles, &read.uvs, &read.uv_triangles);
+        assert!(even.density[2] / even.density[0] < 1.01 && even.distortion < 1.01, "{layout:?}: {even:?}");
+        let told = delivery_preview(assembly, &positions, fused, &options, "tabard").expect("it is told");
+        let tiled = told.tiles.expect("tiles");
+        assert_eq!((tiled.tiles, told.vertices, told.triangles), (tiles, read.positions.len(), read.triangles.len()));
+        assert!(
+            (tiled.texels_per_cm / (1024.0 * even.density[1] / 100.0) - 1.0).abs() < 0.01 && tiled.used > 0.3 && tiled.used < 1.0,
+            "{tiled:?}"
+        );
+    }
+    // levels of detail: half as fine each, welded and laid out as before
+    let levels = DeliverOptions { kind: FileKind::Obj, welded: true, levels: 3, ..DeliverOptions::default() };
+    let files = deliver(assembly, &positions, fused, &levels, "tabard").expect("delivered").files;
+    let told = delivery_preview(assembly, &positions, fused, &levels, "tabard").expect("it is told");
+    assert_eq!(told.files, files.iter().map(|(name, _)| name.clone()).collect::<Vec<_>>());
+    let read: Vec<_> =
+        files.iter().filter(|(n, _)| n.ends_with("obj")).map(|(n, b)| formats::read_figure(n, b).expect("it is read")).collect();
+    let counts: Vec<usize> = read.iter().map(|m| m.triangles.len()).collect();
+    assert!(counts.len() == 4 && counts.windows(2).all(|w| w[1] <= w[0].div_ceil(2) + 1), "{counts:?}");
+    for level in &read {
+        let (whole, flat) = (
+            fit::mesh_report(&level.positions, &level.triangles),
+            fit::uv_report(&level.positions, &level.triangles, &level.uvs, &level.uv_triangles),
+        );
+        assert_eq!((whole.parts.len(), whole.shared_edges, whole.turned_edges, whole.touching.len()), (1, 0, 0, 0));
+        assert_eq!((flat.mirrored, flat.flat_triangles), (0, 0));
+    }
+    let wide = DeliverOptions { layout: Layout::Tile, texture: 256, margin: 100, ..DeliverOptions::default() };
+    assert!(deliver(assembly, &positions, fused, &wide, "tabard").is_err_and(|r| r.remedy.contains("sixteenth")));
+    let usd = DeliverOptions { kind: FileKind::Usdz, welded: true, unit: Unit::Cm, ..DeliverOptions::default() };
+    let archive = deliver(assembly, &positions, fused, &usd, "tabard").expect("delivered").files.remove(0);
+    assert!(archive.0 == "tabard.usdz" && archive.1.starts_with(b"PK") && archive.1.windows(16).any(|w| w == b"metersPerUnit = "));
+}
+
 #[test]
 fn welded_seams_leave_only_the_hems_open() {
     let (assembly, _) = &*RESTING;
@@ -480,6 +529,7 @@ fn thick_cloth_is_closed_and_files_in_other_units_and_axes_hold_the_same_garment
     for (a, b) in single.positions.iter().zip(&turned.positions) {
         assert!((b[0] - 100.0 * a[0]).abs() < 1e-3 && (b[1] + 100.0 * a[2]).abs() < 1e-3 && (b[2] - 100.0 * a[1]).abs() < 1e-3);
     }
+    packed_layouts_are_even_and_nothing_lies_on_anything(assembly, resting);
     let refused = deliver(assembly, &resting.positions(), resting.fused_with(), &DeliverOptions { thickness: f64::NAN, ..plain }, "tabard");
     assert!(refused.is_err_and(|r| r.reason.contains("thickness")));
 }

@@ -3,7 +3,8 @@
 use workroom::cloth_fabric;
 use workroom::half_circle::half_circle;
 use workroom::laboratory::{
-    LabNumbers, bending_length, drape_coefficient, expected_elongation, fabric_from, lab_numbers, peirce, strip_elongation,
+    Cut, LabNumbers, bending_length, drape_coefficient, expected_elongation, fabric_from, lab_numbers, peirce, shear_frame, sliding_slope,
+    strip_elongation,
 };
 
 fn cloth(key: &str) -> cloth::Fabric {
@@ -23,11 +24,22 @@ fn a_cantilever_reads_peirces_bending_length() {
 #[test]
 fn a_strip_stretches_by_its_weight_over_its_stiffness_warp_and_weft() {
     for key in ["single-jersey", "wool-flannel"] {
-        for warp in [true, false] {
+        for (cut, off) in [(Cut::Warp, 0.02), (Cut::Weft, 0.02), (Cut::Bias, 0.08)] {
             let fabric = cloth(key);
-            let ratio = strip_elongation(&fabric, warp, 1.0).expect("a test") / expected_elongation(&fabric, warp, 1.0);
-            assert!((ratio - 1.0).abs() < 0.02, "{key}, warp {warp}: {ratio}");
+            let ratio = strip_elongation(&fabric, cut, 1.0).expect("a test") / expected_elongation(&fabric, cut, 1.0);
+            assert!((ratio - 1.0).abs() < off, "{key}, {cut:?}: {ratio}");
         }
+    }
+}
+
+#[test]
+fn a_frame_reads_the_shear_and_a_slope_the_friction() {
+    for key in ["calico", "single-jersey", "soft-leather"] {
+        let fabric = cloth(key);
+        let ratio = shear_frame(&fabric).expect("a test") / f64::from(fabric.shear);
+        assert!((ratio - 1.0).abs() < 0.03, "{key}: {ratio} of the shear");
+        let off = sliding_slope(&fabric).expect("a test") - f64::from(fabric.friction).atan();
+        assert!(off.abs() < 0.03, "{key}: slides {off} rad off");
     }
 }
 

@@ -956,6 +956,10 @@ length: number,
  */
 depth: number, 
 /**
+ * Where surfaces cross, m: stretches of the curve without order, [`MOST_STRETCHES`] at most.
+ */
+curve: Array<[[number, number, number], [number, number, number]]>, 
+/**
  * Key of the part of the body, if it is left out.
  */
 part: string | null, 
@@ -1371,6 +1375,27 @@ values: Array<SizeChange>,
  * Pieces of another size.
  */
 pieces: Array<PieceChange>, };
+export type LayoutCheck = { 
+/**
+ * Parts that hang together in it.
+ */
+islands: number, 
+/**
+ * Triangles that lie on another one, that lie face down, that have no area, and that reach beyond the tile from 0 to 1.
+ */
+overlapping: number, mirrored: number, flat_triangles: number, beyond_tile: number, 
+/**
+ * Length in the layout by length on the cloth at the first of a hundred, the middle and the last, by the middle.
+ */
+density: [number, number], 
+/**
+ * Length in the layout of a metre of cloth.
+ */
+per_metre: number, 
+/**
+ * How much longer one way than the other, at the worst of a hundred; 1 is without distortion.
+ */
+distortion: number, };
 export type MeshCheck = { vertices: number, triangles: number, 
 /**
  * Shortest, middle and longest edge, mm.
@@ -1404,6 +1429,14 @@ touching: Array<[[number, number, number], [number, number, number]]>,
  * Places where it crosses itself, and the body.
  */
 cloth_cloth: number, cloth_body: number, 
+/**
+ * Pairs of triangles that cross there, of cloth with cloth and with the body.
+ */
+pairs: [number, number], 
+/**
+ * Its texture layout, if it has one.
+ */
+layout: LayoutCheck | null, 
 /**
  * All that is the matter, in words.
  */
@@ -1456,8 +1489,8 @@ seconds: number,
  * Milliseconds since 1970.
  */
 asked_at: number, };
-export type FileKind = "obj" | "glb" | "ply" | "stl";
-export type Layout = "metres" | "unit";
+export type FileKind = "obj" | "glb" | "ply" | "stl" | "usda" | "usdz";
+export type Layout = "metres" | "unit" | "tile" | "fabric-tiles" | "piece-tiles";
 export type Unit = "mm" | "cm" | "m" | "inch";
 export type ThickSide = "outwards" | "inwards" | "both";
 export type DeliverOptions = { 
@@ -1478,11 +1511,11 @@ layout: Layout,
  */
 with_body: boolean, 
 /**
- * Unit of OBJ, PLY and STL; GLB is in metres whatever is chosen.
+ * Unit of OBJ, PLY, STL and USD; GLB is in metres whatever is chosen.
  */
 unit: Unit, 
 /**
- * z points up in OBJ, PLY and STL, and y to the back; otherwise y is up and z to the front.
+ * z points up in OBJ, PLY, STL and USD, and y to the back; otherwise y is up and z to the front.
  */
 z_up: boolean, 
 /**
@@ -1490,9 +1523,67 @@ z_up: boolean,
  */
 smooth: number, 
 /**
+ * Share of the triangles that is kept, percent: fewer where the surface is even.
+ */
+lighter: number, 
+/**
+ * Further levels of detail, each with half the triangles of the one before, in files of their own.
+ */
+levels: number, 
+/**
  * Of the cloth, mm; 0 is a single layer.
  */
-thickness: number, side: ThickSide, };
+thickness: number, side: ThickSide, 
+/**
+ * Side of the texture of a tile, px: one of [`TEXTURES`].
+ */
+texture: number, 
+/**
+ * Least distance of pieces in a tile, px of its texture.
+ */
+margin: number, 
+/**
+ * Pieces may be turned by quarters in a tile, whatever their grain.
+ */
+turn: boolean, };
+export type TilesPreview = { tiles: number, texels_per_cm: number, 
+/**
+ * 0 to 1.
+ */
+used: number, };
+export type DeliveryPreview = { 
+/**
+ * Of the garment.
+ */
+vertices: number, triangles: number, 
+/**
+ * Of the body, if it comes along.
+ */
+body_triangles: number, 
+/**
+ * Groups of the garment, one for each piece.
+ */
+groups: number, 
+/**
+ * Different materials of the garment.
+ */
+materials: number, 
+/**
+ * Extent of the garment in the unit of the file: width, height, depth.
+ */
+size: [number, number, number], 
+/**
+ * Tiles of the layout, texels to a centimetre, and the share of the tiles that cloth covers; none where pieces are not packed.
+ */
+tiles: TilesPreview | null, 
+/**
+ * Triangles of the further levels of detail.
+ */
+levels: Array<number>, 
+/**
+ * Names of the files that would be written.
+ */
+files: Array<string>, };
 export type WindKey = { 
 /**
  * s from the first frame of the motion.
@@ -2264,6 +2355,36 @@ export type LabResidual = {
  * Which test.
  */
 name: string, unit: string, measured: number, fitted: number, };
+export type LabRow = { 
+/**
+ * Which test, such as `strip-warp`.
+ */
+test: string, unit: string, 
+/**
+ * In the laboratory.
+ */
+measured: number, 
+/**
+ * From the values of the cloth by a formula.
+ */
+expected: number, };
+export type LabSheet = { 
+/**
+ * Drape coefficient of every specimen, percent.
+ */
+drape: Array<number>, 
+/**
+ * Folds of every specimen.
+ */
+nodes: Array<number>, 
+/**
+ * Outline of the first specimen from above, mm from the middle of its stand.
+ */
+outline: Array<[number, number]>, 
+/**
+ * Bending lengths, strips, shear and slope.
+ */
+rows: Array<LabRow>, };
 export type LabFit = { 
 /**
  * By the keys of the swatch book, in its units.

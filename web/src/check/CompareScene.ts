@@ -6,13 +6,12 @@ import { clothMaterial } from "../stand/looks";
 import { colourOn, DIFFERENCE } from "../stand/ramp";
 import { token } from "../ui/token";
 import type { ShownFitting } from "./fitting";
-import type { CompareMode } from "./store";
+import { type CompareMode, LENS } from "./store";
 
 /** Cloth of the second and further fittings where they lie over each other. */
 const TINTS = [token("linen"), token("thread"), token("moss"), token("hand")] as const;
 
-/** Upright field of view, degrees, of columns that are at least so wide for their height. */
-const FIELD = 26;
+/** Columns that are less wide than this for their height see more upwards. */
 const WIDE = 0.62;
 
 interface Figure {
@@ -28,11 +27,13 @@ interface Figure {
 export class CompareScene {
   private renderer: THREE.WebGLRenderer;
   private scene = new THREE.Scene();
-  private camera = new THREE.PerspectiveCamera(FIELD, 1, 0.05, 20);
+  private camera = new THREE.PerspectiveCamera(LENS, 1, 0.05, 20);
   private controls: OrbitControls;
   private figures: Figure[] = [];
   private size: [number, number] = [1, 1];
   private mode: CompareMode = "beside";
+  /** Upright field of view, degrees, of columns that are wide enough. */
+  private lens = LENS;
   private asked = false;
   private stopped = false;
 
@@ -75,6 +76,16 @@ export class CompareScene {
     this.dress();
   }
 
+  setLens(lens: number) {
+    // what is looked at keeps its size: the camera goes as near as the lens is wide
+    const half = (degrees: number) => Math.tan((0.5 * degrees * Math.PI) / 180);
+    const away = this.camera.position.clone().sub(this.controls.target).multiplyScalar(half(this.lens) / half(lens));
+    this.camera.position.copy(this.controls.target).add(away);
+    this.lens = lens;
+    this.controls.update();
+    this.ask();
+  }
+
   private dress() {
     this.figures.forEach((f, k) => {
       const differs = this.mode === "difference" && k > 0 && f.cloth.geometry.getAttribute("color") !== undefined;
@@ -113,7 +124,7 @@ export class CompareScene {
     const each = width / columns;
     this.camera.aspect = each / Math.max(1, height);
     // a body with its arms out is as wide as this share of what is seen upwards: narrow columns see more
-    const upright = Math.tan((0.5 * FIELD * Math.PI) / 180) * Math.max(1, WIDE / this.camera.aspect);
+    const upright = Math.tan((0.5 * this.lens * Math.PI) / 180) * Math.max(1, WIDE / this.camera.aspect);
     this.camera.fov = (2 * Math.atan(upright) * 180) / Math.PI;
     this.camera.updateProjectionMatrix();
     this.renderer.setScissorTest(true);

@@ -27,6 +27,9 @@ export function CompareStand() {
   const [scene, setScene] = useState<CompareScene | null>(null);
   const mode = useCheck((s) => s.mode);
   const reference = useCheck((s) => s.reference);
+  const under = useCheck((s) => s.under) && reference !== null;
+  const cover = useCheck((s) => s.cover);
+  const lens = useCheck((s) => s.lens);
   const fittings = useCompared();
   const book = useSwatches();
   const swatches = useMemo(() => new Map<string, Swatch>((book.data?.swatches ?? []).map((s) => [s.key, s])), [book.data]);
@@ -45,6 +48,7 @@ export function CompareStand() {
   const shown = fittings.map((f) => f.id).join();
   useEffect(() => scene?.show(fittings, swatches), [scene, shown, swatches]);
   useEffect(() => scene?.setMode(mode), [scene, mode, shown]);
+  useEffect(() => scene?.setLens(lens), [scene, lens]);
   useEffect(() => {
     const [first, ...others] = fittings;
     if (mode !== "difference" || !first) return;
@@ -56,9 +60,10 @@ export function CompareStand() {
   }, [scene, mode, shown]);
   return (
     <section className="relative isolate flex h-full overflow-hidden bg-sheet" aria-label="Fittings side by side">
-      {reference && <img src={reference} alt="To compare with" data-reference className="h-full w-1/4 shrink-0 border-line border-r object-contain" />}
+      {reference && !under && <img src={reference} alt="To compare with" data-reference="beside" className="h-full w-1/4 shrink-0 border-line border-r object-contain" />}
       <div className="relative min-w-0 flex-1">
-        <canvas ref={canvas} data-compare className="absolute inset-0 h-full w-full" />
+        {reference && under && <img src={reference} alt="To compare with" data-reference="under" className="absolute inset-0 h-full w-full object-contain" />}
+        <canvas ref={canvas} data-compare className="absolute inset-0 h-full w-full" style={under ? { opacity: cover } : undefined} />
         <div className="pointer-events-none absolute inset-x-0 top-3 flex">
           {mode === "over" ? (
             <h2 className="flex-1 text-center font-heading font-semibold text-[13px] text-ink-soft">{fittings.map((f) => f.head.name).join(" · ")}</h2>

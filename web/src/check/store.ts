@@ -11,12 +11,19 @@ interface CheckState {
   /** Fittings that are compared, two to four; the first is what the others differ from. */
   compared: number[];
   mode: CompareMode;
-  /** A picture to compare with, beside the fittings. */
+  /** A picture to compare with, beside the fittings or under them. */
   reference: string | null;
+  under: boolean;
+  /** How much of what lies over the picture is seen, 0 to 1, and the field of view, degrees, as its camera had it. */
+  cover: number;
+  lens: number;
 }
 
+/** Upright field of view, degrees, of a picture that nothing is known of. */
+export const LENS = 26;
+
 /** What of the check is looked at. */
-export const useCheck = create<CheckState>(() => ({ tab: "findings", compared: [], mode: "beside", reference: null }));
+export const useCheck = create<CheckState>(() => ({ tab: "findings", compared: [], mode: "beside", reference: null, under: false, cover: 0.6, lens: LENS }));
 
 /** Most fittings at once. */
 export const MOST = 4;
@@ -29,5 +36,5 @@ export const checkDesk = {
       if (compared.includes(id)) return { compared: compared.filter((c) => c !== id) };
       return { compared: compared.length < MOST ? [...compared, id] : [...compared.slice(0, 1), ...compared.slice(2), id] };
     }),
-  forget: () => useCheck.setState({ compared: [], reference: null }),
+  forget: () => useCheck.setState({ compared: [], reference: null, under: false, lens: LENS }),
 };

@@ -1,4 +1,5 @@
 import { History as HistoryIcon, Maximize, PersonStanding, PaintBucket, Redo2, Shapes, Undo2, ZoomIn } from "lucide-react";
+import { delivery } from "../docket/delivering";
 import { desk, STAGES, type Stage, useDesk } from "../desk/store";
 import { isRunning } from "../desk/standing";
 import { togglePlain } from "../stand/quality";
@@ -18,6 +19,7 @@ export const GENERAL: Command[] = [
     (stage, k): Command => ({ id: `stage-${stage}`, name: `Go to ${NAMES[stage]}`, help: "A stage of the work", group: "Everywhere", key: String(k + 1), sheet: k === 0 ? ["1 … 7", "The stages, Body to Deliver"] : false, run: () => desk.go(stage) }),
   ),
   { id: "blocks", name: "Lay a block", help: "Pieces drafted from the body's measures, ready to drape", group: "Draft", key: "B", icon: Shapes, run: () => (useDesk.getState().stage !== "draft" && desk.go("draft"), useSheets.setState({ open: "blocks" })) },
+  { id: "laboratory", name: "Textile laboratory", help: "What every cloth does in the tests that its values come from", group: "Everywhere", run: () => useSheets.setState({ open: "laboratory" }) },
   { id: "fit", name: "Show all pieces", help: "The whole pattern in sight", group: "Everywhere", key: "0", icon: Maximize, run: desk.fitAll },
   { id: "fit-selected", name: "Show what is selected", help: "As large as the table allows", group: "Everywhere", key: "Z", icon: ZoomIn, enabled: () => useDesk.getState().selection !== null, run: desk.fitSelected },
   { id: "figure-under", name: "Figure under the paper", help: "The body from the front at true scale, behind the selected piece or beside all", group: "Draft", icon: PersonStanding, run: () => useDesk.setState((s) => ({ figureUnder: !s.figureUnder })) },
@@ -42,5 +44,6 @@ export const GENERAL: Command[] = [
   { id: "play", name: "Play or hold the rehearsal", help: "On the stand, at its true speed", group: "Stand", enabled: () => (useRehearse.getState().row?.done ?? 0) > 0, run: () => (desk.go("rehearse"), rehearse.play(!useRehearse.getState().playing)) },
   { id: "next-fault", name: "Next frame with a fault", help: "Of the rehearsal on the stand", group: "Stand", enabled: () => useRehearse.getState().reports.some((r) => r.cause), run: rehearse.nextFault },
   { id: "rehang", name: "Hang again", help: "All pieces back to their stations", group: "Stand", enabled: () => useDrape.getState().status?.activity !== "empty", run: ({ socket }) => socket.send({ do: "rehang" }) },
+  { id: "deliver-again", name: "Deliver as last time", help: "The files of the last choice, from the drape as it hangs", group: "Stand", key: "Shift D", enabled: () => useDrape.getState().status?.activity === "at-rest", run: ({ state }) => (desk.go("deliver"), void delivery.run(state.id)) },
   { id: "check", name: "Check the drape", help: "Look for crossings, measure the strain", group: "Stand", enabled: () => useDrape.getState().status?.activity !== "empty", run: ({ socket }) => (desk.go("check"), socket.send({ do: "check" })) },
 ];

@@ -2,6 +2,7 @@ import { useEffect, useMemo, useState } from "react";
 import { go } from "../place";
 import { useCostume } from "../api/costume";
 import { Search } from "../commands/Search";
+import { Laboratory } from "../docket/Laboratory";
 import { useCommandKeys } from "../commands/keys";
 import { CompareStand } from "../check/CompareStand";
 import { checkDesk, useCheck } from "../check/store";
@@ -73,6 +74,7 @@ export function Desk({ id }: { id: number }) {
       <Footer state={state} />
       {scene && <Search scene={scene} />}
       <History state={state} actions={actions} />
+      <Laboratory state={state} />
     </main>
   );
 }

@@ -1,6 +1,6 @@
 import { create } from "zustand";
 import { entriesOf } from "../ui/pick";
-import type { Diagnostic, LineId, NodeId, PieceId, SeamId } from "../api/types";
+import type { CrossingPlace, Diagnostic, LineId, NodeId, NoteId, PieceId, Point, SeamId } from "../api/types";
 import { trials } from "./trial";
 import { bodyDesk, useBody } from "../body/store";
 import type { Overlay } from "../stand/overlays";
@@ -58,6 +58,12 @@ interface DeskState {
   /** The figure lies under the paper of the table. */
   figureUnder: boolean;
   pinning: boolean;
+  /** The next click on the cloth says where a note is pinned. */
+  noting: boolean;
+  /** Where the note that is being written is pinned, in the frame of its piece, mm. */
+  noteAt: { piece: PieceId; at: Point } | null;
+  /** The crossing that is shown by itself. */
+  isolated: Pick<CrossingPlace, "at" | "pieces"> | null;
   /** Cloth in the colours of the check's map instead of its own. */
   mapped: boolean;
   /** Pieces are filled with their fabric on the table. */
@@ -70,8 +76,11 @@ interface DeskState {
   fits: number;
   /** The pieces that are to be shown then; all when there is none. */
   fitsTo: PieceId[];
-  flight: { at: [number, number, number]; count: number } | null;
+  flight: { to: Flight; count: number } | null;
 }
+
+/** Where the view flies: a place on the stand, m, or a note on the cloth. */
+export type Flight = { at: [number, number, number] } | { note: NoteId };
 
 const fresh: DeskState = {
   stage: "draft",
@@ -83,6 +92,9 @@ const fresh: DeskState = {
   tugging: false,
   figureUnder: false,
   pinning: false,
+  noting: false,
+  noteAt: null,
+  isolated: null,
   mapped: false,
   filled: false,
   clothed: true,
@@ -104,7 +116,7 @@ export const desk = {
   go: (stage: Stage) => {
     bodyDesk.go(useBody.getState().tab);
     trials.clear();
-    useDesk.setState({ stage, tool: stage === "join" ? "seam" : "pick", tugging: false, pinning: false, mapped: stage === "check", clothed: stage !== "body" });
+    useDesk.setState({ stage, tool: stage === "join" ? "seam" : "pick", tugging: false, pinning: false, noting: false, noteAt: null, isolated: null, mapped: stage === "check", clothed: stage !== "body" });
   },
   take: (tool: Tool) => {
     trials.clear();
@@ -136,7 +148,13 @@ export const desk = {
       const all = selectedPieces(s);
       return { fits: s.fits + 1, fitsTo: all.length > 0 ? all : one === null ? [] : [one] };
     }),
-  flyTo: (place: { at: [number, number, number] }) => useDesk.setState((s) => ({ flight: { at: place.at, count: (s.flight?.count ?? 0) + 1 } })),
+  flyTo: (to: Flight) => useDesk.setState((s) => ({ flight: { to, count: (s.flight?.count ?? 0) + 1 } })),
+  /** Shows a crossing by itself, from near, or everything again. */
+  isolate: (place: CrossingPlace) => {
+    const off = useDesk.getState().isolated?.at === place.at;
+    useDesk.setState({ isolated: off ? null : place });
+    desk.flyTo(place);
+  },
 };
 
 /** All selected pieces, the foremost last. */

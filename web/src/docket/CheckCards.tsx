@@ -97,6 +97,7 @@ const CLEARANCE = { most: 30, more: 2 };
 /** Crossings to fly to, each with its likely cause and what brings the cloth out. */
 function Crossings({ crossings, name, state, actions, socket }: { crossings: CrossingPlace[]; name: (id: number) => string } & DocketProps) {
   const { status } = useDrapeOf("status");
+  const isolated = useDesk((s) => s.isolated);
   const more = (part: string) => {
     const { body } = state.costume;
     const known = body.contact?.parts ?? {};
@@ -127,6 +128,11 @@ function Crossings({ crossings, name, state, actions, socket }: { crossings: Cro
           {c.cause && <p className="px-1 text-[12px] text-ink-soft">{c.cause}.</p>}
           {c.kind !== "cloth-left-out" && (
             <div className="mt-1 flex gap-1.5">
+              <Tip text="Show only what is near, and only these pieces">
+                <Button className="flex-1 px-1" data-isolate aria-pressed={isolated?.at === c.at} onClick={() => desk.isolate(c)}>
+                  {isolated?.at === c.at ? "Show all" : "Alone"}
+                </Button>
+              </Tip>
               <Button className="flex-1 px-1" data-push-out onClick={() => socket.send({ do: "push-out", at: c.at })}>
                 Push out
               </Button>

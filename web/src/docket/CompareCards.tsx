@@ -7,6 +7,7 @@ import { useDesk } from "../desk/store";
 import { useDrape } from "../stand/socket";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
+import { Slider } from "../ui/Slider";
 import { format, formatSigned, type Unit } from "../ui/units";
 import { Card } from "./Card";
 import type { DocketProps } from "./props";
@@ -39,7 +40,7 @@ export function CompareCards({ state }: DocketProps) {
         <Choice label="Show" value={mode} options={MODES} onChange={(m) => useCheck.setState({ mode: m })} />
         <div className="mt-1 flex gap-2">
           <label className="inline-flex h-8 flex-1 cursor-pointer items-center justify-center rounded-md border border-line bg-card font-medium hover:bg-paper">
-            {reference ? "Another picture" : "Picture beside it"}
+            {reference ? "Another picture" : "Compare with a picture"}
             <input
               type="file"
               accept="image/png,image/jpeg"
@@ -52,11 +53,40 @@ export function CompareCards({ state }: DocketProps) {
           </label>
           {(compared.length > 0 || reference) && <Button onClick={checkDesk.forget}>Clear</Button>}
         </div>
+        {reference && <Reference />}
       </Card>
       <Measures />
     </>
   );
 }
+
+/** Whether the picture lies beside the fittings or under them, seen as its camera saw. */
+function Reference() {
+  const { under, cover, lens } = useCheck();
+  return (
+    <div className="mt-2">
+      <Choice label="The picture lies" value={under ? "under" : "beside"} options={PLACES} onChange={(v) => useCheck.setState({ under: v === "under" })} />
+      {under && (
+        <>
+          <div className="mt-1 grid grid-cols-[84px_1fr] items-center gap-x-2 gap-y-1.5">
+            <span className="text-ink-soft">Over it</span>
+            <Slider label="How much of the fitting is seen over the picture" value={cover} low={0.1} high={1} step={0.05} onMove={(v) => useCheck.setState({ cover: v })} onDone={(v) => useCheck.setState({ cover: v })} />
+            <span className="text-ink-soft">
+              Lens <span className="figures">{lens.toFixed(0)}°</span>
+            </span>
+            <Slider label="Field of view" value={lens} low={8} high={70} step={1} onMove={(v) => useCheck.setState({ lens: v })} onDone={(v) => useCheck.setState({ lens: v })} />
+          </div>
+          <p className="mt-1 text-[12px] text-ink-soft">Turn and move the fitting until it stands as in the picture.</p>
+        </>
+      )}
+    </div>
+  );
+}
+
+const PLACES = [
+  ["beside", "beside the fittings"],
+  ["under", "under them"],
+] as const;
 
 /** One row of the table: a measure of each fitting. */
 function rows(reports: DrapeReport[], unit: Unit): [string, string[]][] {

@@ -1,7 +1,8 @@
-import { BookmarkMinus, BookmarkPlus, ChevronDown, ChevronRight, RotateCcw } from "lucide-react";
+import { BookmarkMinus, BookmarkPlus, ChevronDown, ChevronRight, FlaskConical, RotateCcw } from "lucide-react";
 import { useState } from "react";
 import { type CostumeActions, useBookActions, useSwatches } from "../api/costume";
 import type { ClothValue, Fabric, OwnSwatch, Swatch } from "../api/types";
+import { useSheets } from "../commands/sheets";
 import { AskName } from "../ui/AskName";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
@@ -75,6 +76,11 @@ export function FabricCard({ fabric, actions }: { fabric: Fabric; actions: Costu
       {swatch && (
         <button type="button" className="mt-1 flex items-center gap-1 font-medium" aria-expanded={lab} data-lab-open={fabric.id} onClick={() => setLab(!lab)}>
           {lab ? <ChevronDown size={14} /> : <ChevronRight size={14} />} From lab numbers
+        </button>
+      )}
+      {swatch && (
+        <button type="button" className="mt-1 flex items-center gap-1 font-medium" data-open-laboratory onClick={() => useSheets.setState({ open: "laboratory" })}>
+          <FlaskConical size={14} /> All cloths in the laboratory
         </button>
       )}
       {lab && swatch && <LabNumbersForm swatch={fabric.swatch} take={(values) => change({ own: values })} />}

@@ -36,6 +36,9 @@ export function SheetCard({ id }: { id: number }) {
   );
 }
 
+/** A share of the middle as what it is more or less, in percent. */
+const percent = (share: number) => `${share < 1 ? "−" : "+"}${Math.abs(100 * (share - 1)).toFixed(1)} %`;
+
 /** What the mesh is like that would be delivered. */
 export function MeshCard({ id }: { id: number }) {
   const [found, setFound] = useState<MeshCheck | null>(null);
@@ -58,6 +61,13 @@ export function MeshCard({ id }: { id: number }) {
           <Row name="Edges" value={`${found.edges[0].toFixed(1)} to ${found.edges[2].toFixed(1)} mm`} />
           <Row name="Angles" value={`${found.angles[0].toFixed(0)}° to ${found.angles[1].toFixed(0)}°`} />
           <Row name="Open edges" value={found.open_edges} />
+          {found.layout && (
+            <>
+              <Row name="Layout" value={`${found.layout.islands} islands`} />
+              <Row name="Its scale" value={`${percent(found.layout.density[0])} to ${percent(found.layout.density[1])}`} />
+              <Row name="Stretched in it" value={`up to ${found.layout.distortion.toFixed(2)} times`} />
+            </>
+          )}
           {found.passed.map((words) => (
             <p key={words} className="text-brick">
               {words}

@@ -1,7 +1,7 @@
 import { Hand, Pause, Pin, Play, RotateCcw, StepForward } from "lucide-react";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { type CostumeActions, useSwatches } from "../api/costume";
-import type { CostumeState, Swatch } from "../api/types";
+import type { CostumeState, Note, Swatch } from "../api/types";
 import { useBodyOnStand } from "../body/useBodyOnStand";
 import { BodyNote, BodyTools } from "../body/BodyTools";
 import type { Point3 } from "../body/point";
@@ -45,7 +45,7 @@ export function Stand({ state, actions, socket }: Props) {
   const [scene, setScene] = useState<StandScene | null>(null);
   const hand = useRef(0);
   const book = useSwatches();
-  const { mapped, flight, tugging, pinning, stage, clothed, overlays } = useDeskOf("mapped", "flight", "tugging", "pinning", "stage", "clothed", "overlays");
+  const { mapped, flight, tugging, pinning, noting, isolated, stage, clothed, overlays } = useDeskOf("mapped", "flight", "tugging", "pinning", "noting", "isolated", "stage", "clothed", "overlays");
   const { spans, sewn, held, generation, checked, status } = useDrapeOf("spans", "sewn", "held", "generation", "checked", "status");
   const seam = useDesk((s) => (s.selection?.kind === "seam" ? s.selection.seam : null));
 
@@ -96,8 +96,15 @@ export function Stand({ state, actions, socket }: Props) {
   useEffect(() => scene?.setHands(JSON.parse(hands)), [scene, hands]);
   useEffect(() => scene?.showMap(mapped && checked !== null), [scene, mapped, checked]);
   useEffect(() => scene?.setFlags(stage === "check" ? (checked?.crossings ?? []) : []), [scene, checked, stage]);
+  useEffect(() => scene?.isolate(isolated), [scene, isolated, checked]);
+  // what was looked at by itself is gone once the cloth is checked anew
+  useEffect(() => useDesk.setState({ isolated: null }), [checked]);
+  const notes = JSON.stringify(stage === "check" ? (state.costume.notes ?? []).filter((n) => !n.done) : []);
+  useEffect(() => scene?.setNotes(JSON.parse(notes) as Note[]), [scene, notes]);
   useEffect(() => {
-    if (flight) scene?.flyTo(flight.at);
+    if (!flight || !scene) return;
+    if ("note" in flight.to) scene.flyToNote(flight.to.note);
+    else scene.flyTo(flight.to.at);
   }, [scene, flight]);
   useEffect(() => {
     if (scene && status?.activity === "empty") scene.clearCloth();
@@ -149,7 +156,7 @@ export function Stand({ state, actions, socket }: Props) {
   return (
     <section className="relative isolate h-full overflow-hidden bg-sheet" aria-label="Stand">
       <div className={`absolute inset-x-0 top-0 ${stage === "rehearse" && rehearsed ? "bottom-[116px]" : "bottom-0"}`}>
-        <canvas ref={canvas} data-stand data-pins={status?.pins.length ?? 0} data-held={held.length} className={`absolute inset-0 h-full w-full ${tugging ? "cursor-grab" : pinning ? "cursor-crosshair" : ""}`} />
+        <canvas ref={canvas} data-stand data-pins={status?.pins.length ?? 0} data-held={held.length} className={`absolute inset-0 h-full w-full ${tugging ? "cursor-grab" : pinning || noting ? "cursor-crosshair" : ""}`} />
       </div>
       <h2 className="pointer-events-none absolute top-3 left-4 font-heading font-semibold text-[13px] text-ink-soft">Stand</h2>
       <div className="absolute top-2 right-3 flex items-center gap-0.5 rounded-lg border border-edge bg-card/90 p-0.5" role="toolbar" aria-label="View">

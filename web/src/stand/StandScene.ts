@@ -2,9 +2,11 @@ import * as THREE from "three";
 import { OrbitControls } from "three/examples/jsm/controls/OrbitControls.js";
 import { type BodyLook, BodyStand } from "../body/BodyStand";
 import type { BodyView } from "../body/view";
-import type { CheckMap, Costume, CrossingPlace, PieceId, PieceSpan, Prop, StationShown, Swatch } from "../api/types";
+import type { CheckMap, Costume, CrossingPlace, Note, NoteId, PieceId, PieceSpan, Prop, StationShown, Swatch } from "../api/types";
 import type { ClothFrame, LayoutFrame } from "./frames";
 import { frugalMaterial, lightStudio } from "./light";
+import { boxAround, Faults } from "./faults";
+import { NotePins } from "./notePins";
 import { PieceOutline } from "./outlines";
 import { type StitchRow, Stitches } from "./stitches";
 import { Strokes } from "./strokes";
@@ -35,7 +37,8 @@ export class StandScene {
   private controls: OrbitControls;
   private body: THREE.Mesh<THREE.BufferGeometry, THREE.Material> | null = null;
   private cloth = new THREE.Mesh<THREE.BufferGeometry, THREE.Material[]>(new THREE.BufferGeometry(), []);
-  private flags = new THREE.Group();
+  private faults = new Faults();
+  private notePins = new NotePins();
   private mapMaterial = new THREE.MeshStandardMaterial({ vertexColors: true, roughness: 0.95, side: THREE.DoubleSide });
   private software = drawsInSoftware();
   private plain = plainWanted();
@@ -100,7 +103,7 @@ export class StandScene {
       points.frustumCulled = false;
     }
     this.trouble.visible = false;
-    this.scene.add(this.cloth, this.rims.mesh, this.flags, this.pins, this.hands, this.trouble, this.overlays.group, this.threads.group, this.stitches.lines, this.strokes.lines, this.marks.hovered.lines, this.marks.selected.lines);
+    this.scene.add(this.cloth, this.rims.mesh, this.faults.group, this.notePins.group, this.pins, this.hands, this.trouble, this.overlays.group, this.threads.group, this.stitches.lines, this.strokes.lines, this.marks.hovered.lines, this.marks.selected.lines);
     this.controls = new OrbitControls(this.camera, canvas);
     this.controls.target.set(0, 0.8, 0);
     this.controls.minDistance = 0.3;
@@ -317,7 +320,7 @@ export class StandScene {
     this.spans.forEach((span, k) => {
       for (const material of [this.fabrics[k], [this.cloth.material].flat()[k]]) {
         if (!material) continue;
-        material.visible = !this.hidden.includes(span.piece);
+        material.visible = !this.hidden.includes(span.piece) && (this.alone?.includes(span.piece) ?? true);
         const ghost = this.ghosts.includes(span.piece);
         material.transparent = ghost;
         material.opacity = ghost ? 0.3 : 1;
@@ -400,6 +403,7 @@ export class StandScene {
     this.threads.follow(this.cloth.geometry);
     this.stitches.show(this.stitched, this.spans);
     this.rims.follow(this.cloth.geometry, this.spans, this.rimLooks);
+    this.notePins.show(this.notePins.shown, this.cloth.geometry, this.spans);
     this.mark(this.marked.selected, this.marked.hovered);
     this.showCloth(this.cloth.visible);
   }
@@ -446,15 +450,20 @@ export class StandScene {
 
   showCloth(on: boolean) {
     this.cloth.visible = on;
-    this.overlays.group.visible = on;
-    this.threads.group.visible = on;
-    this.stitches.follow(this.cloth.geometry, on);
+    // lines over the cloth would not end at the box around a place
+    const lined = on && this.alone === null;
+    this.overlays.group.visible = lined;
+    this.threads.group.visible = lined;
+    this.stitches.follow(this.cloth.geometry, lined);
     this.rims.mesh.visible = on && !this.showsMap;
-    for (const { lines } of [this.marks.selected, this.marks.hovered]) lines.visible = on && lines.geometry.getIndex() !== null;
+    this.notePins.group.visible = on;
+    for (const { lines } of [this.marks.selected, this.marks.hovered]) lines.visible = lined && lines.geometry.getIndex() !== null;
     this.touch();
   }
 
   private hidden: PieceId[] = [];
+  /** The only pieces that are shown, if not all. */
+  private alone: PieceId[] | null = null;
   private ghosts: PieceId[] = [];
 
   private wear() {
@@ -482,6 +491,7 @@ export class StandScene {
     normal.needsUpdate = true;
     geometry.boundingSphere = null;
     this.rims.move(geometry);
+    this.notePins.follow(geometry);
     this.stitches.follow(geometry, this.cloth.visible);
     this.setPins(this.pinned);
     if (this.strokes.lines.visible) this.strokes.show(null);
@@ -527,7 +537,7 @@ export class StandScene {
 
   /** Strokes belong to the map of tension, and to cloth that stands still. */
   private stroke() {
-    this.strokes.show(this.showsMap && this.stroked && this.cloth.visible ? this.cloth.geometry : null);
+    this.strokes.show(this.showsMap && this.stroked && this.cloth.visible && this.alone === null ? this.cloth.geometry : null);
   }
 
   clearCloth() {
@@ -540,14 +550,29 @@ export class StandScene {
 
   /** Numbered flags at crossings. */
   setFlags(crossings: CrossingPlace[]) {
-    for (const flag of this.flags.children) dispose(flag);
-    this.flags.clear();
-    crossings.forEach((c, i) => {
-      const sprite = flagSprite(String(i + 1), token("brick"));
-      sprite.position.set(...c.at);
-      this.flags.add(sprite);
-    });
+    this.faults.show(crossings);
     this.touch();
+  }
+
+  /** Draws only what is near a place, and of the cloth only the pieces concerned; none draws everything again. */
+  isolate(place: Pick<CrossingPlace, "at" | "pieces"> | null) {
+    this.alone = place?.pieces ?? null;
+    this.renderer.clippingPlanes = place ? boxAround(place.at) : [];
+    this.faults.lower(place !== null);
+    this.veil();
+    this.showCloth(this.cloth.visible);
+    this.stroke();
+  }
+
+  /** Flags of notes on the cloth. */
+  setNotes(notes: Note[]) {
+    this.notePins.show(notes, this.cloth.geometry, this.spans);
+    this.touch();
+  }
+
+  flyToNote(note: NoteId) {
+    const at = this.notePins.at(note, this.cloth.geometry);
+    if (at) this.flyTo(at.toArray());
   }
 
   view(name: ViewName, smooth = true) {

@@ -84,6 +84,10 @@ export function usePlacing(scene: StandScene | null, state: CostumeState, action
           const line = flat && nearestLine(view, flat[0] * 1000, flat[1] * 1000);
           if (line) return take(actions, runOf(view.piece, line), more);
         }
+        if (useDesk.getState().noting && piece !== null && triangle !== null && point) {
+          const flat = scene.flatOf(triangle, point);
+          if (flat) useDesk.setState({ noting: false, noteAt: { piece, at: { x: Math.round(flat[0] * 1000), y: Math.round(flat[1] * 1000) } } });
+        }
         desk.select(piece === null ? null : { kind: "piece", piece });
       },
     };

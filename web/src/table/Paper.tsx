@@ -12,6 +12,7 @@ import { Hovered } from "./Hovered";
 import { useHand } from "./hand";
 import { Joining } from "./Joining";
 import { Levels } from "./Levels";
+import { NoteMarks } from "./NoteMarks";
 import { Numbers } from "./Numbers";
 import { PatternPaper } from "./PatternPaper";
 import { Rulers, useGuidesOf } from "./Rulers";
@@ -168,6 +169,7 @@ export function Paper({ state, actions }: Props) {
             {stage === "draft" && <Levels pattern={pattern} camera={camera} body={state.costume.body} />}
             {stage === "join" && <Joining pattern={pattern} camera={camera} />}
             {stage === "join" && <Walking pattern={pattern} camera={camera} />}
+            <NoteMarks notes={state.costume.notes ?? []} pattern={pattern} camera={camera} />
             <Sketch camera={camera} />
           </svg>
           {stage === "draft" && <AdviceAt state={state} pattern={pattern} camera={camera} />}

@@ -12,5 +12,6 @@ mod pair;
 mod places;
 mod wings;
 
+pub(crate) use broad::{boxes, sweep_and_prune};
 pub use inside::winding_number;
 pub use places::{Crossing, Surface, cloth_body, cloth_cloth};

@@ -24,6 +24,10 @@ pub struct ImportedMesh {
     pub positions: Vec<[f32; 3]>,
     /// Indices into the positions.
     pub triangles: Vec<[u32; 3]>,
+    /// Of the texture layout, v upwards; empty when the file has none.
+    pub uvs: Vec<[f32; 2]>,
+    /// Corners in `uvs` by triangle, [`NO_LAYOUT`] for those without; empty when the file has none.
+    pub uv_triangles: Vec<[u32; 3]>,
     /// Metres of one unit, when the format or the file says so.
     pub unit: Option<f64>,
     /// Whether z is up (otherwise y), when the format or the file says so.
@@ -37,6 +41,9 @@ pub struct ImportedMesh {
     /// What the file also holds and was not taken over.
     pub left_out: BTreeSet<LeftOut>,
 }
+
+/// Corners of a triangle without a layout.
+pub const NO_LAYOUT: [u32; 3] = [u32::MAX; 3];
 
 /// A mesh over time whose triangles stay; two frames at least.
 #[derive(Clone, Debug, Default, PartialEq)]
@@ -95,6 +102,7 @@ pub fn read_figure(name: &str, bytes: &[u8]) -> Result<ImportedMesh, ReadFault> 
         "abc" => alembic::read(bytes, budget),
         other => Err(ReadFault::Ending(other.chars().take(20).collect())),
     }?;
+    let mesh = with_whole_layout(mesh);
     let frames = mesh.cache.iter().flat_map(|c| &c.frames);
     for frame in std::iter::once(&mesh.positions).chain(frames) {
         if let Some(bad) = frame.iter().position(|p| !p.iter().all(|v| v.is_finite() && v.abs() < 1e9)) {
@@ -105,6 +113,21 @@ pub fn read_figure(name: &str, bytes: &[u8]) -> Result<ImportedMesh, ReadFault> 
         return Err(ReadFault::NoSurface(mesh.positions.len()));
     }
     Ok(mesh)
+}
+
+/// Takes a layout off that is not one: no corner of it known, or places that are no numbers.
+fn with_whole_layout(mut mesh: ImportedMesh) -> ImportedMesh {
+    let count = mesh.uvs.len();
+    let known = |t: &[u32; 3]| *t == NO_LAYOUT || t.iter().all(|v| (*v as usize) < count);
+    let whole = mesh.uv_triangles.len() == mesh.triangles.len()
+        && mesh.uv_triangles.iter().all(known)
+        && mesh.uv_triangles.iter().any(|t| *t != NO_LAYOUT)
+        && mesh.uvs.iter().flatten().all(|v| v.is_finite() && v.abs() < 1e6);
+    if !whole {
+        mesh.uvs = Vec::new();
+        mesh.uv_triangles = Vec::new();
+    }
+    mesh
 }
 
 /// Damage in one readable line, whatever a library or a name in the file says.

@@ -6,7 +6,7 @@
 use super::budget::Budget;
 use super::left_out::LeftOut;
 use super::polygon::Cutter;
-use super::{ImportedMesh, ReadFault, damaged};
+use super::{ImportedMesh, NO_LAYOUT, ReadFault, damaged};
 use std::collections::HashMap;
 use std::io::Cursor;
 
@@ -25,6 +25,7 @@ pub(super) fn read(bytes: &[u8], budget: &mut Budget) -> Result<ImportedMesh, Re
         let own = model.mesh.positions.chunks_exact(3).map(|p| [p[0], p[1], p[2]]);
         let places: Vec<u32> = own.map(|p| shared.place(p, &mut mesh.positions)).collect();
         budget.vertices(model.mesh.positions.len() / 3)?;
+        let mut layout = Layout::of(&model.mesh, &mut mesh.uvs);
         let mut rest = &model.mesh.indices[..];
         // no list of corner counts: all faces are triangles
         let threes = model.mesh.face_arities.is_empty().then(|| std::iter::repeat_n(3, rest.len() / 3));
@@ -34,7 +35,9 @@ pub(super) fn read(bytes: &[u8], budget: &mut Budget) -> Result<ImportedMesh, Re
             rest = after;
             let corner = |v: &u32| places.get(*v as usize).copied().ok_or_else(|| damaged("a corner that is no vertex"));
             let corners: Vec<u32> = face.iter().map(corner).collect::<Result<_, _>>()?;
+            let known = mesh.triangles.len();
             cutter.cut(&corners, &mesh.positions, budget, (&mut mesh.triangles, &mut mesh.left_out))?;
+            layout.lay(&corners, &mesh.triangles[known..], &mut mesh.uv_triangles);
         }
     }
     if mesh.triangles.is_empty() {
@@ -46,6 +49,39 @@ pub(super) fn read(bytes: &[u8], budget: &mut Budget) -> Result<ImportedMesh, Re
         });
     }
     Ok(mesh)
+}
+
+/// The texture layout of a group, face by face.
+struct Layout<'a> {
+    /// Of the corners that are still to come; empty when the group has no layout.
+    rest: &'a [u32],
+    /// The number of its first place among those of the file.
+    first: u32,
+    /// By vertex of the present face, its place in the layout.
+    places: HashMap<u32, u32>,
+}
+
+impl<'a> Layout<'a> {
+    /// Appends the places of a group to those of the file.
+    fn of(mesh: &'a tobj::Mesh, uvs: &mut Vec<[f32; 2]>) -> Self {
+        let first = uvs.len() as u32;
+        let rest = if mesh.texcoord_indices.len() == mesh.indices.len() { &mesh.texcoord_indices[..] } else { &[] };
+        uvs.extend(mesh.texcoords.chunks_exact(2).map(|p| [p[0], p[1]]));
+        Self { rest, first, places: HashMap::new() }
+    }
+
+    /// Lays the triangles that a face was cut into.
+    fn lay(&mut self, corners: &[u32], triangles: &[[u32; 3]], to: &mut Vec<[u32; 3]>) {
+        let Some((own, rest)) = self.rest.split_at_checked(corners.len()) else {
+            to.extend(triangles.iter().map(|_| NO_LAYOUT));
+            return;
+        };
+        self.rest = rest;
+        let places = own.iter().map(|k| self.first.saturating_add(*k));
+        self.places.clear();
+        self.places.extend(corners.iter().copied().zip(places));
+        to.extend(triangles.iter().map(|t| t.map(|v| self.places.get(&v).copied().unwrap_or(u32::MAX))));
+    }
 }
 
 /// Groups of a file share its vertices, but come with vertices of their own each: one that stands once in the file is one again.

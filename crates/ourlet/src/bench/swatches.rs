@@ -9,7 +9,7 @@ use serde::Serialize;
 use std::process::ExitCode;
 use std::time::Instant;
 use workroom::cloth_fabric;
-use workroom::laboratory::{bending_length, drape_coefficient, expected_elongation, peirce, strip_elongation};
+use workroom::laboratory::{Cut, bending_length, drape_coefficient, expected_elongation, peirce, strip_elongation};
 
 #[derive(Serialize)]
 struct Row {
@@ -61,8 +61,8 @@ fn judge(swatch: &Swatch, edges: &[f64]) -> Option<Row> {
     let started = Instant::now();
     let fabric = cloth_fabric(swatch);
     let mut strip = [0.0; 2];
-    for (k, warp) in [true, false].into_iter().enumerate() {
-        strip[k] = strip_elongation(&fabric, warp, 1.0)? / expected_elongation(&fabric, warp, 1.0);
+    for (k, cut) in [Cut::Warp, Cut::Weft].into_iter().enumerate() {
+        strip[k] = strip_elongation(&fabric, cut, 1.0)? / expected_elongation(&fabric, cut, 1.0);
     }
     let bent = bending_length(&fabric, true, 0.003)?;
     let (mut drape, mut specimens) = (Vec::new(), Vec::new());

@@ -28,6 +28,9 @@ pub use maps::{CheckMap, check_map};
 pub use mends::pushed_out;
 pub use stretch::StretchRow;
 
+/// Stretches of the curve of one place that are told, at most.
+pub const MOST_STRETCHES: usize = 2000;
+
 /// What crosses what.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "kebab-case")]
@@ -53,6 +56,9 @@ pub struct CrossingPlace {
     pub length: f64,
     /// How deep it goes, mm.
     pub depth: f64,
+    /// Where surfaces cross, m: stretches of the curve without order, [`MOST_STRETCHES`] at most.
+    #[serde(default)]
+    pub curve: Vec<[[f32; 3]; 2]>,
     /// Key of the part of the body, if it is left out.
     pub part: Option<String>,
     /// Key of the part of the body that is nearest.
@@ -122,7 +128,9 @@ fn places(assembly: &Assembly, cloth: &Surface) -> Vec<CrossingPlace> {
             pieces.sort_unstable();
             pieces.dedup();
             let (length, depth) = (1000.0 * c.length, 1000.0 * c.depth);
-            CrossingPlace { kind, at: c.at, pieces, pairs: c.pairs, length, depth, part: part.clone(), near: None, cause: String::new() }
+            let curve = c.curve.into_iter().take(MOST_STRETCHES).collect();
+            let (part, cause) = (part.clone(), String::new());
+            CrossingPlace { kind, at: c.at, pieces, pairs: c.pairs, length, depth, curve, part, near: None, cause }
         }
     };
     let Skins { met, left_out } = skins(&assembly.form);

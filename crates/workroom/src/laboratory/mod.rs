@@ -3,8 +3,10 @@
 //! Strip: elongation under its own weight. Cantilever: Peirce's bending length (BS 3356). Drape coefficient: a disc of
 //! 30 cm over a stand of 18 cm (BS 5058); the share of the overhanging ring that its shadow covers.
 
+mod benches;
 mod numbers;
 
+pub use benches::{Cut, LabRow, LabSheet, expected_elongation, lab_sheet, nodes, shear_frame, sliding_slope, strip_elongation};
 pub use numbers::{LabFit, LabNumbers, LabResidual, fabric_from, lab_numbers};
 
 use cloth::{BodyShape, DistanceGrid, Drape, Fabric, Panel, Phase, Scene, Settings};
@@ -61,25 +63,6 @@ pub(crate) fn to_rest(scene: Scene, limit: f64) -> Option<Drape> {
         drape.step();
     }
     Some(drape)
-}
-
-/// Elongation of a hanging strip 10 cm wide and `length` m long, m; along the warp or the weft.
-pub fn strip_elongation(fabric: &Fabric, warp: bool, length: f64) -> Option<f64> {
-    let mut scene = specimen(&rectangle(0.1, length, 0.02), 0.02, *fabric, |p| [p[0], p[1], 0.0])?;
-    if !warp {
-        scene.panels[0].grain = 0.0;
-    }
-    let top = length as f32 - 1e-4;
-    scene.pins = (0..scene.flat.len() as u32).filter(|&i| scene.flat[i as usize][1] > top).collect();
-    let flat = scene.flat.clone();
-    let drape = to_rest(scene, LIMIT)?;
-    let hem: Vec<f64> = drape.positions().iter().zip(&flat).filter(|(_, f)| f[1] < 1e-4).map(|(p, _)| -f64::from(p[1])).collect();
-    Some(hem.iter().sum::<f64>() / hem.len() as f64)
-}
-
-/// What the elongation of a strip should be: rho g L² / 2k.
-pub fn expected_elongation(fabric: &Fabric, warp: bool, length: f64) -> f64 {
-    f64::from(fabric.areal_density) * 9.81 * length * length / (2.0 * f64::from(fabric.stretch[usize::from(!warp)]))
 }
 
 /// Bending length in m as the cantilever test reads it, the mean of three overhangs (Peirce 1930: the chord from the
@@ -218,21 +201,29 @@ pub struct Sample {
     pub bending_length: f64,
 }
 
-/// Mesh edge of a sample, m.
-const SAMPLE_EDGE: f64 = 0.014;
+impl Sample {
+    /// Mesh edge of a sample, m.
+    const EDGE: f64 = 0.014;
+}
+
 /// Mesh edges to a bending length in the cantilever of a sample, and the shortest edge that is worth its time, m.
 const SAMPLE_ROWS: f64 = 6.0;
 const SHORTEST: f64 = 2e-3;
 
-/// The laboratory's tests on one cloth; `None` when it cannot be simulated.
+/// Mesh edge of the cantilever of a sample, m.
+fn sample_edge(fabric: &Fabric, warp: bool) -> f64 {
+    (peirce(fabric, warp) / SAMPLE_ROWS).clamp(SHORTEST, Sample::EDGE)
+}
+
+/// The laboratory's quick tests on one cloth; `None` when it cannot be simulated.
 pub fn sample(fabric: &Fabric) -> Option<Sample> {
-    let test = drape_test(fabric, SAMPLE_EDGE, 0)?;
-    let strip = |warp| Some(1000.0 * strip_elongation(fabric, warp, 1.0)?);
+    let test = drape_test(fabric, Sample::EDGE, 0)?;
+    let strip = |cut| Some(1000.0 * strip_elongation(fabric, cut, 1.0)?);
     Some(Sample {
         drape: 100.0 * test.coefficient,
         outline: test.rim.iter().map(|p| [f64::from(p[0]) * 1000.0, f64::from(p[2]) * 1000.0]).collect(),
-        strip: [strip(true)?, strip(false)?],
-        bending_length: 1000.0 * bending_length(fabric, true, (peirce(fabric, true) / SAMPLE_ROWS).clamp(SHORTEST, SAMPLE_EDGE))?,
+        strip: [strip(Cut::Warp)?, strip(Cut::Weft)?],
+        bending_length: 1000.0 * bending_length(fabric, true, sample_edge(fabric, true))?,
     })
 }
 

@@ -1,7 +1,7 @@
 //! Garments and bodies over time as files.
 
-use crate::deliver::{garment_mesh, plain_body};
-use crate::{Assembly, DeliverOptions, Delivery, FileKind, Layout};
+use crate::delivery::{plain_body, plain_garment};
+use crate::{Assembly, Delivery};
 use body::Surface;
 use costume::Refusal;
 use formats::{AnimatedMesh, ExportMesh, abc, glb_animated, obj, pc2, usda};
@@ -56,9 +56,7 @@ pub fn animated(kind: AnimatedKind, mesh: &AnimatedMesh, first: &ExportMesh, ste
 
 /// The garment at positions (m) of its cloth, welded by what is fused in all frames: its vertices are the same in every one.
 pub fn garment(assembly: &Assembly, positions: &[[f32; 3]], fused: &[u32]) -> ExportMesh {
-    let options =
-        DeliverOptions { kind: FileKind::Glb, welded: true, layout: Layout::Metres, with_body: false, ..DeliverOptions::default() };
-    garment_mesh(assembly, positions, fused, &options)
+    plain_garment(assembly, positions, fused)
 }
 
 /// A body as a mesh.

@@ -8,7 +8,7 @@ use super::plan::Plan;
 use super::report::{self, Cause, FrameReport};
 use super::saved::SavedRehearsal;
 use crate::contact::{self, MetSkin, left_out};
-use crate::deliver::plain_body;
+use crate::delivery::plain_body;
 use crate::motion::velocity;
 use crate::{Assembly, Solid};
 use body::PosedBody;

@@ -14,7 +14,7 @@ mod survey;
 
 use super::budget::Budget;
 use super::left_out::LeftOut;
-use super::{ImportedMesh, ReadFault, damaged};
+use super::{ImportedMesh, NO_LAYOUT, ReadFault, damaged};
 use accessor::{of_kind, rows};
 use base64::Engine;
 use base64::engine::general_purpose::STANDARD;
@@ -128,7 +128,27 @@ impl Reading<'_> {
         self.mesh.positions.extend(positions.iter().zip(&weights).map(|(p, row)| stand((p, row)).as_vec3().to_array()));
         self.weights.extend(weights);
         let flipped = skinned.is_none() && place.matrix3.determinant() < 0.0;
-        self.faces(primitive, first, count, flipped)
+        let known = self.mesh.triangles.len();
+        self.faces(primitive, first, count, flipped)?;
+        self.layout(primitive, first, count, known)
+    }
+
+    /// Texture coordinates of the triangles from `known` on; none where they cannot be read, since nothing hangs on them.
+    fn layout(&mut self, primitive: &Primitive, first: u32, count: usize, known: usize) -> Result<(), ReadFault> {
+        let accessor = primitive.get(&Semantic::TexCoords(0)).filter(|a| a.count() == count && a.dimensions() == Dimensions::Vec2);
+        let Some(accessor) = accessor else {
+            self.mesh.uv_triangles.resize(self.mesh.triangles.len(), NO_LAYOUT);
+            return Ok(());
+        };
+        let Ok(rows) = rows::<2>(&accessor, Dimensions::Vec2, self.buffers, self.budget) else {
+            self.mesh.uv_triangles.resize(self.mesh.triangles.len(), NO_LAYOUT);
+            return Ok(());
+        };
+        let to = self.mesh.uvs.len() as u32;
+        // v goes down in the file
+        self.mesh.uvs.extend(rows.iter().map(|[u, v]| [*u as f32, (1.0 - v) as f32]));
+        self.mesh.uv_triangles.extend(self.mesh.triangles[known..].iter().map(|t| t.map(|v| v - first + to)));
+        Ok(())
     }
 
     /// Four bones and weights of every vertex; all none when the mesh hangs on no skin that is read.

@@ -1,0 +1,218 @@
+//! USD of meshes that stand still, with materials and texture coordinates: text, and the same in an archive (USDZ).
+//!
+//! One `Xform` holds a `Mesh` for each mesh, with a `GeomSubset` of faces for each piece, and a scope of `UsdPreviewSurface`
+//! materials. The archive stores its files as they are, each beginning at a multiple of 64 bytes, as the format asks.
+
+use crate::animated::{extent, identifier};
+use crate::names::{Names, materials};
+use crate::{ExportMesh, Material};
+use std::fmt::Write as _;
+
+/// Meshes as a USD text layer; their lengths are in units of so many metres.
+pub fn usda_still(meshes: &[ExportMesh], metres: f64, z_up: bool) -> String {
+    let mut out = String::from("#usda 1.0\n(\n    defaultPrim = \"Garment\"\n");
+    let _ = writeln!(out, "    metersPerUnit = {metres}\n    upAxis = \"{}\"\n)\n", if z_up { "Z" } else { "Y" });
+    out.push_str("def Xform \"Garment\" (\n    kind = \"component\"\n)\n{\n");
+    let mut names = Names::default();
+    names.word("Looks");
+    let mut words = Names::default();
+    let looks: Vec<(String, &Material)> = materials(meshes).into_iter().map(|m| (words.word(&identifier(&m.name)), m)).collect();
+    for mesh in meshes {
+        let name = names.word(&identifier(&mesh.name));
+        write_mesh(&mut out, mesh, &name, &looks);
+    }
+    out.push_str("    def Scope \"Looks\"\n    {\n");
+    for (name, material) in &looks {
+        write_look(&mut out, name, material);
+    }
+    out.push_str("    }\n}\n");
+    out
+}
+
+/// Values in brackets with commas between.
+fn list<T>(out: &mut String, values: impl IntoIterator<Item = T>, mut one: impl FnMut(&mut String, T)) {
+    out.push('[');
+    for (k, value) in values.into_iter().enumerate() {
+        if k > 0 {
+            out.push_str(", ");
+        }
+        one(out, value);
+    }
+    out.push_str("]\n");
+}
+
+fn vector(out: &mut String, p: [f32; 3]) {
+    let _ = write!(out, "({}, {}, {})", p[0], p[1], p[2]);
+}
+
+fn write_mesh(out: &mut String, mesh: &ExportMesh, name: &str, looks: &[(String, &Material)]) {
+    let number = |out: &mut String, v: u32| {
+        let _ = write!(out, "{v}");
+    };
+    let _ = writeln!(out, "    def Mesh \"{name}\" (\n        prepend apiSchemas = [\"MaterialBindingAPI\"]\n    )\n    {{");
+    let sided = mesh.groups.iter().any(|g| g.material.double_sided);
+    let _ = writeln!(out, "        uniform bool doubleSided = {}", u8::from(sided));
+    out.push_str("        uniform token subdivisionScheme = \"none\"\n        uniform token orientation = \"rightHanded\"\n");
+    let (low, high) = extent(&mesh.positions);
+    out.push_str("        float3[] extent = ");
+    list(out, [low, high], vector);
+    out.push_str("        int[] faceVertexCounts = ");
+    list(out, mesh.triangles.iter().map(|_| 3), number);
+    out.push_str("        int[] faceVertexIndices = ");
+    list(out, mesh.triangles.iter().flatten().copied(), number);
+    out.push_str("        point3f[] points = ");
+    list(out, mesh.positions.iter().copied(), vector);
+    out.push_str("        normal3f[] normals = ");
+    list(out, mesh.normals.iter().copied(), vector);
+    // the meaning of normals stands behind them
+    out.truncate(out.trim_end().len());
+    out.push_str(" (\n            interpolation = \"vertex\"\n        )\n");
+    if !mesh.uv_triangles.is_empty() {
+        out.push_str("        texCoord2f[] primvars:st = ");
+        list(out, mesh.uvs.iter(), |out, uv| {
+            let _ = write!(out, "({}, {})", uv[0], uv[1]);
+        });
+        out.truncate(out.trim_end().len());
+        out.push_str(" (\n            interpolation = \"faceVarying\"\n        )\n        int[] primvars:st:indices = ");
+        list(out, mesh.uv_triangles.iter().flatten().copied(), number);
+    }
+    let mut parts = Names::default();
+    out.push_str("        uniform token subsetFamily:materialBind:familyType = \"partition\"\n");
+    for group in &mesh.groups {
+        let look = looks.iter().find(|(_, m)| **m == group.material).map_or("", |(name, _)| name);
+        let part = parts.word(&identifier(&group.name));
+        let _ = writeln!(
+            out,
+            "\n        def GeomSubset \"{part}\" (\n            prepend apiSchemas = [\"MaterialBindingAPI\"]\n        )\n        {{"
+        );
+        out.push_str("            uniform token elementType = \"face\"\n            uniform token familyName = \"materialBind\"\n            int[] indices = ");
+        list(out, group.first as u32..(group.first + group.count) as u32, number);
+        let _ = writeln!(out, "            rel material:binding = </Garment/Looks/{look}>\n        }}");
+    }
+    out.push_str("    }\n\n");
+}
+
+fn write_look(out: &mut String, name: &str, material: &Material) {
+    let [r, g, b] = material.colour;
+    let path = format!("/Garment/Looks/{name}/Surface");
+    let _ = writeln!(
+        out,
+        "        def Material \"{name}\"\n        {{\n            token outputs:surface.connect = <{path}.outputs:surface>\n"
+    );
+    let _ =
+        writeln!(out, "            def Shader \"Surface\"\n            {{\n                uniform token info:id = \"UsdPreviewSurface\"");
+    let _ = writeln!(out, "                color3f inputs:diffuseColor = ({r}, {g}, {b})");
+    let _ = writeln!(out, "                float inputs:roughness = {}\n                float inputs:metallic = 0", material.roughness);
+    let _ = writeln!(
+        out,
+        "                float inputs:opacity = {}\n                token outputs:surface\n            }}\n        }}",
+        material.opacity
+    );
+}
+
+/// Where a file in the archive begins, bytes.
+const ALIGNED: usize = 64;
+
+/// Files as a USDZ archive, the first of them the root layer: stored, without compression.
+pub fn usdz(files: &[(&str, &[u8])]) -> Vec<u8> {
+    let mut out: Vec<u8> = Vec::new();
+    let mut directory: Vec<u8> = Vec::new();
+    for (name, bytes) in files {
+        let start = out.len();
+        // an extra field of four bytes and more brings the file to its place
+        let bare = start + 30 + name.len() + 4;
+        let filling = bare.next_multiple_of(ALIGNED) - bare;
+        let extra = (4 + filling) as u16;
+        let common = |to: &mut Vec<u8>| {
+            for short in [10u16, 0, 0, 0, 33] {
+                to.extend(short.to_le_bytes());
+            }
+            to.extend(crc32(bytes).to_le_bytes());
+            for long in [bytes.len() as u32; 2] {
+                to.extend(long.to_le_bytes());
+            }
+            to.extend((name.len() as u16).to_le_bytes());
+        };
+        out.extend(b"PK\x03\x04");
+        common(&mut out);
+        out.extend(extra.to_le_bytes());
+        out.extend(name.as_bytes());
+        out.extend(0x1986u16.to_le_bytes());
+        out.extend((filling as u16).to_le_bytes());
+        out.resize(out.len() + filling, 0);
+        out.extend(*bytes);
+        directory.extend(b"PK\x01\x02");
+        directory.extend(10u16.to_le_bytes());
+        common(&mut directory);
+        // no extra field, comment, disk or attributes
+        directory.extend([0u8; 12]);
+        directory.extend((start as u32).to_le_bytes());
+        directory.extend(name.as_bytes());
+    }
+    let (at, count) = (out.len() as u32, files.len() as u16);
+    out.extend(&directory);
+    out.extend(b"PK\x05\x06\0\0\0\0");
+    out.extend(count.to_le_bytes());
+    out.extend(count.to_le_bytes());
+    out.extend((directory.len() as u32).to_le_bytes());
+    out.extend(at.to_le_bytes());
+    out.extend([0u8; 2]);
+    out
+}
+
+/// The check sum of ISO 3309, as archives have it.
+fn crc32(bytes: &[u8]) -> u32 {
+    let mut table = [0u32; 256];
+    for (k, entry) in table.iter_mut().enumerate() {
+        *entry = (0..8).fold(k as u32, |c, _| if c & 1 == 1 { 0xedb8_8320 ^ (c >> 1) } else { c >> 1 });
+    }
+    !bytes.iter().fold(!0u32, |c, b| table[((c ^ u32::from(*b)) & 255) as usize] ^ (c >> 8))
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::Group;
+
+    fn square() -> ExportMesh {
+        let material =
+            |name: &str| Material { name: name.into(), colour: [0.5, 0.2, 0.1], roughness: 0.9, opacity: 1.0, double_sided: true };
+        ExportMesh {
+            name: "Gull skirt".into(),
+            positions: vec![[0.0; 3], [1.0, 0.0, 0.0], [1.0, 1.0, 0.0], [0.0, 1.0, 0.0]],
+            normals: vec![[0.0, 0.0, 1.0]; 4],
+            uvs: vec![[0.0, 0.0], [1.0, 0.0], [1.0, 1.0], [0.0, 1.0]],
+            triangles: vec![[0, 1, 2], [0, 2, 3]],
+            uv_triangles: vec![[0, 1, 2], [0, 2, 3]],
+            groups: vec![
+                Group { name: "Front".into(), first: 0, count: 1, material: material("Calico") },
+                Group { name: "1st band".into(), first: 1, count: 1, material: material("Denim") },
+            ],
+            skin: None,
+        }
+    }
+
+    #[test]
+    fn what_is_written_is_read_again_by_the_library() {
+        let text = usda_still(&[square(), square()], 0.01, true);
+        let read = crate::read_figure("garment.usda", text.as_bytes()).expect("it is read");
+        assert_eq!((read.positions.len(), read.triangles.len()), (8, 4));
+        assert_eq!((read.unit, read.z_up), (Some(0.01), Some(true)));
+        for part in ["def Mesh \"Gull_skirt_2\"", "GeomSubset \"_1st_band\"", "</Garment/Looks/Denim>", "interpolation = \"faceVarying\""] {
+            assert!(text.contains(part), "{part} in {text}");
+        }
+    }
+
+    #[test]
+    fn files_of_an_archive_begin_at_their_places() {
+        assert_eq!(crc32(b"123456789"), 0xcbf4_3926);
+        let bytes = usdz(&[("garment.usda", b"#usda 1.0\n"), ("weave.png", &[7; 100])]);
+        let find = |what: &[u8]| bytes.windows(what.len()).position(|w| w == what).expect("it is there");
+        assert_eq!((find(b"#usda") % 64, find(&[7; 100]) % 64), (0, 0));
+        let end = find(b"PK\x05\x06");
+        let int = |at: usize| u32::from_le_bytes(bytes[at..at + 4].try_into().expect("four")) as usize;
+        let directory = int(end + 16);
+        assert_eq!((&bytes[directory..directory + 4], directory + int(end + 12)), (b"PK\x01\x02".as_slice(), end));
+        assert_eq!(int(directory + 42), 0, "the first begins at the beginning");
+    }
+}

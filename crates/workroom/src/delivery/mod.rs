@@ -1,0 +1,278 @@
+//! Delivery: the draped garment as a mesh file.
+//!
+//! - `options`: what may be chosen, with its limits.
+//! - `layout`: texture coordinates.
+//! - `figure`: the body beside it.
+//! - `preview`: what a choice comes to, before anything is written.
+//! - `manifest`: what it was, beside the files.
+
+mod figure;
+mod layout;
+mod manifest;
+mod options;
+mod preview;
+
+pub use figure::{body_clip, body_mesh};
+pub use manifest::DeliveryManifest;
+pub use options::{DeliverOptions, FileKind, LIGHTER, Layout, MOST_LEVELS, SMOOTHEST, TEXTURES, THICKEST, ThickSide, Unit};
+pub use preview::{DeliveryPreview, TilesPreview, delivery_preview};
+
+use crate::Assembly;
+use costume::{Costume, Fabric, Look, Refusal};
+pub(crate) use figure::plain_body;
+use formats::{ExportMesh, Group, Material, glb, mtl, obj_said};
+use mesh::{LaidMesh, simplify};
+
+/// File names and their bytes; the first is the main one.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Delivery {
+    /// Names and bytes; the main file first.
+    pub files: Vec<(String, Vec<u8>)>,
+}
+
+/// Makes the files of a drape. `stem` is the file name without ending.
+pub fn deliver(
+    assembly: &Assembly,
+    positions: &[[f32; 3]],
+    fused: &[u32],
+    options: &DeliverOptions,
+    stem: &str,
+) -> Result<Delivery, Refusal> {
+    let said = format!("Ourlet garment, {}, {} up", unit_words(options.unit), if options.z_up { "z" } else { "y" });
+    let mut files = Vec::new();
+    for level in sheet(assembly, positions, fused, options)?.levels(assembly, options) {
+        let (mut meshes, stem) = (level.meshes, level_stem(stem, level.number));
+        if options.kind != FileKind::Glb {
+            meshes.iter_mut().for_each(|mesh| turned(mesh, options));
+        }
+        files.extend(written(&meshes, options, &stem, &said));
+    }
+    Ok(Delivery { files })
+}
+
+/// The files of some meshes in the format that is wanted.
+fn written(meshes: &[ExportMesh], options: &DeliverOptions, stem: &str, said: &str) -> Vec<(String, Vec<u8>)> {
+    let usd = || formats::usda_still(meshes, 1.0 / options.unit.per_metre(), options.z_up).into_bytes();
+    let bytes = match options.kind {
+        FileKind::Ply => formats::ply(meshes, said),
+        FileKind::Stl => formats::stl(meshes, stem),
+        FileKind::Glb => glb(meshes),
+        FileKind::Usda => usd(),
+        FileKind::Usdz => formats::usdz(&[("garment.usda", &usd())]),
+        FileKind::Obj => obj_said(meshes, Some(&format!("{stem}.mtl")), said).into_bytes(),
+    };
+    let mut names = file_names(options.kind, stem).into_iter();
+    let mut files: Vec<(String, Vec<u8>)> = names.next().map(|name| (name, bytes)).into_iter().collect();
+    files.extend(names.map(|library| (library, mtl(meshes).into_bytes())));
+    files
+}
+
+/// The files of one level, the main one first.
+fn file_names(kind: FileKind, stem: &str) -> Vec<String> {
+    let ending = match kind {
+        FileKind::Ply => "ply",
+        FileKind::Stl => "stl",
+        FileKind::Glb => "glb",
+        FileKind::Usda => "usda",
+        FileKind::Usdz => "usdz",
+        FileKind::Obj => return vec![format!("{stem}.obj"), format!("{stem}.mtl")],
+    };
+    vec![format!("{stem}.{ending}")]
+}
+
+/// The name of a level of detail; the first has that of the garment.
+fn level_stem(stem: &str, number: u8) -> String {
+    if number == 0 { stem.to_owned() } else { format!("{stem}-level-{number}") }
+}
+
+/// The garment in one layer, as fine as it is wanted.
+struct Sheet(ExportMesh);
+
+/// A level of detail: the garment, and the body where it is wanted; m, y up.
+struct Level {
+    number: u8,
+    meshes: Vec<ExportMesh>,
+}
+
+impl Sheet {
+    /// Its levels of detail, the finest first.
+    fn levels(self, assembly: &Assembly, options: &DeliverOptions) -> impl Iterator<Item = Level> {
+        let whole = self.0.triangles.len() as f64 * options.lighter / 100.0;
+        let mut left = self.0;
+        (0..=options.levels).map(move |number| {
+            let budget = (whole / f64::from(1u32 << number)).round() as usize;
+            if budget < left.triangles.len() {
+                left = lightened(&left, budget);
+            }
+            let mut meshes = vec![thickened(left.clone(), options)];
+            if options.with_body {
+                meshes.push(body_mesh(&assembly.form));
+            }
+            Level { number, meshes }
+        })
+    }
+}
+
+/// The garment as it is delivered, in one layer.
+fn sheet(assembly: &Assembly, positions: &[[f32; 3]], fused: &[u32], options: &DeliverOptions) -> Result<Sheet, Refusal> {
+    if positions.len() != assembly.scene.positions.len() || !positions.iter().flatten().all(|v| v.is_finite()) {
+        return Err(Refusal::elsewhere("drape", "does not belong to the present pattern", "drape the costume again"));
+    }
+    options.check(assembly.scene.triangles.len())?;
+    Ok(Sheet((0..options.smooth).fold(garment_mesh(assembly, positions, fused, options)?, |mesh, _| smoothed(mesh))))
+}
+
+/// A mesh with so many triangles at most, as far as its borders and seams allow.
+fn lightened(mesh: &ExportMesh, budget: usize) -> ExportMesh {
+    let laid = LaidMesh { positions: &mesh.positions, triangles: &mesh.triangles, uvs: &mesh.uvs, flat: &mesh.uv_triangles };
+    let light = simplify(&laid, budget);
+    let (positions, triangles) = compact(&mesh.positions, &light.triangles);
+    let (uvs, uv_triangles) = compact(&mesh.uvs, &light.flat);
+    let mut groups = Vec::with_capacity(mesh.groups.len());
+    for group in &mesh.groups {
+        let place = |t: usize| light.of.partition_point(|of| (*of as usize) < t);
+        let (first, end) = (place(group.first), place(group.first + group.count));
+        groups.push(Group { first, count: end - first, ..group.clone() });
+    }
+    let normals = ExportMesh::smooth_normals(&positions, &triangles);
+    ExportMesh { name: mesh.name.clone(), positions, normals, uvs, triangles, uv_triangles, groups, skin: None }
+}
+
+/// The points that triangles name, in their order, and the triangles by their new numbers.
+fn compact<const N: usize>(points: &[[f32; N]], triangles: &[[u32; 3]]) -> (Vec<[f32; N]>, Vec<[u32; 3]>) {
+    let mut used = vec![false; points.len()];
+    triangles.iter().flatten().for_each(|v| used[*v as usize] = true);
+    let mut numbers = vec![0u32; points.len()];
+    let mut kept = Vec::new();
+    for (v, point) in points.iter().enumerate().filter(|(v, _)| used[*v]) {
+        numbers[v] = kept.len() as u32;
+        kept.push(*point);
+    }
+    (kept, triangles.iter().map(|t| t.map(|v| numbers[v as usize])).collect())
+}
+
+fn unit_words(unit: Unit) -> &'static str {
+    match unit {
+        Unit::Mm => "mm",
+        Unit::Cm => "cm",
+        Unit::M => "metres",
+        Unit::Inch => "in",
+    }
+}
+
+/// A mesh in the unit and the axes of the file.
+fn turned(mesh: &mut ExportMesh, options: &DeliverOptions) {
+    let scale = options.unit.per_metre();
+    // y goes up and z to the front, or z up and y to the back
+    let turn = |[x, y, z]: [f32; 3]| if options.z_up { [x, -z, y] } else { [x, y, z] };
+    for p in &mut mesh.positions {
+        *p = turn(*p).map(|v| (f64::from(v) * scale) as f32);
+    }
+    mesh.normals.iter_mut().for_each(|n| *n = turn(*n));
+}
+
+/// A mesh four times as fine; its layout with it.
+fn smoothed(mesh: ExportMesh) -> ExportMesh {
+    let fine = mesh::subdivide(&mesh.positions, &mesh.triangles);
+    let (uvs, uv_triangles) = mesh::subdivide_flat(&mesh.uvs, &mesh.uv_triangles);
+    let groups = mesh.groups.iter().map(|g| Group { first: 4 * g.first, count: 4 * g.count, ..g.clone() }).collect();
+    let normals = ExportMesh::smooth_normals(&fine.positions, &fine.triangles);
+    ExportMesh { positions: fine.positions, triangles: fine.triangles, normals, uvs, uv_triangles, groups, ..mesh }
+}
+
+/// A mesh with its thickness: pieces keep their names and materials, all layers of a piece have its layout.
+fn thickened(mesh: ExportMesh, options: &DeliverOptions) -> ExportMesh {
+    if options.thickness == 0.0 {
+        return mesh;
+    }
+    let whole = (options.thickness / 1000.0) as f32;
+    let [out, inwards] = match options.side {
+        ThickSide::Outwards => [whole, 0.0],
+        ThickSide::Inwards => [0.0, whole],
+        ThickSide::Both => [0.5 * whole; 2],
+    };
+    let thick = mesh::thicken(&mesh.positions, &mesh.normals, &mesh.triangles, out, inwards);
+    let uv_triangles: Vec<[u32; 3]> = thick.of.iter().map(|(t, at)| at.map(|k| mesh.uv_triangles[*t as usize][usize::from(k)])).collect();
+    let mut groups = Vec::with_capacity(mesh.groups.len());
+    for group in &mesh.groups {
+        let own = |t: &u32| (group.first..group.first + group.count).contains(&(*t as usize));
+        // triangles come in the order of the sheet, so that those of a piece follow each other
+        let first = thick.of.partition_point(|(t, _)| (*t as usize) < group.first);
+        groups.push(Group { first, count: thick.of[first..].iter().take_while(|(t, _)| own(t)).count(), ..group.clone() });
+    }
+    ExportMesh {
+        normals: mesh.normals.iter().copied().chain(mesh.normals.iter().map(|n| n.map(|v| -v))).collect(),
+        positions: thick.positions,
+        triangles: thick.triangles,
+        uv_triangles,
+        groups,
+        ..mesh
+    }
+}
+/// The garment as one mesh, a group for each piece; m.
+pub(crate) fn garment_mesh(
+    assembly: &Assembly,
+    positions: &[[f32; 3]],
+    fused: &[u32],
+    options: &DeliverOptions,
+) -> Result<ExportMesh, Refusal> {
+    let count = positions.len();
+    let pairs = (0..count as u32).filter(|&v| options.welded && fused[v as usize] != v).map(|v| (v, fused[v as usize]));
+    let weld = mesh::weld(count, pairs);
+    let welded: Vec<[f32; 3]> = weld.old_of_new.iter().map(|&v| positions[v as usize]).collect();
+    let map = |t: &[u32; 3]| t.map(|v| weld.new_of_old[v as usize]);
+    let triangles: Vec<[u32; 3]> = assembly.scene.triangles.iter().map(map).collect();
+    let groups = assembly.pieces.iter().map(|p| Group {
+        name: p.name.clone(),
+        first: p.first_triangle,
+        count: p.flat.triangles.len(),
+        material: material(&assembly.costume, assembly.costume.piece(p.piece).and_then(|piece| assembly.costume.fabric(piece.fabric))),
+    });
+    Ok(ExportMesh {
+        name: assembly.costume.name.clone(),
+        normals: ExportMesh::smooth_normals(&welded, &triangles),
+        positions: welded,
+        uvs: layout::layout(assembly, options)?.uvs,
+        uv_triangles: assembly.scene.triangles.clone(),
+        triangles,
+        groups: groups.collect(),
+        skin: None,
+    })
+}
+
+/// The garment welded, with its pieces laid out as on the table.
+pub(crate) fn plain_garment(assembly: &Assembly, positions: &[[f32; 3]], fused: &[u32]) -> ExportMesh {
+    let options = DeliverOptions { welded: true, ..DeliverOptions::default() };
+    // pieces as they lie on the table always have room
+    garment_mesh(assembly, positions, fused, &options).unwrap_or_default()
+}
+
+/// Named for the fabric; fabrics of one name are told apart by their ids.
+fn material(costume: &Costume, fabric: Option<&Fabric>) -> Material {
+    let shared = |f: &Fabric| costume.fabrics.iter().any(|other| other.id != f.id && other.name == f.name);
+    let named = |f: &Fabric| if shared(f) { format!("{} {}", f.name, f.id.0) } else { f.name.clone() };
+    let name = fabric.map_or_else(|| "cloth".to_owned(), named);
+    let look = fabric.and_then(|f| costume::swatch(&f.swatch)).map_or(Look::Plain, |s| s.look);
+    cloth_material(name, linear(fabric.map_or("#cccccc", |f| &f.colour)), look)
+}
+
+/// A cloth of a colour (linear RGB) as it looks.
+pub fn cloth_material(name: String, colour: [f32; 3], look: Look) -> Material {
+    Material { name, colour, roughness: look.roughness() as f32, opacity: look.opacity() as f32, double_sided: true }
+}
+
+/// `#rrggbb` (sRGB) to linear RGB.
+fn linear(hex: &str) -> [f32; 3] {
+    [1, 3, 5].map(|k| {
+        let v = hex.get(k..k + 2).and_then(|d| u8::from_str_radix(d, 16).ok()).unwrap_or(200);
+        let s = f32::from(v) / 255.0;
+        if s <= 0.04045 { s / 12.92 } else { ((s + 0.055) / 1.055).powf(2.4) }
+    })
+}
+
+/// A still picture (PNG) of the garment on its body, `turn` degrees from the front.
+pub fn picture(assembly: &Assembly, positions: &[[f32; 3]], fused: &[u32], width: usize, height: usize, turn: f32) -> Vec<u8> {
+    let meshes = [plain_garment(assembly, positions, fused), body_mesh(&assembly.form)];
+    let top = assembly.form.posed.surface.positions.iter().map(|p| p[1]).fold(0.0f32, f32::max);
+    formats::picture(&meshes, &formats::View { width, height, turn, middle: 0.5 * top, span: 1.08 * top })
+}
