@@ -18,10 +18,9 @@ const FRAME_ANGLE: f64 = 0.02;
 /// Slopes between which cloth begins to slide, and how often the range is halved.
 const SLOPES: [f64; 2] = [0.01, 1.4];
 const HALVINGS: usize = 8;
-/// Cloth on a slope lies down for so long, s; it slides if it then gets faster: if in the second half of as long a time it goes
-/// farther than in the first by this, m. (Friction lets it creep a little below.)
+/// Cloth on a slope lies down for so long, s, and slides if it then goes farther than this, m, in as long again; what goes less creeps.
 const SETTLING: f64 = 0.4;
-const FASTER: f64 = 1e-3;
+const SLID: f64 = 7e-3;
 /// A fold of a draped disc stands out or in from the mean of its rim by more than this, mm.
 const FOLD: f64 = 2.0;
 
@@ -114,8 +113,7 @@ fn slides(fabric: &Fabric, slope: f64) -> Option<bool> {
         let positions = drape.positions();
         positions.iter().map(|p| f64::from(p[0]) * cos + f64::from(p[1]) * sin).sum::<f64>() / positions.len() as f64
     };
-    let [first, middle, last] = [1.0, 1.5, 2.0].map(|k| wait(k * SETTLING));
-    Some((middle - last) - (first - middle) > FASTER)
+    Some(wait(SETTLING) - wait(2.0 * SETTLING) > SLID)
 }
 
 /// Folds of a draped disc: how often its rim goes out beyond its mean and back, mm.
