@@ -384,6 +384,8 @@ pub enum BenchAction {
         #[command(flatten)]
         common: BenchCommon,
     },
+    /// What is done with a drape: the search for crossings, the check, deliveries of every kind.
+    Finish(FinishBench),
     /// A half-circle of each swatch, hung over a stand and drawn.
     Hung {
         /// Folder for the pictures (PNG), one a swatch.
@@ -418,6 +420,23 @@ pub enum BenchAction {
         #[command(flatten)]
         common: BenchCommon,
     },
+}
+
+#[derive(Args)]
+pub struct FinishBench {
+    /// A costume file.
+    pub file: PathBuf,
+    /// toile, sample, final or an edge length such as 5mm.
+    #[arg(long)]
+    pub fineness: Option<String>,
+    /// Another body, such as man-50.
+    #[arg(long)]
+    pub preset: Option<String>,
+    /// Time steps for which the cloth falls before it is looked at.
+    #[arg(long, default_value_t = 60)]
+    pub steps: u32,
+    #[command(flatten)]
+    pub common: BenchCommon,
 }
 
 #[derive(Args)]

@@ -9,6 +9,9 @@ import type { Unit } from "../ui/units";
 export const STAGES = ["body", "draft", "join", "drape", "rehearse", "check", "deliver"] as const;
 export type Stage = (typeof STAGES)[number];
 
+/** Stages in which the table stands aside: what is taken hold of there would only be in the way. */
+export const isAside = (stage: Stage) => stage === "rehearse" || stage === "check" || stage === "deliver";
+
 export type Tool =
   | "pick"
   | "outline"

@@ -3,13 +3,13 @@ import { lineMaterial } from "./outlines";
 import { token } from "../ui/token";
 
 /** Cloth stretched by less has no stroke. */
-const LEAST = 0.004;
+const LEAST = 0.005;
 /** Length of a stroke at LEAST and at FULL, m. */
-const SHORT = 0.005;
-const LONG = 0.024;
+const SHORT = 0.012;
+const LONG = 0.034;
 const FULL = 0.05;
 /** One stroke for each cell of so many m. */
-const CELL = 0.022;
+const CELL = 0.034;
 
 /** Strokes along the way in which the cloth is stretched most, longer where it is stretched more. */
 export class Strokes {

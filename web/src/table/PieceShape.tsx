@@ -1,5 +1,5 @@
 import { memo, type ReactNode } from "react";
-import { useDesk } from "../desk/store";
+import { isAside, useDesk } from "../desk/store";
 import { format } from "../ui/units";
 import { type Camera, toScreen } from "./camera";
 import { Painted } from "./Painted";
@@ -19,6 +19,7 @@ export const PieceShape = memo(function PieceShape({ piece, camera, sewn }: Prop
   const { id } = piece;
   const chosen = useDesk((s) => (s.selection !== null && s.selection.kind !== "seam" && s.selection.piece === id ? s.selection : null));
   const picking = useDesk((s) => s.tool === "pick");
+  const aside = useDesk((s) => isAside(s.stage));
   // lengths would lie over what is painted
   const painting = useDesk((s) => s.tool === "paint");
   const drafting = useDesk((s) => s.stage === "draft" || s.stage === "body");
@@ -64,7 +65,7 @@ export const PieceShape = memo(function PieceShape({ piece, camera, sewn }: Prop
         const [n, m] = [outward(e), outward(around[(k + around.length - 1) % around.length] ?? e)];
         return <CornerNumber key={e.key} x={e.from.x - 9 * (n.x + m.x)} y={e.from.y - 9 * (n.y + m.y)} number={k + 1} />;
       })}
-      {single && nodesOf(piece.view).map(({ node, at }) => {
+      {single && (selected || !aside) && nodesOf(piece.view).map(({ node, at }) => {
         const marked = (chosen?.kind === "corner" && chosen.node === node) || more.includes(node);
         const p = toScreen(camera, toTableFrame(piece.view, at));
         return <Node key={node} node={node} x={p.x} y={p.y} marked={marked} picking={picking} />;

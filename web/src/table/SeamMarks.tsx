@@ -1,6 +1,6 @@
 import { memo, useMemo, useRef } from "react";
 import type { RunView, SeamView } from "../api/types";
-import { desk, useDesk } from "../desk/store";
+import { desk, isAside, useDesk } from "../desk/store";
 import { ON_TOP } from "../stand/stitches";
 import { type Camera, toScreen } from "./camera";
 import { drawn, type LineShape, lineKey, pointOn, stretchPath } from "./shape";
@@ -77,6 +77,7 @@ const SeamMark = memo(function SeamMark({ seam, chosen, edges, tags }: MarkProps
   const runs = [...seam.runs_a, ...seam.runs_b];
   const [a, b] = tags;
   const joins = useDesk((s) => s.stage === "join");
+  const aside = useDesk((s) => isAside(s.stage));
   return (
     <g data-seam={seam.seam}>
       {runs.map((run, k) => {
@@ -94,7 +95,7 @@ const SeamMark = memo(function SeamMark({ seam, chosen, edges, tags }: MarkProps
       {chosen && !joins && a && b && (
         <path d={`M ${a.x} ${a.y} C ${a.x + a.n.x * 60} ${a.y + a.n.y * 60 + 30} ${b.x + b.n.x * 60} ${b.y + b.n.y * 60 + 30} ${b.x} ${b.y}`} fill="none" stroke="var(--color-thread)" strokeWidth={1.2} pointerEvents="none" />
       )}
-      {tags.map((t, k) => t && <Letter key={k === 0 ? "a" : "b"} seam={seam} tag={t} chosen={chosen} colour={colour} />)}
+      {tags.map((t, k) => t && (chosen || !aside) && <Letter key={k === 0 ? "a" : "b"} seam={seam} tag={t} chosen={chosen} colour={colour} />)}
     </g>
   );
 }, sameMark);

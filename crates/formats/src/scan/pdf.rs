@@ -5,7 +5,7 @@ use crate::ReadFault;
 use crate::png_writing::png_of;
 use hayro::hayro_interpret::InterpreterSettings;
 use hayro::hayro_syntax::Pdf;
-use hayro::{PixmapSettings, RenderCache, RenderSettings};
+use hayro::{RenderCache, RenderSettings};
 use trace::Grey;
 
 /// Points of an inch.
@@ -46,8 +46,9 @@ fn drawn(bytes: &[u8], number: usize) -> Result<(ScanPage, Vec<u8>), ReadFault> 
     let page = pdf.pages().get(number).ok_or_else(|| no_page(number))?;
     let (width, height) = page.render_dimensions();
     let (_, scale) = size(width, height)?;
-    let settings = PixmapSettings { x_scale: scale as f32, y_scale: scale as f32, bg_color: hayro::vello_cpu::color::palette::css::WHITE };
-    let made = hayro::render(page, &RenderCache::new(), &InterpreterSettings::default(), &RenderSettings::default(), &settings);
+    let white = hayro::vello_cpu::color::palette::css::WHITE;
+    let settings = RenderSettings { x_scale: scale as f32, y_scale: scale as f32, bg_color: white, ..RenderSettings::default() };
+    let made = hayro::render(page, &RenderCache::new(), &InterpreterSettings::default(), &settings);
     let size = ScanPage { width: made.width().into(), height: made.height().into(), dpi: Some(scale * POINTS) };
     Ok((size, made.data_as_u8_slice().to_vec()))
 }

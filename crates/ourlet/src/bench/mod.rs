@@ -1,6 +1,7 @@
 //! `ourlet bench`: the simulator's speed, costumes in motion, its cloths in the textile laboratory, and its meshes.
 
 mod cloth;
+mod finish;
 mod hung;
 mod mesh;
 mod moving;
@@ -18,6 +19,7 @@ use std::process::ExitCode;
 pub fn run(options: &BenchOptions) -> Result<ExitCode, String> {
     match &options.action {
         BenchAction::Cloth { file, quick, reference, common } => cloth::run(file, *quick, *reference, common),
+        BenchAction::Finish(options) => finish::run(options),
         BenchAction::Hung { folder, edge, only, common } => hung::run(folder, *edge, only, common),
         BenchAction::Mesh { files, common } => mesh::run(files, common),
         BenchAction::Moving(options) => moving::run(options),
