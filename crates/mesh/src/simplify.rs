@@ -331,8 +331,11 @@ impl<'a> Work<'a> {
 mod tests {
     use super::*;
 
+    /// Positions, places in the layout, triangles of both.
+    type Lattice = (Vec<[f32; 3]>, Vec<[f32; 2]>, Vec<[u32; 3]>);
+
     /// A lattice of n by n squares in the plane, 1 m wide, laid out as it is; bent by `shape`.
-    fn lattice(n: u32, shape: impl Fn(f32, f32) -> [f32; 3]) -> (Vec<[f32; 3]>, Vec<[f32; 2]>, Vec<[u32; 3]>) {
+    fn lattice(n: u32, shape: impl Fn(f32, f32) -> [f32; 3]) -> Lattice {
         let side = n + 1;
         let at = |k: u32| [(k % side) as f32 / n as f32, (k / side) as f32 / n as f32];
         let uvs: Vec<[f32; 2]> = (0..side * side).map(at).collect();

@@ -66,7 +66,7 @@ interface DeskState {
   /** Where the note that is being written is pinned, in the frame of its piece, mm. */
   noteAt: { piece: PieceId; at: Point } | null;
   /** The crossing that is shown by itself. */
-  isolated: Pick<CrossingPlace, "at" | "pieces"> | null;
+  isolated: Pick<CrossingPlace, "at" | "pieces" | "kind"> | null;
   /** Cloth in the colours of the check's map instead of its own. */
   mapped: boolean;
   /** Pieces are filled with their fabric on the table. */
@@ -155,7 +155,8 @@ export const desk = {
   /** Shows a crossing by itself, from near, or everything again. */
   isolate: (place: CrossingPlace) => {
     const off = useDesk.getState().isolated?.at === place.at;
-    useDesk.setState({ isolated: off ? null : place });
+    // curves are seen on plain cloth
+    useDesk.setState({ isolated: off ? null : place, mapped: off });
     desk.flyTo(place);
   },
 };

@@ -124,7 +124,7 @@ function Bench({ state }: { state: CostumeState }) {
             </Button>
           )}
           <span className="text-ink-soft" role="status">
-            {busy ? `${cloths.find((c) => c.key === busy)?.name} is on the bench…` : "Small figures are what the values of the cloth say; amber ones are more than a tenth off."}
+            {busy ? `${cloths.find((c) => c.key === busy)?.name} is on the bench…` : "Grey is the range of the book; amber readings are more than a tenth off what the values of the cloth say."}
           </span>
         </div>
       </div>

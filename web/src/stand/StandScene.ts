@@ -39,7 +39,8 @@ export class StandScene {
   private cloth = new THREE.Mesh<THREE.BufferGeometry, THREE.Material[]>(new THREE.BufferGeometry(), []);
   private faults = new Faults();
   private notePins = new NotePins();
-  private mapMaterial = new THREE.MeshStandardMaterial({ vertexColors: true, roughness: 0.95, side: THREE.DoubleSide });
+  /** What pieces wear while a map is shown, each its own, since each may be hidden. */
+  private mapped: THREE.MeshStandardMaterial[] = [];
   private software = drawsInSoftware();
   private plain = plainWanted();
   private linen = new THREE.MeshStandardMaterial({ color: token("linen"), roughness: 0.9, vertexColors: true });
@@ -121,7 +122,9 @@ export class StandScene {
     if (this.stopped) return;
     this.fly();
     const now = performance.now();
-    const wanted = quality(this.software, now - this.movedAt < SETTLED, this.plain);
+    // plain pictures have no box around a place
+    const whole = this.alone === null;
+    const wanted = quality(this.software, whole && now - this.movedAt < SETTLED, whole && this.plain);
     if (wanted.full && !this.full) this.dirty = true;
     if (!this.dirty) return;
     if (now - this.drawnAt < wanted.interval) return this.ask();
@@ -462,14 +465,18 @@ export class StandScene {
   }
 
   private hidden: PieceId[] = [];
+  /** Without the body. */
+  private bare = false;
   /** The only pieces that are shown, if not all. */
   private alone: PieceId[] | null = null;
   private ghosts: PieceId[] = [];
 
   private wear() {
-    const materials = this.showsMap ? this.fabrics.map(() => this.mapMaterial) : this.fabrics;
+    while (this.mapped.length < this.fabrics.length) this.mapped.push(new THREE.MeshStandardMaterial({ vertexColors: true, roughness: 0.95, side: THREE.DoubleSide }));
+    const materials = this.showsMap ? this.fabrics.map((_, k) => this.mapped[k] as THREE.MeshStandardMaterial) : this.fabrics;
     this.cloth.material = this.full ? materials : materials.map(frugalMaterial);
     if (this.body) this.body.material = this.full ? this.linen : frugalMaterial(this.linen);
+    if (this.body) this.body.visible = !this.bare;
     this.veil();
   }
 
@@ -555,11 +562,14 @@ export class StandScene {
   }
 
   /** Draws only what is near a place, and of the cloth only the pieces concerned; none draws everything again. */
-  isolate(place: Pick<CrossingPlace, "at" | "pieces"> | null) {
+  isolate(place: Pick<CrossingPlace, "at" | "pieces" | "kind"> | null) {
+    if (!place && !this.alone) return;
     this.alone = place?.pieces ?? null;
+    // the body would hide what cloth does to cloth
+    this.bare = place?.kind === "cloth-cloth";
     this.renderer.clippingPlanes = place ? boxAround(place.at) : [];
     this.faults.lower(place !== null);
-    this.veil();
+    this.wear();
     this.showCloth(this.cloth.visible);
     this.stroke();
   }
@@ -623,7 +633,7 @@ export class StandScene {
     this.strokes.dispose();
     this.marks.selected.dispose();
     this.marks.hovered.dispose();
-    for (const m of [...this.fabrics, this.linen, this.mapMaterial]) {
+    for (const m of [...this.fabrics, ...this.mapped, this.linen]) {
       if ("map" in m) m.map?.dispose();
       if ("bumpMap" in m) m.bumpMap?.dispose();
       m.dispose();

@@ -4,6 +4,8 @@ import { token } from "../ui/token";
 import { flagSprite } from "./marks";
 import { lineMaterial } from "./outlines";
 
+/** Size of a flag, as a share of the distance. */
+const FLAG = 0.022;
 /** Half the width of the box around a place that is looked at by itself, m. */
 const AROUND = 0.09;
 
@@ -25,6 +27,7 @@ export class Faults {
     this.flags.clear();
     crossings.forEach((c, i) => {
       const flag = flagSprite(String(i + 1), token("brick"));
+      flag.scale.setScalar(FLAG);
       flag.position.set(...c.at);
       this.flags.add(flag);
     });

@@ -27,6 +27,7 @@ export class NotePins {
       if (!place) return;
       this.places.set(note.id, place);
       const flag = flagSprite(noteLetter(k), token("moss"));
+      flag.scale.setScalar(0.022);
       flag.userData.note = note.id;
       this.group.add(flag);
     });

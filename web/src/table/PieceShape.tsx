@@ -261,7 +261,8 @@ function Grain({ piece, camera }: { piece: ShownPiece; camera: Camera }) {
 
 function Name({ piece, camera }: { piece: ShownPiece; camera: Camera }) {
   const spot = nameSpot(piece, camera);
-  if (!spot) return null;
+  const aside = useDesk((s) => isAside(s.stage));
+  if (!spot || (aside && !spot.fits)) return null;
   return (
     <text
       x={spot.x}

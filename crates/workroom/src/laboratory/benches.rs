@@ -152,13 +152,16 @@ pub struct LabSheet {
 /// Specimens of the drape test on a sheet.
 const SPECIMENS: usize = 3;
 
+/// A test by its name, its unit, what it should read, and how it is done.
+type Test<'a> = (&'a str, &'a str, f64, &'a (dyn Fn() -> Option<f64> + Sync));
+
 /// Does all tests on a cloth; `None` when it cannot be simulated.
 pub fn lab_sheet(fabric: &Fabric) -> Option<LabSheet> {
     let discs: Option<Vec<_>> = (0..SPECIMENS).into_par_iter().map(|k| drape_test(fabric, Sample::EDGE, k)).collect();
     let discs = discs?;
     let outlines: Vec<Vec<[f64; 2]>> =
         discs.iter().map(|d| d.rim.iter().map(|p| [f64::from(p[0]) * 1000.0, f64::from(p[2]) * 1000.0]).collect()).collect();
-    let tests: [(&str, &str, f64, &(dyn Fn() -> Option<f64> + Sync)); 7] = [
+    let tests: [Test; 7] = [
         ("bending-warp", "mm", 1000.0 * peirce(fabric, true), &|| Some(1000.0 * bending_length(fabric, true, sample_edge(fabric, true))?)),
         ("bending-weft", "mm", 1000.0 * peirce(fabric, false), &|| {
             Some(1000.0 * bending_length(fabric, false, sample_edge(fabric, false))?)
@@ -175,7 +178,7 @@ pub fn lab_sheet(fabric: &Fabric) -> Option<LabSheet> {
         ("shear", "N/m", f64::from(fabric.shear), &|| shear_frame(fabric)),
         ("slope", "°", f64::from(fabric.friction).atan().to_degrees(), &|| Some(sliding_slope(fabric)?.to_degrees())),
     ];
-    let read = |(test, unit, expected, of): &(&str, &str, f64, &(dyn Fn() -> Option<f64> + Sync))| {
+    let read = |(test, unit, expected, of): &Test| {
         Some(LabRow { test: (*test).into(), unit: (*unit).into(), measured: of()?, expected: *expected })
     };
     Some(LabSheet {
