@@ -75,6 +75,9 @@ async fn from_the_rail_to_a_garment_file() {
     desk.click_text("[role=option]", "OBJ").await;
     desk.click("[data-deliver]").await;
     let text = desk.downloaded("rakers-tabard.obj").await;
+    desk.click("[data-manifest]").await;
+    let manifest: serde_json::Value = serde_json::from_slice(&desk.downloaded("rakers-tabard.manifest.json").await).expect("JSON");
+    assert_eq!((&manifest["mesh"]["triangles"], &manifest["options"]["kind"]), (&triangles.into(), &"obj".into()));
     let options = tobj::LoadOptions::default();
     let (models, _) = tobj::load_obj_buf(&mut text.as_slice(), &options, |_| Ok(Default::default())).expect("readable");
     assert_eq!(models.iter().map(|m| m.mesh.indices.len() / 3).sum::<usize>(), triangles);

@@ -16,6 +16,9 @@ pub struct ExportMesh {
     pub triangles: Vec<[u32; 3]>,
     /// Same shape as `triangles`; empty when there are no texture coordinates.
     pub uv_triangles: Vec<[u32; 3]>,
+    /// Triangles that make a face of four sides with the next one, whose first corner and last edge of the first they share;
+    /// ascending.
+    pub quads: Vec<u32>,
     /// Runs of triangles with a name and a material, covering all.
     pub groups: Vec<Group>,
     /// How joints move it; none for a stiff mesh.
@@ -89,7 +92,37 @@ pub struct Clip {
     pub root: Vec<[f32; 3]>,
 }
 
+/// A face by the corners of its triangles: triangle and corner in it, three or four of them.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct Face {
+    corners: [(usize, usize); 4],
+    sides: usize,
+}
+
+impl Face {
+    /// Around the face.
+    pub fn corners(&self) -> &[(usize, usize)] {
+        &self.corners[..self.sides]
+    }
+}
+
 impl ExportMesh {
+    /// The faces of a run of triangles.
+    pub(crate) fn faces(&self, first: usize, count: usize) -> impl Iterator<Item = Face> {
+        let (mut at, end) = (first, first + count);
+        std::iter::from_fn(move || {
+            let t = at;
+            let four = t + 1 < end && self.quads.binary_search(&(t as u32)).is_ok();
+            at += if four { 2 } else { 1 };
+            (t < end).then_some(Face { corners: [(t, 0), (t, 1), (t, 2), (t + 1, 2)], sides: if four { 4 } else { 3 } })
+        })
+    }
+
+    /// All its faces.
+    pub(crate) fn all_faces(&self) -> impl Iterator<Item = Face> {
+        self.faces(0, self.triangles.len())
+    }
+
     /// Area-weighted vertex normals, counter-clockwise triangles facing outwards.
     pub fn smooth_normals(positions: &[[f32; 3]], triangles: &[[u32; 3]]) -> Vec<[f32; 3]> {
         let mut sum = vec![[0.0f64; 3]; positions.len()];

@@ -38,12 +38,12 @@ pub fn obj_said(meshes: &[ExportMesh], material_file: Option<&str>, comment: &st
             if let (Some(_), Some((name, _))) = (material_file, named.iter().find(|(_, m)| **m == group.material)) {
                 let _ = writeln!(text, "usemtl {name}");
             }
-            for t in group.first..group.first + group.count {
+            for face in mesh.faces(group.first, group.count) {
                 text.push('f');
-                for k in 0..3 {
-                    let v = mesh.triangles[t][k] as usize + v0;
-                    match mesh.uv_triangles.get(t) {
-                        Some(uv) => write!(text, " {v}/{}/{v}", uv[k] as usize + t0).unwrap_or_default(),
+                for (t, k) in face.corners() {
+                    let v = mesh.triangles[*t][*k] as usize + v0;
+                    match mesh.uv_triangles.get(*t) {
+                        Some(uv) => write!(text, " {v}/{}/{v}", uv[*k] as usize + t0).unwrap_or_default(),
                         None => write!(text, " {v}//{v}").unwrap_or_default(),
                     }
                 }

@@ -2,10 +2,10 @@
 
 use crate::ExportMesh;
 
-/// All meshes as one PLY (1.0, binary little-endian): positions, normals, triangles.
+/// All meshes as one PLY (1.0, binary little-endian): positions, normals, faces.
 pub fn ply(meshes: &[ExportMesh], comment: &str) -> Vec<u8> {
     let count = |of: fn(&ExportMesh) -> usize| meshes.iter().map(of).sum::<usize>();
-    let (vertices, faces) = (count(|m| m.positions.len()), count(|m| m.triangles.len()));
+    let (vertices, faces) = (count(|m| m.positions.len()), count(|m| m.triangles.len() - m.quads.len()));
     let plain: String = comment.chars().filter(|c| !c.is_control()).collect();
     let mut bytes = format!(
         "ply\nformat binary_little_endian 1.0\ncomment {plain}\nelement vertex {vertices}\nproperty float x\nproperty float y\nproperty float z\n\
@@ -19,9 +19,9 @@ pub fn ply(meshes: &[ExportMesh], comment: &str) -> Vec<u8> {
     }
     let mut first = 0;
     for mesh in meshes {
-        for t in &mesh.triangles {
-            bytes.push(3);
-            bytes.extend(t.iter().flat_map(|v| ((v + first) as i32).to_le_bytes()));
+        for face in mesh.all_faces() {
+            bytes.push(face.corners().len() as u8);
+            bytes.extend(face.corners().iter().flat_map(|(t, k)| ((mesh.triangles[*t][*k] + first) as i32).to_le_bytes()));
         }
         first += mesh.positions.len() as u32;
     }

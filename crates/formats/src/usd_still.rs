@@ -57,9 +57,12 @@ fn write_mesh(out: &mut String, mesh: &ExportMesh, name: &str, looks: &[(String,
     out.push_str("        float3[] extent = ");
     list(out, [low, high], vector);
     out.push_str("        int[] faceVertexCounts = ");
-    list(out, mesh.triangles.iter().map(|_| 3), number);
+    list(out, mesh.all_faces().map(|f| f.corners().len() as u32), number);
     out.push_str("        int[] faceVertexIndices = ");
-    list(out, mesh.triangles.iter().flatten().copied(), number);
+    let all = |of: &[[u32; 3]]| -> Vec<u32> {
+        mesh.all_faces().flat_map(|f| f.corners().iter().map(|(t, k)| of[*t][*k]).collect::<Vec<_>>()).collect()
+    };
+    list(out, all(&mesh.triangles), number);
     out.push_str("        point3f[] points = ");
     list(out, mesh.positions.iter().copied(), vector);
     out.push_str("        normal3f[] normals = ");
@@ -74,10 +77,11 @@ fn write_mesh(out: &mut String, mesh: &ExportMesh, name: &str, looks: &[(String,
         });
         out.truncate(out.trim_end().len());
         out.push_str(" (\n            interpolation = \"faceVarying\"\n        )\n        int[] primvars:st:indices = ");
-        list(out, mesh.uv_triangles.iter().flatten().copied(), number);
+        list(out, all(&mesh.uv_triangles), number);
     }
     let mut parts = Names::default();
     out.push_str("        uniform token subsetFamily:materialBind:familyType = \"partition\"\n");
+    let mut first = 0;
     for group in &mesh.groups {
         let look = looks.iter().find(|(_, m)| **m == group.material).map_or("", |(name, _)| name);
         let part = parts.word(&identifier(&group.name));
@@ -86,7 +90,9 @@ fn write_mesh(out: &mut String, mesh: &ExportMesh, name: &str, looks: &[(String,
             "\n        def GeomSubset \"{part}\" (\n            prepend apiSchemas = [\"MaterialBindingAPI\"]\n        )\n        {{"
         );
         out.push_str("            uniform token elementType = \"face\"\n            uniform token familyName = \"materialBind\"\n            int[] indices = ");
-        list(out, group.first as u32..(group.first + group.count) as u32, number);
+        let count = mesh.faces(group.first, group.count).count() as u32;
+        list(out, first..first + count, number);
+        first += count;
         let _ = writeln!(out, "            rel material:binding = </Garment/Looks/{look}>\n        }}");
     }
     out.push_str("    }\n\n");
@@ -189,6 +195,7 @@ mod tests {
                 Group { name: "1st band".into(), first: 1, count: 1, material: material("Denim") },
             ],
             skin: None,
+            quads: Vec::new(),
         }
     }
 

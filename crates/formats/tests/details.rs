@@ -16,6 +16,7 @@ fn squares() -> Vec<ExportMesh> {
             uvs: vec![[0.0, 0.0], [1.0, 0.0], [1.0, 1.0], [0.0, 1.0]],
             uv_triangles: triangles.clone(),
             skin: None,
+            quads: Vec::new(),
             groups: vec![Group { name: format!("{name} piece"), first: 0, count: 2, material }],
             triangles,
         }

@@ -19,6 +19,7 @@ fn strip() -> ExportMesh {
         positions,
         triangles,
         skin: None,
+        quads: Vec::new(),
     }
 }
 

@@ -16,6 +16,7 @@ fn book() -> ExportMesh {
         triangles,
         uv_triangles: vec![[0, 1, 2], [3, 4, 5]],
         skin: None,
+        quads: Vec::new(),
         groups: vec![
             Group { name: "Front".into(), first: 0, count: 1, material: material("calico") },
             Group { name: "Back".into(), first: 1, count: 1, material: material("denim") },

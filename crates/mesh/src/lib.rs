@@ -16,12 +16,14 @@
 //! ```
 
 mod domain;
+mod lay;
 mod lookup;
 mod narrow;
 mod net;
 mod pack;
 mod pieces;
 mod planar;
+mod quads;
 mod quality;
 mod refine;
 mod sample;
@@ -32,10 +34,12 @@ mod thicken;
 mod weld;
 
 pub use domain::{Domain, DomainLine, EdgeRun, SeamSpec};
+pub use lay::{LaidAt, LaidShape, LayPlan, lay};
 pub use lookup::FlatLookup;
 pub use pack::{Island, Packed, Packing, pack, pack_at};
 pub use pieces::{CutError, PieceMeshes, SeamPair, cut, cut_ungraded};
 pub use planar::{PlanarMesh, triangulate};
+pub use quads::{QuadMesh, quads};
 pub use quality::{Quality, quality};
 pub use simplify::{LaidMesh, Simplified, simplify};
 pub use subdivide::{Subdivided, subdivide, subdivide_flat};

@@ -8,7 +8,7 @@ use crate::wanted::length;
 use serde::de::DeserializeOwned;
 use std::path::Path;
 use std::process::ExitCode;
-use workroom::{DeliverOptions, DeliveryManifest, FileKind, Trial, deliver, delivery_preview};
+use workroom::{DeliverOptions, DeliveryManifest, Faces, FileKind, Trial, deliver, delivery_preview};
 
 pub fn run(options: &DeliverCommand) -> Result<ExitCode, String> {
     let wanted: Vec<(&Path, DeliverOptions)> =
@@ -46,6 +46,7 @@ fn chosen(options: &DeliverCommand, out: &Path) -> Result<DeliverOptions, String
         with_body: options.with_body,
         unit: named("unit", &options.unit, "m, cm, mm or inch")?,
         z_up: options.z_up,
+        faces: if options.quads { Faces::Quads } else { Faces::Triangles },
         smooth: options.smooth,
         lighter: options.lighter,
         levels: options.levels,

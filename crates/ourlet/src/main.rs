@@ -10,6 +10,7 @@ mod edit;
 mod figure;
 mod files;
 mod fit;
+mod lay;
 mod measures;
 mod options;
 mod output;
@@ -38,6 +39,7 @@ fn main() -> ExitCode {
         Command::Block { recipe, preset, values, out } => block::run(&recipe, &preset, &values, out.as_deref()),
         Command::Pattern { file, out, dpi, tilt } => pattern::run(&file, &out, dpi, tilt),
         Command::Deliver(options) => deliver::run(&options),
+        Command::Lay(options) => lay::run(&options),
         Command::Print { file, out, paper } => pattern::print(&file, &out, &paper),
         Command::Read { file, out } => pattern::read(&file, &out),
         Command::Edit { file, edits, out } => edit::run(&file, &edits, &out),

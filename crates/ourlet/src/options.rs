@@ -61,6 +61,8 @@ pub enum Command {
         #[arg(long, default_value = "a4")]
         paper: String,
     },
+    /// Lay the pieces on cloth of a given width, in one size or several.
+    Lay(LayCommand),
     /// Read the pieces of a pattern file (.svg or .dxf) into a costume file.
     Read {
         file: PathBuf,
@@ -151,6 +153,9 @@ pub struct DeliverCommand {
     /// So many times every triangle becomes four, smoothly.
     #[arg(long, default_value_t = 0, value_parser = clap::value_parser!(u8).range(0..=3))]
     pub smooth: u8,
+    /// Four-sided faces along the grain (in .obj, .ply and .usda).
+    #[arg(long)]
+    pub quads: bool,
     /// Share of the triangles that is kept, percent.
     #[arg(long, default_value_t = 100.0)]
     pub lighter: f64,
@@ -190,6 +195,33 @@ pub struct DeliverCommand {
     /// Number of threads; all give the same result.
     #[arg(long, value_parser = clap::value_parser!(u8).range(1..=2))]
     pub threads: Option<u8>,
+}
+
+#[derive(Args)]
+pub struct LayCommand {
+    /// A costume file.
+    pub file: PathBuf,
+    /// Width of the cloth.
+    #[arg(long, default_value = "140cm")]
+    pub width: String,
+    /// Sizes, such as woman-38,woman-46; without them the costume as it is.
+    #[arg(long, value_delimiter = ',')]
+    pub bodies: Vec<String>,
+    /// Between pieces.
+    #[arg(long, default_value = "3mm")]
+    pub gap: String,
+    /// The cloth has a nap: no piece lies head down.
+    #[arg(long)]
+    pub nap: bool,
+    /// Orders that are tried.
+    #[arg(long, default_value_t = 400, value_parser = clap::value_parser!(u32).range(1..=20000))]
+    pub rounds: u32,
+    /// Draw the plan here (SVG).
+    #[arg(long)]
+    pub out: Option<PathBuf>,
+    /// Write the plan here (JSON).
+    #[arg(long)]
+    pub report: Option<PathBuf>,
 }
 
 /// How garments are judged, one or many.

@@ -372,7 +372,18 @@ fn a_skirt_is_fitted_to_an_ease_and_judged_on_paper_over_sizes_and_as_a_mesh() {
     assert_eq!(deliver.status.code(), Some(0), "{}", String::from_utf8_lossy(&deliver.stderr));
     let manifest: Value = serde_json::from_slice(&std::fs::read(at("thick.manifest.json")).expect("a manifest")).expect("JSON");
     assert_eq!((manifest["options"]["thickness"].as_f64(), manifest["files"][0].as_str()), (Some(1.2), Some("thick.ply")));
+    // two sizes on cloth of 140 cm: within it, and most of it used
+    let (plan, drawn) = (at("plan.json"), at("plan.svg"));
+    let lay = ["lay", skirt, "--bodies", "woman-38,woman-46", "--rounds", "40", "--report", &plan, "--out", &drawn];
+    assert_eq!(run(&lay).status.code(), Some(0));
+    let plans: Value = serde_json::from_slice(&std::fs::read(&plan).expect("a plan")).expect("JSON");
+    let (pieces, used) = (plans[0]["pieces"].as_array().expect("pieces"), plans[0]["used"].as_f64().expect("a share"));
+    assert!(pieces.len() >= 8 && used > 0.5 && used < 1.0, "{} pieces, {used}", pieces.len());
+    let outlines = pieces.iter().flat_map(|p| p["outline"].as_array().expect("an outline"));
+    assert!(outlines.clone().all(|p| p[0].as_f64().is_some_and(|x| (-1e-6..=1400.0).contains(&x))));
+    assert!(std::fs::read_to_string(&drawn).expect("a drawing").matches("<path").count() == pieces.len());
     for (arguments, word) in [
+        (vec!["lay", skirt, "--width", "20cm"], "does not fit on cloth"),
         (vec!["deliver", skirt, "--out", "a.glb", "--unit", "cm"], "GLB is in metres"),
         (vec!["deliver", skirt, "--out", "a.ply", "--side", "under"], "no side"),
         (vec!["fit", skirt, "--ease", "waist=much"], "no length"),

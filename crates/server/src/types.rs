@@ -134,6 +134,7 @@ pub fn typescript() -> String {
         workroom::Unit,
         workroom::ThickSide,
         workroom::DeliverOptions,
+        workroom::Faces,
         workroom::TilesPreview,
         workroom::DeliveryPreview,
         workroom::rehearsal::WindKey,

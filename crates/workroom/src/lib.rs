@@ -34,6 +34,7 @@ mod holding;
 mod imported;
 mod issue;
 pub mod laboratory;
+mod laying;
 mod lying;
 mod motion;
 mod openings;
@@ -57,8 +58,8 @@ pub use check::{
 };
 pub use contact::{Solid, left_out};
 pub use delivery::{
-    DeliverOptions, Delivery, DeliveryManifest, DeliveryPreview, FileKind, LIGHTER, Layout, MOST_LEVELS, SMOOTHEST, TEXTURES, THICKEST,
-    ThickSide, TilesPreview, Unit, body_clip, body_mesh, deliver, delivery_preview, picture,
+    DeliverOptions, Delivery, DeliveryManifest, DeliveryPreview, Faces, FileKind, LIGHTER, Layout, MOST_LEVELS, SMOOTHEST, TEXTURES,
+    THICKEST, ThickSide, TilesPreview, Unit, body_clip, body_mesh, deliver, delivery_preview, picture,
 };
 pub use draping::drape_to_rest;
 pub use figures::{ImportedFigure, flaws, foreign_figure, read_arrival};
@@ -73,6 +74,7 @@ pub use form::{ContactBody, figure, pose, pose_refusal, rough_figure};
 pub use hanging::{Hanging, hang_by_seams};
 pub use imported::{ReadEdit, pieces_from};
 pub use issue::{Cause, IssueMonitor, SimulationIssue};
+pub use laying::{FabricPlan, LaidPiece, LayOptions, MOST_LAID, WIDTHS, laying_plan, plan_svg};
 pub use motion::{PoseMotion, STEPS_A_FRAME};
 pub use openings::{differs_in_openings, reopened};
 pub use piece_range::PieceRange;

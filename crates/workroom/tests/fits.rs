@@ -121,7 +121,7 @@ fn a_block_is_changed_by_its_own_value_and_a_value_that_nothing_answers_to_is_to
     assert_eq!((found.parts.len(), found.cloth_body, found.cloth_cloth, found.touching.len()), (1, 0, 0, 0), "{found:?}");
     // a dent into the skin is one crossing, and is pushed out again
     let low = cloth.iter().map(|p| p[1]).fold(f32::MAX, f32::min);
-    let front = *cloth.iter().filter(|p| p[1] > low + 0.3).max_by(|a, b| a[2].total_cmp(&b[2])).expect("cloth");
+    let front = *cloth.iter().filter(|p| p[1] > low + 0.52).max_by(|a, b| a[2].total_cmp(&b[2])).expect("cloth");
     let away = |p: &[f32; 3]| (0..3).map(|k| (p[k] - front[k]).powi(2)).sum::<f32>().sqrt();
     let dented: Vec<[f32; 3]> = cloth.iter().map(|p| [p[0], p[1], p[2] - 0.12 * (1.0 - away(p) / 0.06).max(0.0)]).collect();
     let into = |cloth: &[[f32; 3]]| MeshCheck::of(cloth, &triangles, None, Some(&trial.assembly.form)).cloth_body;

@@ -10,7 +10,7 @@ use std::collections::BTreeSet;
 use std::collections::HashMap;
 use std::sync::LazyLock;
 use workroom::{
-    Assembly, ContactBody, DeliverOptions, FileKind, Layout, ThickSide, Unit, assemble, carry, carry_error, check, deliver,
+    Assembly, ContactBody, DeliverOptions, Faces, FileKind, Layout, ThickSide, Unit, assemble, carry, carry_error, check, deliver,
     delivery_preview, drape_report,
 };
 
@@ -273,6 +273,46 @@ fn open_edges(files: &[(String, Vec<u8>)]) -> usize {
     count.values().filter(|n| **n == 1).count()
 }
 
+/// Faces of four sides: nearly all, nearly square, sewn as before; with thickness a closed body of faces with four sides.
+fn four_sided_faces_follow_the_grain_and_meet_at_seams(assembly: &Assembly, resting: &Drape) {
+    let (positions, fused) = (resting.positions(), resting.fused_with());
+    let options = DeliverOptions { kind: FileKind::Obj, welded: true, faces: Faces::Quads, ..DeliverOptions::default() };
+    let made = |options: &DeliverOptions| deliver(assembly, &positions, fused, options, "tabard").expect("delivered").files.remove(0).1;
+    let text = String::from_utf8(made(&options)).expect("text");
+    let faces: Vec<Vec<usize>> = text
+        .lines()
+        .filter_map(|l| l.strip_prefix("f "))
+        .map(|l| l.split(' ').map(|w| w.split('/').next().and_then(|v| v.parse::<usize>().ok()).expect("a corner") - 1).collect())
+        .collect();
+    let four: Vec<&Vec<usize>> = faces.iter().filter(|f| f.len() == 4).collect();
+    assert!(four.len() as f64 >= 0.95 * faces.len() as f64, "{} of {}", four.len(), faces.len());
+    let read = formats::read_figure("tabard.obj", text.as_bytes()).expect("it is read");
+    let whole = fit::mesh_report(&read.positions, &read.triangles);
+    assert_eq!((whole.parts.len(), whole.shared_edges, whole.turned_edges, whole.touching.len(), whole.flat_triangles), (1, 0, 0, 0, 0));
+    let plain = fit::mesh_report(&positions, &assembly.scene.triangles.iter().map(|t| t.map(|v| fused[v as usize])).collect::<Vec<_>>());
+    assert_eq!(whole.open_edges, plain.open_edges, "edges and seams keep their vertices");
+    let places: Vec<glam::Vec3> = text
+        .lines()
+        .filter_map(|l| l.strip_prefix("v "))
+        .map(|l| glam::Vec3::from_slice(&l.split(' ').map(|w| w.parse().expect("a number")).collect::<Vec<f32>>()))
+        .collect();
+    let at = |v: usize| places[v];
+    let corners = four.iter().flat_map(|f| (0..4).map(move |k| [f[(k + 3) % 4], f[k], f[(k + 1) % 4]]));
+    let angles: Vec<f32> = corners.map(|[a, b, c]| (at(a) - at(b)).angle_between(at(c) - at(b)).to_degrees()).collect();
+    let square = angles.iter().filter(|a| (45.0..=135.0).contains(*a)).count();
+    assert!(square as f64 >= 0.99 * angles.len() as f64, "{square} of {} corners", angles.len());
+
+    let thick = DeliverOptions { thickness: 2.0, ..options.clone() };
+    let read = formats::read_figure("tabard.obj", &made(&thick)).expect("it is read");
+    let closed = fit::mesh_report(&read.positions, &read.triangles);
+    assert_eq!((closed.open_edges, closed.turned_edges, closed.shared_edges), (0, 0, 0));
+    let told = delivery_preview(assembly, &positions, fused, &thick, "tabard").expect("it is told");
+    assert_eq!((told.triangles, told.vertices), (read.triangles.len(), read.positions.len()));
+    assert!(2 * told.quads as u64 * 100 >= 95 * told.triangles as u64);
+    let both = DeliverOptions { smooth: 1, ..options };
+    assert!(deliver(assembly, &positions, fused, &both, "tabard").is_err_and(|r| r.remedy.contains("triangles")));
+}
+
 /// In one tile, in one for each fabric or piece: every piece to one scale, with its grain upright, apart by the margin.
 fn packed_layouts_are_even_and_nothing_lies_on_anything(assembly: &Assembly, resting: &Drape) {
     let (positions, fused) = (resting.positions(), resting.fused_with());
@@ -530,6 +570,7 @@ fn thick_cloth_is_closed_and_files_in_other_units_and_axes_hold_the_same_garment
         assert!((b[0] - 100.0 * a[0]).abs() < 1e-3 && (b[1] + 100.0 * a[2]).abs() < 1e-3 && (b[2] - 100.0 * a[1]).abs() < 1e-3);
     }
     packed_layouts_are_even_and_nothing_lies_on_anything(assembly, resting);
+    four_sided_faces_follow_the_grain_and_meet_at_seams(assembly, resting);
     let refused = deliver(assembly, &resting.positions(), resting.fused_with(), &DeliverOptions { thickness: f64::NAN, ..plain }, "tabard");
     assert!(refused.is_err_and(|r| r.reason.contains("thickness")));
 }

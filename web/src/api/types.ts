@@ -1519,6 +1519,10 @@ unit: Unit,
  */
 z_up: boolean, 
 /**
+ * Triangles, or faces of four sides.
+ */
+faces: Faces, 
+/**
  * How often every triangle becomes four, smoothly; 0 as simulated.
  */
 smooth: number, 
@@ -1546,6 +1550,7 @@ margin: number,
  * Pieces may be turned by quarters in a tile, whatever their grain.
  */
 turn: boolean, };
+export type Faces = "triangles" | "quads";
 export type TilesPreview = { tiles: number, texels_per_cm: number, 
 /**
  * 0 to 1.
@@ -1556,6 +1561,10 @@ export type DeliveryPreview = {
  * Of the garment.
  */
 vertices: number, triangles: number, 
+/**
+ * Of these faces how many have four sides, two triangles each.
+ */
+quads: number, 
 /**
  * Of the body, if it comes along.
  */

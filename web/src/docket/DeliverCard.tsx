@@ -50,6 +50,7 @@ function Preview({ costume, options }: { costume: number; options: DeliverOption
   return (
     <div className={`mt-2 border-edge border-t pt-1 ${found.isFetching ? "opacity-60" : ""}`} data-preview={p.triangles}>
       <Row name="Triangles" value={p.triangles.toLocaleString("en")} />
+      {p.quads > 0 && <Row name="Four-sided" value={`${((100 * p.quads) / (p.triangles - p.quads)).toFixed(1)} % of ${(p.triangles - p.quads).toLocaleString("en")} faces`} />}
       <Row name="Vertices" value={p.vertices.toLocaleString("en")} />
       <Row name="Pieces, materials" value={`${p.groups}, ${p.materials}`} />
       {p.levels.length > 0 && <Row name="Further levels" value={p.levels.map((n) => n.toLocaleString("en")).join(", ")} />}
@@ -99,7 +100,7 @@ export function DeliverCard({ state }: DocketProps) {
             }}
           />
         )}
-        <Choice label="File" value={options.kind} options={KINDS} onChange={(kind) => set({ kind })} />
+        <Choice label="File" value={options.kind} options={KINDS} onChange={(kind) => set(kind === "glb" || kind === "stl" ? { kind, faces: "triangles" } : { kind })} />
         <Choice label="Seams" value={options.welded ? "welded" : "open"} options={[["welded", "Welded"], ["open", "Open"]]} onChange={(v) => set({ welded: v === "welded" })} />
         <Choice label="Flat layout" value={options.layout} options={LAYOUTS} onChange={(layout) => set({ layout })} />
         {tiled && (
@@ -115,9 +116,12 @@ export function DeliverCard({ state }: DocketProps) {
             <Choice label="Up" value={options.z_up ? "z" : "y"} options={[["y", "y up, z to the front"], ["z", "z up, y to the back"]]} onChange={(v) => set({ z_up: v === "z" })} />
           </>
         )}
-        <Choice label="Triangles" value={String(options.smooth)} options={[["0", "as simulated"], ["1", "4 times as fine"], ["2", "16 times as fine"]]} onChange={(v) => set({ smooth: Number(v) })} />
-        <NumberField label="Lighter, keep" value={options.lighter} unit="cm" plain="%" step={5} onChange={(v) => set({ lighter: within(v, 1, 100) })} />
-        <Choice label="Levels of detail" value={String(options.levels)} options={LEVELS} onChange={(v) => set({ levels: Number(v) })} />
+        {options.kind !== "glb" && options.kind !== "stl" && (
+          <Choice label="Faces" value={options.faces} options={[["triangles", "of three sides"], ["quads", "of four, along the grain"]]} onChange={(faces) => set(faces === "quads" ? { faces, smooth: 0, lighter: 100, levels: 0 } : { faces })} />
+        )}
+        {options.faces === "triangles" && <Choice label="Triangles" value={String(options.smooth)} options={[["0", "as simulated"], ["1", "4 times as fine"], ["2", "16 times as fine"]]} onChange={(v) => set({ smooth: Number(v) })} />}
+        {options.faces === "triangles" && <NumberField label="Lighter, keep" value={options.lighter} unit="cm" plain="%" step={5} onChange={(v) => set({ lighter: within(v, 1, 100) })} />}
+        {options.faces === "triangles" && <Choice label="Levels of detail" value={String(options.levels)} options={LEVELS} onChange={(v) => set({ levels: Number(v) })} />}
         <NumberField label="Thickness" value={options.thickness} unit="cm" plain="mm" step={0.2} onChange={(v) => set({ thickness: within(v, 0, 30) })} />
         {options.thickness > 0 && <Choice label="To" value={options.side} options={[["outwards", "the outside"], ["inwards", "the inside"], ["both", "both sides"]]} onChange={(side) => set({ side })} />}
         <label className="my-1 flex items-center gap-2">
@@ -135,8 +139,11 @@ export function DeliverCard({ state }: DocketProps) {
           {busy ? "Writing…" : "Deliver"}
         </Button>
         <div className="mt-2 flex gap-2">
+          <Button className="flex-1" data-manifest onClick={() => void delivery.manifest(state.id)}>
+            Manifest
+          </Button>
           <Button className="flex-1" data-keep-delivery onClick={() => setNaming(true)}>
-            Keep this choice
+            Keep choice
           </Button>
           {preset && <Button onClick={() => delivery.drop(preset.name)}>Forget it</Button>}
         </div>

@@ -10,7 +10,7 @@ export interface Preset {
   options: DeliverOptions;
 }
 
-const FIRST: DeliverOptions = { kind: "glb", welded: true, layout: "metres", with_body: false, unit: "m", z_up: false, smooth: 0, lighter: 100, levels: 0, thickness: 0, side: "outwards", texture: 4096, margin: 8, turn: false };
+const FIRST: DeliverOptions = { kind: "glb", welded: true, layout: "metres", with_body: false, unit: "m", z_up: false, faces: "triangles", smooth: 0, lighter: 100, levels: 0, thickness: 0, side: "outwards", texture: 4096, margin: 8, turn: false };
 /** Where the last choice and the named ones are kept in this browser, and how many names at most. */
 const LAST = "delivery";
 const PRESETS = "delivery-presets";
@@ -67,16 +67,23 @@ export const delivery = {
       save(PRESETS, presets);
       return { presets };
     }),
-  /** Writes all files of the present choice, the manifest last. */
+  /** Writes what was delivered, with the checks of the drape: by itself, since browsers ask before they take several files at once. */
+  manifest: async (costume: number) => {
+    try {
+      await download(`/api/costumes/${costume}/deliver/garment.manifest.json?${asked(useDelivery.getState().options)}`);
+    } catch (error) {
+      notify(saidOf(error, { item: "Manifest", reason: "could not be made", remedy: "Drape the costume and try again" }));
+    }
+  },
+  /** Writes all files of the present choice. */
   run: async (costume: number) => {
     if (useDelivery.getState().busy) return;
     useDelivery.setState({ busy: true });
     const query = asked(useDelivery.getState().options);
     try {
       const { files } = await get<DeliveryPreview>(`/api/costumes/${costume}/delivery?${query}`);
-      const stem = (files[0] ?? "garment").replace(/\.[^.]*$/, "");
       const done: Downloaded[] = [];
-      for (const name of [...files, `${stem}.manifest.json`]) done.push(await download(`/api/costumes/${costume}/deliver/${name}?${query}`));
+      for (const name of files) done.push(await download(`/api/costumes/${costume}/deliver/${name}?${query}`));
       useDelivery.setState({ done });
     } catch (error) {
       notify(saidOf(error, { item: "Delivery", reason: "could not be made", remedy: "Drape the costume and try again" }));

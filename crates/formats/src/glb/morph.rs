@@ -79,6 +79,7 @@ mod tests {
             uv_triangles: vec![[0, 1, 2], [3, 4, 5]],
             groups: vec![group("left", 0), group("right", 1)],
             skin: None,
+            quads: Vec::new(),
         }
     }
 

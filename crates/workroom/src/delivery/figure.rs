@@ -20,7 +20,16 @@ pub fn body_mesh(form: &ContactBody) -> ExportMesh {
 pub(crate) fn plain_body(name: &str, positions: Vec<[f32; 3]>, normals: Vec<[f32; 3]>, triangles: Vec<[u32; 3]>) -> ExportMesh {
     let material = Material { name: "linen".into(), colour: linear("#c9c2b4"), roughness: 0.85, opacity: 1.0, double_sided: false };
     let groups = vec![Group { name: "body".into(), first: 0, count: triangles.len(), material }];
-    ExportMesh { name: name.to_owned(), positions, normals, uvs: Vec::new(), triangles, uv_triangles: Vec::new(), groups, skin: None }
+    ExportMesh {
+        name: name.to_owned(),
+        positions,
+        normals,
+        uvs: Vec::new(),
+        triangles,
+        uv_triangles: Vec::new(),
+        groups,
+        ..ExportMesh::default()
+    }
 }
 
 /// Frames of a motion in a second.

@@ -1,11 +1,13 @@
 //! Delivery: the draped garment as a mesh file.
 //!
 //! - `options`: what may be chosen, with its limits.
+//! - `cloth`: triangles or four-sided faces, before they have layers.
 //! - `layout`: texture coordinates.
 //! - `figure`: the body beside it.
 //! - `preview`: what a choice comes to, before anything is written.
 //! - `manifest`: what it was, beside the files.
 
+mod cloth;
 mod figure;
 mod layout;
 mod manifest;
@@ -14,10 +16,11 @@ mod preview;
 
 pub use figure::{body_clip, body_mesh};
 pub use manifest::DeliveryManifest;
-pub use options::{DeliverOptions, FileKind, LIGHTER, Layout, MOST_LEVELS, SMOOTHEST, TEXTURES, THICKEST, ThickSide, Unit};
+pub use options::{DeliverOptions, Faces, FileKind, LIGHTER, Layout, MOST_LEVELS, SMOOTHEST, TEXTURES, THICKEST, ThickSide, Unit};
 pub use preview::{DeliveryPreview, TilesPreview, delivery_preview};
 
 use crate::Assembly;
+use cloth::Cloth;
 use costume::{Costume, Fabric, Look, Refusal};
 pub(crate) use figure::plain_body;
 use formats::{ExportMesh, Group, Material, glb, mtl, obj_said};
@@ -135,7 +138,7 @@ fn lightened(mesh: &ExportMesh, budget: usize) -> ExportMesh {
         groups.push(Group { first, count: end - first, ..group.clone() });
     }
     let normals = ExportMesh::smooth_normals(&positions, &triangles);
-    ExportMesh { name: mesh.name.clone(), positions, normals, uvs, triangles, uv_triangles, groups, skin: None }
+    ExportMesh { name: mesh.name.clone(), positions, normals, uvs, triangles, uv_triangles, groups, ..ExportMesh::default() }
 }
 
 /// The points that triangles name, in their order, and the triangles by their new numbers.
@@ -177,7 +180,7 @@ fn smoothed(mesh: ExportMesh) -> ExportMesh {
     let (uvs, uv_triangles) = mesh::subdivide_flat(&mesh.uvs, &mesh.uv_triangles);
     let groups = mesh.groups.iter().map(|g| Group { first: 4 * g.first, count: 4 * g.count, ..g.clone() }).collect();
     let normals = ExportMesh::smooth_normals(&fine.positions, &fine.triangles);
-    ExportMesh { positions: fine.positions, triangles: fine.triangles, normals, uvs, uv_triangles, groups, ..mesh }
+    ExportMesh { positions: fine.positions, triangles: fine.triangles, normals, uvs, uv_triangles, groups, quads: Vec::new(), ..mesh }
 }
 
 /// A mesh with its thickness: pieces keep their names and materials, all layers of a piece have its layout.
@@ -200,15 +203,61 @@ fn thickened(mesh: ExportMesh, options: &DeliverOptions) -> ExportMesh {
         let first = thick.of.partition_point(|(t, _)| (*t as usize) < group.first);
         groups.push(Group { first, count: thick.of[first..].iter().take_while(|(t, _)| own(t)).count(), ..group.clone() });
     }
-    ExportMesh {
+    let mut whole = ExportMesh {
         normals: mesh.normals.iter().copied().chain(mesh.normals.iter().map(|n| n.map(|v| -v))).collect(),
         positions: thick.positions,
         triangles: thick.triangles,
         uv_triangles,
         groups,
+        quads: Vec::new(),
         ..mesh
+    };
+    if !mesh.quads.is_empty() {
+        four_sided(&mut whole, &mesh.quads, &thick.of);
+    }
+    whole
+}
+
+/// Puts the triangles of both layers and of the rims so that two and two make a face of four sides, as those of the sheet did.
+fn four_sided(whole: &mut ExportMesh, sheet: &[u32], of: &[(u32, [u8; 3])]) {
+    let (triangles, uvs) = (whole.triangles.clone(), whole.uv_triangles.clone());
+    whole.triangles.clear();
+    whole.uv_triangles.clear();
+    // of the inner layer the corner comes first that both triangles share
+    let add = |whole: &mut ExportMesh, t: usize, turn: usize| {
+        let turned = |c: [u32; 3]| [c[turn % 3], c[(turn + 1) % 3], c[(turn + 2) % 3]];
+        whole.triangles.push(turned(triangles[t]));
+        whole.uv_triangles.push(turned(uvs[t]));
+    };
+    let mut t = 0;
+    while t < of.len() {
+        let own = of[t].0;
+        let end = |from: usize, sheet: u32| from + of[from..].iter().take_while(|(s, _)| *s == sheet).count();
+        let next = end(t, own);
+        let paired = sheet.binary_search(&own).is_ok() && next < of.len();
+        let after = if paired { end(next, of[next].0) } else { next };
+        if paired {
+            whole.quads.push(whole.triangles.len() as u32);
+            add(whole, t, 0);
+            add(whole, next, 0);
+            whole.quads.push(whole.triangles.len() as u32);
+            add(whole, next + 1, 2);
+            add(whole, t + 1, 2);
+        } else {
+            add(whole, t, 0);
+            add(whole, t + 1, 0);
+        }
+        let rims = (t + 2..next).chain(if paired { next + 2..after } else { 0..0 });
+        for (k, rim) in rims.enumerate() {
+            if k % 2 == 0 {
+                whole.quads.push(whole.triangles.len() as u32);
+            }
+            add(whole, rim, 0);
+        }
+        t = after;
     }
 }
+
 /// The garment as one mesh, a group for each piece; m.
 pub(crate) fn garment_mesh(
     assembly: &Assembly,
@@ -216,25 +265,26 @@ pub(crate) fn garment_mesh(
     fused: &[u32],
     options: &DeliverOptions,
 ) -> Result<ExportMesh, Refusal> {
-    let count = positions.len();
-    let pairs = (0..count as u32).filter(|&v| options.welded && fused[v as usize] != v).map(|v| (v, fused[v as usize]));
+    let cloth = Cloth::of(assembly, positions, fused, options)?;
+    let count = cloth.positions.len();
+    let pairs = (0..count as u32).filter(|&v| options.welded && cloth.fused[v as usize] != v).map(|v| (v, cloth.fused[v as usize]));
     let weld = mesh::weld(count, pairs);
-    let welded: Vec<[f32; 3]> = weld.old_of_new.iter().map(|&v| positions[v as usize]).collect();
-    let map = |t: &[u32; 3]| t.map(|v| weld.new_of_old[v as usize]);
-    let triangles: Vec<[u32; 3]> = assembly.scene.triangles.iter().map(map).collect();
-    let groups = assembly.pieces.iter().map(|p| Group {
+    let welded: Vec<[f32; 3]> = weld.old_of_new.iter().map(|&v| cloth.positions[v as usize]).collect();
+    let triangles: Vec<[u32; 3]> = cloth.triangles.iter().map(|t| t.map(|v| weld.new_of_old[v as usize])).collect();
+    let groups = assembly.pieces.iter().zip(&cloth.pieces).map(|(p, (first, count))| Group {
         name: p.name.clone(),
-        first: p.first_triangle,
-        count: p.flat.triangles.len(),
+        first: *first,
+        count: *count,
         material: material(&assembly.costume, assembly.costume.piece(p.piece).and_then(|piece| assembly.costume.fabric(piece.fabric))),
     });
     Ok(ExportMesh {
         name: assembly.costume.name.clone(),
         normals: ExportMesh::smooth_normals(&welded, &triangles),
         positions: welded,
-        uvs: layout::layout(assembly, options)?.uvs,
-        uv_triangles: assembly.scene.triangles.clone(),
+        uvs: cloth.uvs,
+        uv_triangles: cloth.triangles,
         triangles,
+        quads: cloth.quads,
         groups: groups.collect(),
         skin: None,
     })

@@ -59,6 +59,17 @@ impl Unit {
     }
 }
 
+/// What a garment is made of.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, TS)]
+#[serde(rename_all = "kebab-case")]
+pub enum Faces {
+    /// As it was simulated.
+    #[default]
+    Triangles,
+    /// Of four sides along the grain, and of three where they do not go together; in OBJ, PLY and USD.
+    Quads,
+}
+
 /// To which side of the draped surface cloth has its thickness.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, TS)]
 #[serde(rename_all = "kebab-case")]
@@ -98,6 +109,8 @@ pub struct DeliverOptions {
     pub unit: Unit,
     /// z points up in OBJ, PLY, STL and USD, and y to the back; otherwise y is up and z to the front.
     pub z_up: bool,
+    /// Triangles, or faces of four sides.
+    pub faces: Faces,
     /// How often every triangle becomes four, smoothly; 0 as simulated.
     pub smooth: u8,
     /// Share of the triangles that is kept, percent: fewer where the surface is even.
@@ -124,6 +137,7 @@ impl Default for DeliverOptions {
             with_body: false,
             unit: Unit::default(),
             z_up: false,
+            faces: Faces::default(),
             smooth: 0,
             lighter: 100.0,
             levels: 0,
@@ -150,6 +164,12 @@ impl DeliverOptions {
         if !LIGHTER.contains(&self.lighter) || self.levels > MOST_LEVELS {
             let reason = format!("cannot keep {} % of the triangles in {} levels", self.lighter, self.levels);
             return refuse(reason, format!("choose from {} to {} % and {MOST_LEVELS} levels at most", LIGHTER.start(), LIGHTER.end()));
+        }
+        if self.faces == Faces::Quads && (self.smooth > 0 || self.lighter < 100.0 || self.levels > 0) {
+            return refuse(
+                "has four-sided faces, which are neither subdivided nor thinned here".into(),
+                "choose triangles for that".into(),
+            );
         }
         if !TEXTURES.contains(&self.texture) || self.margin > self.texture / 16 {
             let (low, high) = (TEXTURES.start(), TEXTURES.end());

@@ -13,6 +13,8 @@ pub struct DeliveryPreview {
     /// Of the garment.
     pub vertices: usize,
     pub triangles: usize,
+    /// Of these faces how many have four sides, two triangles each.
+    pub quads: usize,
     /// Of the body, if it comes along.
     pub body_triangles: usize,
     /// Groups of the garment, one for each piece.
@@ -71,6 +73,7 @@ pub fn delivery_preview(
     Ok(DeliveryPreview {
         vertices: garment.positions.len(),
         triangles: garment.triangles.len(),
+        quads: garment.quads.len(),
         body_triangles: levels[0].meshes.get(1).map_or(0, |body| body.triangles.len()),
         groups: garment.groups.len(),
         materials: materials.len(),
