@@ -70,14 +70,15 @@ async fn from_the_rail_to_a_garment_file() {
     let shown = desk.text("[data-mesh]").await;
     assert!(shown.contains(&format!("{triangles} triangles")), "{triangles} delivered, `{shown}` shown");
 
+    desk.click("[data-manifest]").await;
+    let manifest: serde_json::Value = serde_json::from_slice(&desk.downloaded("rakers-tabard.manifest.json").await).expect("JSON");
+    assert_eq!((&manifest["mesh"]["triangles"], &manifest["options"]["kind"]), (&triangles.into(), &"glb".into()));
+
     // and as OBJ, by the choice in the docket
     desk.click("[aria-label='File']").await;
     desk.click_text("[role=option]", "OBJ").await;
     desk.click("[data-deliver]").await;
     let text = desk.downloaded("rakers-tabard.obj").await;
-    desk.click("[data-manifest]").await;
-    let manifest: serde_json::Value = serde_json::from_slice(&desk.downloaded("rakers-tabard.manifest.json").await).expect("JSON");
-    assert_eq!((&manifest["mesh"]["triangles"], &manifest["options"]["kind"]), (&triangles.into(), &"obj".into()));
     let options = tobj::LoadOptions::default();
     let (models, _) = tobj::load_obj_buf(&mut text.as_slice(), &options, |_| Ok(Default::default())).expect("readable");
     assert_eq!(models.iter().map(|m| m.mesh.indices.len() / 3).sum::<usize>(), triangles);
