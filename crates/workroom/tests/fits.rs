@@ -123,7 +123,7 @@ fn a_block_is_changed_by_its_own_value_and_a_value_that_nothing_answers_to_is_to
     let low = cloth.iter().map(|p| p[1]).fold(f32::MAX, f32::min);
     let front = *cloth.iter().filter(|p| p[1] > low + 0.52).max_by(|a, b| a[2].total_cmp(&b[2])).expect("cloth");
     let away = |p: &[f32; 3]| (0..3).map(|k| (p[k] - front[k]).powi(2)).sum::<f32>().sqrt();
-    let dented: Vec<[f32; 3]> = cloth.iter().map(|p| [p[0], p[1], p[2] - 0.12 * (1.0 - away(p) / 0.06).max(0.0)]).collect();
+    let dented: Vec<[f32; 3]> = cloth.iter().map(|p| [p[0], p[1], p[2] - 0.05 * (1.0 - away(p) / 0.06).max(0.0)]).collect();
     let into = |cloth: &[[f32; 3]]| MeshCheck::of(cloth, &triangles, None, Some(&trial.assembly.form)).cloth_body;
     let deep = *dented.iter().zip(&cloth).max_by(|a, b| (a.1[2] - a.0[2]).total_cmp(&(b.1[2] - b.0[2]))).expect("cloth").0;
     assert_eq!((into(&dented), into(&workroom::pushed_out(&trial.assembly, &dented, deep))), (1, 0));
