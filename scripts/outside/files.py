@@ -9,7 +9,7 @@ import ezdxf
 import numpy
 import pymupdf
 import trimesh
-from pxr import Usd, UsdGeom, UsdShade, UsdUtils
+from pxr import Usd, UsdGeom, UsdShade, UsdValidation
 
 METRES = {"m": 1.0, "cm": 0.01, "mm": 0.001, "inch": 0.0254}
 faults = []
@@ -52,9 +52,8 @@ def solid(file, manifest):
 def usd(file, manifest):
     """USD: opens, its checker is clean, units, triangles, normals, texture coordinates, a material on every piece."""
     stage = Usd.Stage.Open(str(file))
-    checker = UsdUtils.ComplianceChecker(arkit=False)
-    checker.CheckCompliance(str(file))
-    said = checker.GetErrors() + checker.GetFailedChecks()
+    validators = UsdValidation.ValidationRegistry().GetOrLoadAllValidators()
+    said = [e.GetMessage() for e in UsdValidation.ValidationContext(validators).Validate(stage)]
     check(file.name, not said, str(said[:3]))
     unit = METRES[manifest["options"]["unit"]]
     check(file.name, math.isclose(UsdGeom.GetStageMetersPerUnit(stage), unit), "unit")
@@ -105,7 +104,7 @@ def main(folder):
         print(f"{file.name}: audit clean")
     for file in sorted(folder.glob("*.pdf")):
         paper(file)
-    check("files", len(list(folder.glob("*.usdz"))) >= 5 and len(list(folder.glob("*.pdf"))) == 5, "not all were made")
+    check("files", len(list(folder.glob("*.usdz"))) >= 5 and len(list(folder.glob("*.pdf"))) == 3, "not all were made")
     print(f"{len(faults)} faults")
     sys.exit(1 if faults else 0)
 
