@@ -176,6 +176,9 @@ fn a_run_over_sizes_is_taken_up_after_its_worker_was_killed_and_what_is_done_out
         json!({ "kind": "sizes", "bodies": vec![json!({ "preset": "man-50" }); 61] }),
         json!({ "kind": "ease", "asked": { "wanted": [], "free": [] } }),
         json!({ "kind": "ease", "asked": { "wanted": [{ "measure": "waist", "ease": 1e9 }], "free": [] } }),
+        json!({ "kind": "cloths", "cloths": [] }),
+        json!({ "kind": "cloths", "cloths": [{ "swatch": "spider-silk" }] }),
+        json!({ "kind": "cloths", "cloths": [{ "swatch": "calico", "own": { "density": 1e12 } }] }),
         json!({ "kind": "wings" }),
     ] {
         let answer = server.post(&format!("/api/costumes/{costume}/jobs"), &asked);

@@ -117,7 +117,7 @@ fn places(positions: &[[f32; 3]]) -> Vec<u32> {
 }
 
 /// Triangles of every part that hangs together by vertices, the largest first.
-fn parts(count: usize, triangles: &[[u32; 3]]) -> Vec<usize> {
+pub(crate) fn parts(count: usize, triangles: &[[u32; 3]]) -> Vec<usize> {
     let mut sets = crate::sets::Sets::new(count);
     triangles.iter().for_each(|[a, b, c]| {
         sets.join(*b, *a);

@@ -2,7 +2,7 @@
 //! the tile, and how evenly and how straight it shows the surface.
 
 use crate::crossings::{boxes, sweep_and_prune};
-use crate::sets::Sets;
+use crate::mesh_report::parts;
 use crate::vector::{cross, dot, sub};
 use std::collections::{BTreeSet, HashMap};
 
@@ -67,12 +67,7 @@ fn islands(positions: &[[f32; 3]], triangles: &[[u32; 3]], uvs: &[[f32; 2]], fla
         *corners.entry([p[0], p[1], p[2], q[0], q[1]].map(|v| (v + 0.0).to_bits())).or_insert(next)
     };
     let ids: Vec<[u32; 3]> = triangles.iter().zip(flat).map(|(t, f)| [0, 1, 2].map(|k| named(t[k], f[k]))).collect();
-    let mut sets = Sets::new(corners.len());
-    for [a, b, c] in &ids {
-        sets.join(*b, *a);
-        sets.join(*c, *a);
-    }
-    ids.iter().map(|t| sets.root(t[0])).collect::<BTreeSet<u32>>().len()
+    parts(corners.len(), &ids).len()
 }
 
 /// How a triangle in space is shown by its triangle in the layout.

@@ -133,7 +133,7 @@ pub fn usdz(files: &[(&str, &[u8])]) -> Vec<u8> {
             for short in [10u16, 0, 0, 0, 33] {
                 to.extend(short.to_le_bytes());
             }
-            to.extend(crc32(bytes).to_le_bytes());
+            to.extend(crc32fast::hash(bytes).to_le_bytes());
             for long in [bytes.len() as u32; 2] {
                 to.extend(long.to_le_bytes());
             }
@@ -164,15 +164,6 @@ pub fn usdz(files: &[(&str, &[u8])]) -> Vec<u8> {
     out.extend(at.to_le_bytes());
     out.extend([0u8; 2]);
     out
-}
-
-/// The check sum of ISO 3309, as archives have it.
-fn crc32(bytes: &[u8]) -> u32 {
-    let mut table = [0u32; 256];
-    for (k, entry) in table.iter_mut().enumerate() {
-        *entry = (0..8).fold(k as u32, |c, _| if c & 1 == 1 { 0xedb8_8320 ^ (c >> 1) } else { c >> 1 });
-    }
-    !bytes.iter().fold(!0u32, |c, b| table[((c ^ u32::from(*b)) & 255) as usize] ^ (c >> 8))
 }
 
 #[cfg(test)]
@@ -212,7 +203,7 @@ mod tests {
 
     #[test]
     fn files_of_an_archive_begin_at_their_places() {
-        assert_eq!(crc32(b"123456789"), 0xcbf4_3926);
+        assert_eq!(crc32fast::hash(b"123456789"), 0xcbf4_3926);
         let bytes = usdz(&[("garment.usda", b"#usda 1.0\n"), ("weave.png", &[7; 100])]);
         let find = |what: &[u8]| bytes.windows(what.len()).position(|w| w == what).expect("it is there");
         assert_eq!((find(b"#usda") % 64, find(&[7; 100]) % 64), (0, 0));

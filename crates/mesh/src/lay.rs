@@ -1,6 +1,7 @@
 //! Outlines laid on cloth of a given width, so that little of its length is needed: their true shapes on a lattice, each as near to the
 //! start of the cloth and then as far to the left as it goes, in an order that is searched for.
 
+use crate::rows::{Row, take};
 use rayon::prelude::*;
 
 /// Words of a row, and so the most cells across the cloth.
@@ -36,11 +37,13 @@ impl LaidAt {
     }
 }
 
-/// A plan: a place for every outline, and the length of cloth that it takes, mm.
+/// A plan: a place for every outline, and the length of cloth that they take, mm.
 #[derive(Clone, Debug, PartialEq)]
 pub struct LayPlan {
     pub places: Vec<LaidAt>,
     pub length: f64,
+    /// Share of that cloth which outlines cover.
+    pub used: f64,
 }
 
 /// Lays all outlines on cloth `width` mm wide with `gap` mm between them, the best of so many `rounds` of search. None when one is
@@ -70,12 +73,12 @@ pub fn lay(shapes: &[LaidShape], width: f64, gap: f64, rounds: usize) -> Option<
     let places: Vec<LaidAt> = places.collect::<Option<_>>()?;
     let top = |(shape, place): (&LaidShape, &LaidAt)| shape.outline.iter().map(|p| place.place(*p)[1]).fold(0.0, f64::max);
     let length = shapes.iter().zip(&places).map(top).fold(0.0, f64::max);
-    Some(LayPlan { places, length })
+    Some(LayPlan { places, length, used: areas.iter().sum::<f64>() / (width * length) })
 }
 
 /// The cells that an outline covers, wholly or in part.
 struct Mask {
-    rows: Vec<[u64; WORDS]>,
+    rows: Vec<Row<WORDS>>,
     width: usize,
     /// Words that are not empty.
     words: usize,
@@ -125,7 +128,7 @@ fn crossing(a: [f64; 2], b: [f64; 2], y: f64) -> Option<f64> {
 }
 
 /// Marks the cells from one place to another.
-fn fill(row: &mut [u64; WORDS], from: f64, to: f64) {
+fn fill(row: &mut Row<WORDS>, from: f64, to: f64) {
     for x in (from.max(0.0) as usize)..=(to.max(0.0) as usize).min(ACROSS - 1) {
         row[x / 64] |= 1 << (x % 64);
     }
@@ -175,7 +178,7 @@ impl Board<'_> {
 
     /// Lays the shapes in an order, each the way round in which it ends lower.
     fn laid(&self, order: &[usize]) -> Option<Laid> {
-        let mut taken: Vec<[u64; WORDS]> = Vec::new();
+        let mut taken: Vec<Row<WORDS>> = Vec::new();
         let mut at = vec![(0, 0, false); self.masks.len()];
         let (mut top, mut sum) = (0, 0);
         for k in order {
@@ -193,7 +196,7 @@ impl Board<'_> {
         Some(Laid { at, cost: top as f64 + sum as f64 / (1e3 * self.masks.len() as f64) })
     }
 
-    fn lowest(&self, mask: &Mask, taken: &[[u64; WORDS]]) -> Option<(usize, usize)> {
+    fn lowest(&self, mask: &Mask, taken: &[Row<WORDS>]) -> Option<(usize, usize)> {
         for y in 0..LONGEST {
             if y >= taken.len() {
                 return Some((0, y));
@@ -219,23 +222,12 @@ impl Board<'_> {
     }
 
     /// Takes the cells of a shape and all within the gap of them.
-    fn mark(&self, mask: &Mask, x: usize, y: usize, taken: &mut Vec<[u64; WORDS]>) {
+    fn mark(&self, mask: &Mask, x: usize, y: usize, taken: &mut Vec<Row<WORDS>>) {
         let end = y + mask.rows.len() + self.apart;
         if taken.len() < end {
             taken.resize(end, [0; WORDS]);
         }
-        for (k, row) in mask.rows.iter().enumerate() {
-            let mut wide = [0u64; WORDS];
-            for cell in (0..mask.width).filter(|c| row[c / 64] >> (c % 64) & 1 == 1) {
-                let from = (x + cell).saturating_sub(self.apart);
-                for at in from..=(x + cell + self.apart).min(ACROSS - 1) {
-                    wide[at / 64] |= 1 << (at % 64);
-                }
-            }
-            for row in &mut taken[(y + k).saturating_sub(self.apart)..=y + k + self.apart.min(end - y - k - 1)] {
-                row.iter_mut().zip(&wide).for_each(|(t, w)| *t |= w);
-            }
-        }
+        take(taken, &mask.rows, x, y, self.apart);
     }
 }
 

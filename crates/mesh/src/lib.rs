@@ -26,6 +26,7 @@ mod planar;
 mod quads;
 mod quality;
 mod refine;
+mod rows;
 mod sample;
 mod simplify;
 mod size;

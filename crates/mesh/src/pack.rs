@@ -1,6 +1,8 @@
 //! Islands of a layout packed into a square tile: their true shapes on a lattice, the largest first, each as low and then as far left
 //! as it goes; one scale for all, as large as it can be.
 
+use crate::rows::{Row, shifted, take};
+
 /// Cells to a side of the lattice.
 const SIDE: usize = 384;
 const WORDS: usize = SIDE / 64;
@@ -95,7 +97,7 @@ pub fn pack_at(islands: &[Island], packing: Packing, scale: f64) -> Option<Vec<P
             }
         }
         let (x, y, mask, quarters) = best?;
-        mask.mark(&mut taken, x, y, margin);
+        take(&mut taken, &mask.rows, x, y, margin);
         let cell = 1.0 / SIDE as f64;
         found[k] = Packed { quarters, scale, by: [x as f64 * cell - mask.low[0], y as f64 * cell - mask.low[1]] };
     }
@@ -106,7 +108,7 @@ pub fn pack_at(islands: &[Island], packing: Packing, scale: f64) -> Option<Vec<P
 struct Mask {
     width: usize,
     height: usize,
-    rows: Vec<[u64; WORDS]>,
+    rows: Vec<Row<WORDS>>,
     /// The corner of the first cell, in the tile's unit.
     low: [f64; 2],
 }
@@ -158,7 +160,7 @@ impl Mask {
     }
 
     /// The lowest and then leftmost place where it meets nothing that is taken.
-    fn lowest(&self, taken: &[[u64; WORDS]], margin: usize) -> Option<(usize, usize)> {
+    fn lowest(&self, taken: &[Row<WORDS>], margin: usize) -> Option<(usize, usize)> {
         let most = |size: usize| (SIDE + 1).checked_sub(size + margin).filter(|last| *last > margin);
         let (right, top) = (most(self.width)?, most(self.height)?);
         for y in margin..top {
@@ -174,42 +176,6 @@ impl Mask {
         }
         None
     }
-
-    /// Takes its cells and all within the margin of them.
-    fn mark(&self, taken: &mut [[u64; WORDS]], x: usize, y: usize, margin: usize) {
-        for (k, row) in self.rows.iter().enumerate() {
-            let mut wide = [0u64; WORDS];
-            let moved = shifted(row, x);
-            for by in 0..=margin {
-                for (w, (l, r)) in wide.iter_mut().zip(shifted(&moved, by).into_iter().zip(lowered(&moved, by))) {
-                    *w |= l | r;
-                }
-            }
-            for row in &mut taken[(y + k).saturating_sub(margin)..=(y + k + margin).min(SIDE - 1)] {
-                row.iter_mut().zip(&wide).for_each(|(t, w)| *t |= w);
-            }
-        }
-    }
-}
-
-/// A row of cells moved to the right; what goes beyond the tile is lost.
-fn shifted(row: &[u64; WORDS], by: usize) -> [u64; WORDS] {
-    let (words, bits) = (by / 64, by % 64);
-    std::array::from_fn(|k| {
-        let at = |k: Option<usize>| k.map_or(0, |k| row[k]);
-        let low = if bits > 0 { at(k.checked_sub(words + 1)) >> (64 - bits) } else { 0 };
-        at(k.checked_sub(words)) << bits | low
-    })
-}
-
-/// The same to the left.
-fn lowered(row: &[u64; WORDS], by: usize) -> [u64; WORDS] {
-    let (words, bits) = (by / 64, by % 64);
-    std::array::from_fn(|k| {
-        let at = |k: usize| row.get(k).copied().unwrap_or(0);
-        let high = if bits > 0 { at(k + words + 1) << (64 - bits) } else { 0 };
-        at(k + words) >> bits | high
-    })
 }
 
 #[cfg(test)]
@@ -268,15 +234,5 @@ mod tests {
         let line = vec![[0.0, 0.0], [1.0, 0.0], [2.0, 0.0], [1.5, 0.0]];
         assert_eq!(pack(&[Island { points: &line, triangles: &TWO }], Packing { margin: 0.0, turn: true }), None);
         assert_eq!(pack(&[], Packing { margin: 0.0, turn: true }), None);
-    }
-
-    #[test]
-    fn rows_move_across_the_words() {
-        let mut row = [0u64; WORDS];
-        row[0] = 1 | 1 << 63;
-        assert_eq!(shifted(&row, 1)[..2], [2, 1]);
-        assert_eq!(shifted(&row, 64)[..2], [0, row[0]]);
-        assert_eq!(lowered(&shifted(&row, 130), 130), row);
-        assert_eq!(shifted(&row, SIDE - 1)[WORDS - 1], 1 << 63);
     }
 }

@@ -59,10 +59,7 @@ pub fn simplify(mesh: &LaidMesh, budget: usize) -> Simplified {
         }
         let Some(removed) = work.collapse(next.from, next.to) else { continue };
         left -= removed;
-        let mut around: Vec<u32> = work.around[next.to as usize].iter().flat_map(|t| work.triangles[*t as usize]).collect();
-        around.sort_unstable();
-        around.dedup();
-        for v in around {
+        for v in work.neighbours(next.to).into_iter().chain([next.to]) {
             work.stamps[v as usize] += 1;
             work.offer(v, &mut queue);
         }
@@ -232,6 +229,15 @@ impl<'a> Work<'a> {
         self.around[from as usize].iter().filter_map(on).collect()
     }
 
+    /// The vertices with which one shares an edge, ascending.
+    fn neighbours(&self, vertex: u32) -> Vec<u32> {
+        let corners = self.around[vertex as usize].iter().flat_map(|t| self.triangles[*t as usize]);
+        let mut all: Vec<u32> = corners.filter(|v| *v != vertex).collect();
+        all.sort_unstable();
+        all.dedup();
+        all
+    }
+
     /// Whether `from` may go to `to` by what lies between them.
     fn may(&self, from: u32, to: u32) -> bool {
         match self.kinds[from as usize] {
@@ -249,16 +255,14 @@ impl<'a> Work<'a> {
     /// Puts the cheapest collapse of a vertex in the queue.
     fn offer(&self, from: u32, queue: &mut BinaryHeap<Reverse<Offer>>) {
         let stamp = self.stamps[from as usize];
-        let mut ends: Vec<u32> =
-            self.around[from as usize].iter().flat_map(|t| self.triangles[*t as usize]).filter(|v| *v != from).collect();
-        ends.sort_unstable();
-        ends.dedup();
         let cost = |to: u32| {
             let short = (self.at[to as usize] - self.at[from as usize]).length_squared();
             // among equals the shortest edge goes
             self.quadrics[from as usize].at(self.at[to as usize]).max(0.0) + 1e-9 * short
         };
-        queue.extend(ends.into_iter().filter(|to| self.may(from, *to)).map(|to| Reverse(Offer { cost: cost(to), from, to, stamp })));
+        queue.extend(
+            self.neighbours(from).into_iter().filter(|to| self.may(from, *to)).map(|to| Reverse(Offer { cost: cost(to), from, to, stamp })),
+        );
     }
 
     /// Moves a vertex onto its neighbour; how many triangles went, or none when it cannot be.
@@ -268,13 +272,7 @@ impl<'a> Work<'a> {
             return None;
         }
         // what both know must be what lies across the edge alone, or the surface would fold onto itself
-        let ring = |v: u32| {
-            let mut all: Vec<u32> = self.around[v as usize].iter().flat_map(|t| self.triangles[*t as usize]).filter(|w| *w != v).collect();
-            all.sort_unstable();
-            all.dedup();
-            all
-        };
-        let (mine, theirs) = (ring(from), ring(to));
+        let (mine, theirs) = (self.neighbours(from), self.neighbours(to));
         if mine.iter().filter(|v| theirs.binary_search(v).is_ok()).count() != sides.len() {
             return None;
         }

@@ -8,7 +8,7 @@ use crate::wanted::length;
 use serde::de::DeserializeOwned;
 use std::path::Path;
 use std::process::ExitCode;
-use workroom::{DeliverOptions, DeliveryManifest, Faces, FileKind, Trial, deliver, delivery_preview};
+use workroom::{DeliverOptions, DeliveryManifest, Faces, FileKind, Prepared, Trial};
 
 pub fn run(options: &DeliverCommand) -> Result<ExitCode, String> {
     let wanted: Vec<(&Path, DeliverOptions)> =
@@ -59,14 +59,13 @@ fn chosen(options: &DeliverCommand, out: &Path) -> Result<DeliverOptions, String
 fn write_one(trial: &Trial, wanted: &DeliverOptions, out: &Path) -> Result<(), String> {
     let stem = out.file_stem().and_then(|s| s.to_str()).unwrap_or("garment");
     let (positions, fused) = (trial.drape.positions(), trial.drape.fused_with());
-    let delivery = deliver(&trial.assembly, &positions, fused, wanted, stem).map_err(|e| e.to_string())?;
-    let preview = delivery_preview(&trial.assembly, &positions, fused, wanted, stem).map_err(|e| e.to_string())?;
-    for (name, bytes) in &delivery.files {
+    let delivery = Prepared::of(&trial.assembly, &positions, fused, wanted, stem).map_err(|e| e.to_string())?;
+    let manifest = DeliveryManifest::of(&trial.assembly.costume, &trial.report, wanted, &delivery.preview);
+    let text = serde_json::to_string_pretty(&manifest).map_err(|e| e.to_string())?;
+    for (name, bytes) in &delivery.write().files {
         write(&out.with_file_name(name), bytes)?;
         say!("{name}: {} bytes", bytes.len());
     }
-    let manifest = DeliveryManifest::of(&trial.assembly.costume, &trial.report, wanted, &preview);
-    let text = serde_json::to_string_pretty(&manifest).map_err(|e| e.to_string())?;
     write(&out.with_file_name(format!("{stem}.manifest.json")), text.as_bytes())
 }
 

@@ -11,7 +11,7 @@ use crate::shelf::Shelf;
 use crate::workers::Workers;
 use sqlx::PgPool;
 use std::sync::Arc;
-use workroom::laboratory::{LabSheet, Sample};
+use workroom::laboratory::Sample;
 
 /// The database, bodies made ready once, documents in use, live drapes. Cheap to clone.
 #[derive(Clone)]
@@ -21,8 +21,6 @@ pub struct App {
     pub costumes: Costumes,
     pub sessions: Sessions,
     pub samples: Arc<Shelf<String, Sample>>,
-    /// All laboratory tests of cloths, by their values.
-    pub lab_sheets: Arc<Shelf<String, LabSheet>>,
     /// Readers of pictures under the paper, and the pixels of those that are traced, by asset and page.
     pub scans: ScanReaders,
     pub pixels: Arc<Shelf<(String, u32), Arc<trace::Grey>>>,
@@ -32,9 +30,6 @@ pub struct App {
     pub workers: Workers,
 }
 
-/// Cloths whose laboratory sheets are kept: the swatch book, and as many of the designer's own.
-const LAB_SHEETS: usize = 2 * costume::SWATCHES.len();
-
 impl App {
     pub fn new(pool: PgPool, queue: Queue) -> Self {
         let forms = BodyShelf::new(pool.clone());
@@ -42,7 +37,6 @@ impl App {
             sessions: Sessions::new(forms.clone()),
             costumes: Costumes { pool: pool.clone(), documents: Recent::default() },
             samples: Arc::default(),
-            lab_sheets: Arc::new(Shelf::of(LAB_SHEETS)),
             scans: ScanReaders::default(),
             pixels: Arc::default(),
             rehearsals: Arc::default(),

@@ -181,7 +181,6 @@ fn router(app: App) -> Router {
         .route("/api/swatches/own", post(swatches::keep))
         .route("/api/swatches/own/{id}", axum::routing::delete(swatches::remove))
         .route("/api/samples", post(samples::show))
-        .route("/api/samples/sheet", post(samples::sheet))
         .route("/api/lab", post(samples::fit))
         .fallback(assets::serve)
         .layer(DefaultBodyLimit::max(BODY_LIMIT))

@@ -6,47 +6,40 @@ use crate::error::Failure;
 use axum::Json;
 use axum::extract::State;
 use costume::{Fabric, FabricId, Refusal};
-use serde::Deserialize;
+use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 use ts_rs::TS;
 use workroom::cloth_fabric;
-use workroom::laboratory::{LabFit, LabNumbers, LabSheet, Sample, fabric_from, lab_sheet, sample};
+use workroom::laboratory::{LabFit, LabNumbers, Sample, fabric_from, sample};
 
-/// A swatch, and the values that differ from it.
-#[derive(Deserialize)]
+/// A cloth to test: a swatch, and the values that differ from it.
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, TS)]
 #[serde(deny_unknown_fields)]
-pub struct Asked {
-    swatch: String,
+pub struct ClothAsked {
+    pub swatch: String,
     #[serde(default)]
-    own: BTreeMap<String, f64>,
+    pub own: BTreeMap<String, f64>,
 }
 
-impl Asked {
-    /// The name under which its results are kept, and the cloth to test; refuses values beyond their limits.
-    fn cloth(self) -> Result<(String, cloth::Fabric), Failure> {
-        let key = format!("{} {:?}", self.swatch, self.own);
-        let Self { swatch, own } = self;
+impl ClothAsked {
+    /// The cloth to test; refuses values beyond their limits.
+    pub fn cloth(&self) -> Result<cloth::Fabric, Refusal> {
+        let Self { swatch, own } = self.clone();
         let fabric = Fabric { id: FabricId(1), name: swatch.clone(), swatch, colour: "#ffffff".into(), print: None, overrides: own };
         costume::check_fabric(&fabric)?;
-        let cloth = fabric.cloth().map(|s| cloth_fabric(&s)).ok_or_else(untestable)?;
-        Ok((key, cloth))
+        fabric.cloth().map(|s| cloth_fabric(&s)).ok_or_else(untestable)
     }
 }
 
-fn untestable() -> Refusal {
+/// Of a cloth whose tests come to nothing.
+pub fn untestable() -> Refusal {
     Refusal::elsewhere("cloth", "cannot be tested", "choose values within their limits")
 }
 
 /// The quick tests of a cloth.
-pub async fn show(State(app): State<App>, Json(asked): Json<Asked>) -> Result<Json<Sample>, Failure> {
-    let (key, cloth) = asked.cloth()?;
+pub async fn show(State(app): State<App>, Json(asked): Json<ClothAsked>) -> Result<Json<Sample>, Failure> {
+    let (key, cloth) = (format!("{asked:?}"), asked.cloth()?);
     Ok(Json(off_the_async_threads(move || app.samples.get(key, || sample(&cloth).ok_or_else(untestable))).await?))
-}
-
-/// All tests of a cloth, each beside what it should read.
-pub async fn sheet(State(app): State<App>, Json(asked): Json<Asked>) -> Result<Json<LabSheet>, Failure> {
-    let (key, cloth) = asked.cloth()?;
-    Ok(Json(off_the_async_threads(move || app.lab_sheets.get(key, || lab_sheet(&cloth).ok_or_else(untestable))).await?))
 }
 
 /// What a laboratory measured, and the swatch that tells what it did not.

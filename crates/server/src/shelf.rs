@@ -3,7 +3,7 @@
 use costume::Refusal;
 use std::sync::{Arc, Mutex, PoisonError};
 
-/// Most figures and most forms kept ready, if nothing else is said.
+/// Most values of a shelf kept ready.
 const KEPT: usize = 4;
 
 /// A place for one value: whoever makes it holds up only those who want the same one.
@@ -12,20 +12,11 @@ type Slot<V> = Arc<Mutex<Option<V>>>;
 /// Values by key, the last used at the end; the one not used for longest gives way.
 pub(crate) struct Shelf<K, V> {
     all: Mutex<Vec<(K, Slot<V>)>>,
-    /// Most that are kept.
-    most: usize,
 }
 
 impl<K, V> Default for Shelf<K, V> {
     fn default() -> Self {
-        Self::of(KEPT)
-    }
-}
-
-impl<K, V> Shelf<K, V> {
-    /// A shelf with room for so many.
-    pub(crate) fn of(most: usize) -> Self {
-        Self { all: Mutex::default(), most }
+        Self { all: Mutex::default() }
     }
 }
 
@@ -61,7 +52,7 @@ impl<K: PartialEq, V: Clone> Shelf<K, V> {
             Some(k) => kept.remove(k).1,
             None => Slot::default(),
         };
-        if kept.len() >= self.most {
+        if kept.len() >= KEPT {
             kept.remove(0);
         }
         kept.push((key, slot.clone()));

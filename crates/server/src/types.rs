@@ -223,6 +223,7 @@ pub fn typescript() -> String {
         workroom::laboratory::LabSheet,
         workroom::laboratory::LabFit,
         crate::samples::LabAsked,
+        crate::samples::ClothAsked,
         crate::protocol::Activity,
         crate::protocol::Status,
         crate::protocol::PieceSpan,

@@ -1,6 +1,6 @@
 //! Laying plans: all pieces of one costume or of several sizes on cloth of a given width, fabric by fabric.
 
-use crate::plain_pieces;
+use crate::{piece_range::upright, plain_pieces};
 use costume::{Costume, FabricId, Refusal};
 use kurbo::{BezPath, PathEl, Point};
 use mesh::{LaidShape, lay};
@@ -67,7 +67,7 @@ pub fn laying_plan(costumes: &[(String, Costume)], options: &LayOptions) -> Resu
                 let reason = format!("has more than {MOST_LAID} pieces to lay");
                 return Err(Refusal::elsewhere("laying plan", reason, "lay fewer sizes at once"));
             }
-            let outline = upright(&plain, piece.grain);
+            let outline = cut_upright(&plain, piece.grain);
             let fabric = named(piece.fabric);
             let at = cloths.iter().position(|(name, _)| *name == fabric).unwrap_or_else(|| {
                 cloths.push((fabric, Vec::new()));
@@ -84,10 +84,9 @@ pub fn laying_plan(costumes: &[(String, Costume)], options: &LayOptions) -> Resu
 }
 
 /// The outermost line of a piece as many short ones, with the grain along y.
-fn upright(plain: &formats::PlainPiece, grain: f64) -> Vec<[f64; 2]> {
+fn cut_upright(plain: &formats::PlainPiece, grain: f64) -> Vec<[f64; 2]> {
     let line = plain.cutting.first().unwrap_or(&plain.outline);
-    let (sin, cos) = (90.0 - grain).to_radians().sin_cos();
-    points(line).iter().map(|p| [cos * p.x - sin * p.y, sin * p.x + cos * p.y]).collect()
+    points(line).iter().map(|p| upright([p.x, p.y], grain)).collect()
 }
 
 fn points(path: &BezPath) -> Vec<Point> {
@@ -108,20 +107,11 @@ fn laid(fabric: String, mut pieces: Vec<LaidPiece>, options: &LayOptions) -> Res
         let reason = format!("has a piece that does not fit on cloth {:.0} cm wide", options.width / 10.0);
         Refusal::elsewhere(&fabric, reason, "choose wider cloth, or cut the piece in two")
     })?;
-    let mut area = 0.0;
     for (piece, place) in pieces.iter_mut().zip(&plan.places) {
-        area += enclosed(&piece.outline);
         piece.turned = place.turned;
         piece.outline.iter_mut().for_each(|p| *p = place.place(*p));
     }
-    let used = area / (options.width * plan.length);
-    Ok(FabricPlan { fabric, width: options.width, length: plan.length, used, pieces })
-}
-
-fn enclosed(outline: &[[f64; 2]]) -> f64 {
-    let n = outline.len();
-    let twice: f64 = (0..n).map(|i| outline[i][0] * outline[(i + 1) % n][1] - outline[(i + 1) % n][0] * outline[i][1]).sum();
-    0.5 * twice.abs()
+    Ok(FabricPlan { fabric, width: options.width, length: plan.length, used: plan.used, pieces })
 }
 
 /// Plans as one drawing (SVG, one unit a millimetre): cloth beside cloth, from left to right.

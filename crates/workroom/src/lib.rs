@@ -58,8 +58,8 @@ pub use check::{
 };
 pub use contact::{Solid, left_out};
 pub use delivery::{
-    DeliverOptions, Delivery, DeliveryManifest, DeliveryPreview, Faces, FileKind, LIGHTER, Layout, MOST_LEVELS, SMOOTHEST, TEXTURES,
-    THICKEST, ThickSide, TilesPreview, Unit, body_clip, body_mesh, deliver, delivery_preview, picture,
+    DeliverOptions, Delivery, DeliveryManifest, DeliveryPreview, Faces, FileKind, LIGHTER, Layout, MOST_LEVELS, Prepared, SMOOTHEST,
+    TEXTURES, THICKEST, ThickSide, TilesPreview, Unit, body_clip, body_mesh, deliver, delivery_preview, picture,
 };
 pub use draping::drape_to_rest;
 pub use figures::{ImportedFigure, flaws, foreign_figure, read_arrival};

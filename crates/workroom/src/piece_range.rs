@@ -58,3 +58,9 @@ impl Flat<'_> {
         (self.piece(a) == self.piece(b)).then(|| (p[0] - q[0]).hypot(p[1] - q[1]))
     }
 }
+
+/// A point of a piece after a turn that brings its grain (degrees from x) upright.
+pub(crate) fn upright(p: [f64; 2], grain: f64) -> [f64; 2] {
+    let (sin, cos) = (90.0 - grain).to_radians().sin_cos();
+    [cos * p[0] - sin * p[1], sin * p[0] + cos * p[1]]
+}

@@ -1441,8 +1441,8 @@ layout: LayoutCheck | null,
  * All that is the matter, in words.
  */
 passed: Array<string>, };
-export type JobAsked = { "kind": "sizes", bodies: Array<BodyChoice>, } | { "kind": "ease", asked: EaseAsked, };
-export type JobPart = { "kind": "size", row: SizeRow, } | { "kind": "try", tried: EaseTry, };
+export type JobAsked = { "kind": "sizes", bodies: Array<BodyChoice>, } | { "kind": "ease", asked: EaseAsked, } | { "kind": "cloths", cloths: Array<ClothAsked>, };
+export type JobPart = { "kind": "size", row: SizeRow, } | { "kind": "try", tried: EaseTry, } | { "kind": "cloth", sheet: LabSheet, };
 export type JobRow = { id: number, name: string, asked: JobAsked, 
 /**
  * waiting, running, done, cancelled or failed.
@@ -2400,6 +2400,7 @@ export type LabFit = {
  */
 values: { [key in string]?: number }, residuals: Array<LabResidual>, };
 export type LabAsked = { swatch: string, numbers: LabNumbers, };
+export type ClothAsked = { swatch: string, own: { [key in string]?: number }, };
 export type Activity = "empty" | "hung" | "closing" | "falling" | "paused" | "at-rest";
 export type Status = { activity: Activity, vertices: number, triangles: number, 
 /**

@@ -42,12 +42,12 @@ export function useJobbing(costume: number) {
 
 /** How a job stands. */
 export function jobWords(job: JobRow): string {
-  const of = job.asked.kind === "sizes" ? "bodies" : "drapes";
+  const of = { sizes: "bodies", ease: "drapes", cloths: "cloths" }[job.asked.kind];
   switch (job.state) {
     case "waiting":
       return job.done > 0 ? `waits after ${job.done} ${of}` : "waits for a worker";
     case "running":
-      return job.asked.kind === "sizes" ? `${job.done} of ${job.parts} ${of}${left(job)}` : `drape ${job.done + 1}`;
+      return job.asked.kind === "ease" ? `drape ${job.done + 1}` : `${job.done} of ${job.parts} ${of}${left(job)}`;
     case "done":
       return `${job.done} ${of} in ${time(job.seconds)}`;
     case "cancelled":

@@ -7,7 +7,7 @@ import { Tip } from "../ui/Tip";
 import { Card } from "./Card";
 
 /** The jobs of one kind, newest first, each with what came of it. */
-export function JobList({ costume, kind, title, none, children }: { costume: number; kind: JobRow["asked"]["kind"]; title: string; none: string; children: (job: JobRow) => ReactNode }) {
+export function JobList({ costume, kind, title, none, children }: { costume: number; kind: JobRow["asked"]["kind"]; title: string; none: string; children?: (job: JobRow) => ReactNode }) {
   const jobs = (useJobs(costume).data ?? []).filter((j) => j.asked.kind === kind);
   const { cancel, resume, remove } = useJobbing(costume);
   const small = "grid h-7 w-7 shrink-0 place-items-center rounded-md hover:bg-ink/5";
@@ -51,7 +51,7 @@ export function JobList({ costume, kind, title, none, children }: { costume: num
               {job.fault.item} {job.fault.reason}. {job.fault.remedy}.
             </p>
           )}
-          {children(job)}
+          {children?.(job)}
         </div>
       ))}
     </Card>

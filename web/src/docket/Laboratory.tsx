@@ -1,13 +1,13 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { FlaskConical } from "lucide-react";
 import { Dialog } from "radix-ui";
-import { useEffect, useRef, useState } from "react";
-import { post, saidOf } from "../api/http";
+import { useState } from "react";
 import { useSwatches } from "../api/costume";
-import type { CostumeState, Fabric, LabRow, LabSheet, Swatch } from "../api/types";
+import type { ClothAsked, CostumeState, JobRow, LabRow, LabSheet, Swatch } from "../api/types";
+import { isAtWork, useJobbing, useJobs } from "../check/api";
 import { useSheets } from "../commands/sheets";
 import { Button } from "../ui/Button";
-import { notify } from "../ui/notices";
+import { JobList } from "./JobList";
+import { discPath } from "./SamplePicture";
 
 /** A cloth on the bench: of the book, or a fabric of the costume with values of its own. */
 interface Cloth {
@@ -15,10 +15,28 @@ interface Cloth {
   name: string;
   colour: string;
   swatch: Swatch;
-  own: NonNullable<Fabric["own"]>;
+  own: ClothAsked["own"];
 }
 
-const sheetKey = (c: Cloth) => ["lab-sheet", c.swatch.key, c.own];
+const asked = (c: Cloth): ClothAsked => ({ swatch: c.swatch.key, own: c.own });
+const keyOf = (c: ClothAsked) => `${c.swatch} ${JSON.stringify(Object.entries(c.own).sort(([a], [b]) => a.localeCompare(b)))}`;
+
+/** What is known of cloths from the jobs of the laboratory, newest first, and which one is on the bench. */
+function readings(jobs: JobRow[]): { sheets: Map<string, LabSheet>; busy: string | null } {
+  const sheets = new Map<string, LabSheet>();
+  let busy: string | null = null;
+  for (const { asked: of, results, state } of jobs) {
+    if (of.kind !== "cloths") continue;
+    results.forEach((part, k) => {
+      const cloth = of.cloths[k];
+      if (cloth && part.kind === "cloth" && !sheets.has(keyOf(cloth))) sheets.set(keyOf(cloth), part.sheet);
+    });
+    const next = of.cloths[results.length];
+    if (next && state === "running") busy = keyOf(next);
+  }
+  return { sheets, busy };
+}
+
 const mean = (all: number[]) => all.reduce((a, b) => a + b, 0) / Math.max(1, all.length);
 /** Farther from the formula than this a reading is marked. */
 const OFF = 0.1;
@@ -52,12 +70,11 @@ export function Laboratory({ state }: { state: CostumeState }) {
 
 function Bench({ state }: { state: CostumeState }) {
   const book = useSwatches();
-  const query = useQueryClient();
+  const jobs = (useJobs(state.id).data ?? []).filter((j) => j.asked.kind === "cloths");
+  const { begin, cancel } = useJobbing(state.id);
   const [chosen, setChosen] = useState<string | null>(null);
-  const [busy, setBusy] = useState<string | null>(null);
-  const stop = useRef(false);
-  // what is still to be tested is given up when the laboratory is left
-  useEffect(() => () => void (stop.current = true), []);
+  const { sheets, busy } = readings(jobs);
+  const atWork = jobs.find(isAtWork);
   const swatches = book.data?.swatches ?? [];
   const own = state.costume.fabrics.flatMap((f): Cloth[] => {
     const swatch = swatches.find((s) => s.key === f.swatch);
@@ -65,26 +82,9 @@ function Bench({ state }: { state: CostumeState }) {
   });
   const worn = (s: Swatch) => state.costume.fabrics.find((f) => f.swatch === s.key)?.colour;
   const cloths: Cloth[] = [...own, ...swatches.map((s) => ({ key: s.key, name: s.name, colour: worn(s) ?? "#cfc8b8", swatch: s, own: {} }))];
-  const sheetOf = (c: Cloth) => query.getQueryData<LabSheet>(sheetKey(c));
-  const test = async (which: Cloth[]) => {
-    stop.current = false;
-    for (const cloth of which) {
-      if (stop.current) break;
-      setBusy(cloth.key);
-      try {
-        const { swatch } = cloth;
-        await query.fetchQuery({ queryKey: sheetKey(cloth), queryFn: () => post<LabSheet>("/api/samples/sheet", { swatch: swatch.key, own: cloth.own }), staleTime: Number.POSITIVE_INFINITY });
-      } catch (error) {
-        notify(saidOf(error, { item: cloth.name, reason: "could not be tested", remedy: "Look at its values" }));
-        break;
-      }
-    }
-    if (!stop.current) setBusy(null);
-  };
-  const halt = () => {
-    stop.current = true;
-    setBusy(null);
-  };
+  const sheetOf = (c: Cloth) => sheets.get(keyOf(asked(c)));
+  const test = (which: Cloth[]) => void begin({ kind: "cloths", cloths: which.map(asked) });
+  const isBusy = (c: Cloth) => busy === keyOf(asked(c));
   const left = cloths.filter((c) => !sheetOf(c));
   const shown = cloths.find((c) => c.key === chosen) ?? cloths.find((c) => sheetOf(c));
   return (
@@ -108,27 +108,30 @@ function Bench({ state }: { state: CostumeState }) {
             </thead>
             <tbody>
               {cloths.map((c) => (
-                <ClothRow key={c.key} cloth={c} sheet={sheetOf(c)} chosen={shown?.key === c.key} busy={busy === c.key} choose={() => setChosen(c.key)} />
+                <ClothRow key={c.key} cloth={c} sheet={sheetOf(c)} chosen={shown?.key === c.key} busy={isBusy(c)} choose={() => setChosen(c.key)} />
               ))}
             </tbody>
           </table>
         </div>
         <div className="mt-3 flex items-center gap-2">
-          {busy ? (
-            <Button data-lab-halt onClick={halt}>
+          {atWork ? (
+            <Button data-lab-halt onClick={() => void cancel(atWork.id)}>
               Stop after this one
             </Button>
           ) : (
-            <Button data-lab-all disabled={left.length === 0} onClick={() => void test(left)}>
+            <Button data-lab-all disabled={left.length === 0} onClick={() => test(left)}>
               {left.length === cloths.length ? "Test all cloths" : left.length > 0 ? `Test the other ${left.length}` : "All are tested"}
             </Button>
           )}
           <span className="text-ink-soft" role="status">
-            {busy ? `${cloths.find((c) => c.key === busy)?.name} is on the bench…` : "Grey is the range of the book; amber readings are more than a tenth off what the values of the cloth say."}
+            {atWork ? `${cloths.find(isBusy)?.name ?? "The next cloth"} is on the bench; it goes on when this is closed.` : "Grey is the range of the book; amber readings are more than a tenth off what the values of the cloth say."}
           </span>
         </div>
       </div>
-      <aside className="w-[230px] shrink-0">{shown && <Chosen cloth={shown} sheet={sheetOf(shown)} busy={busy !== null} test={() => void test([shown])} />}</aside>
+      <aside className="flex w-[230px] shrink-0 flex-col gap-3 overflow-y-auto">
+        {shown && <Chosen cloth={shown} sheet={sheetOf(shown)} busy={atWork !== undefined} test={() => test([shown])} />}
+        <JobList costume={state.id} kind="cloths" title="Tests" none="None yet." />
+      </aside>
     </div>
   );
 }
@@ -170,7 +173,6 @@ function Reading({ row, first }: { row: LabRow; first: boolean }) {
   );
 }
 
-const path = (outline: [number, number][]) => `M${outline.map(([x, y]) => `${x.toFixed(1)} ${y.toFixed(1)}`).join("L")}Z`;
 const NAMES: Record<string, string> = { "bending-warp": "Bending, warp", "bending-weft": "Bending, weft", "strip-warp": "Sag, warp", "strip-weft": "Sag, weft", "strip-bias": "Sag, bias", shear: "Shear", slope: "Slides at" };
 
 /** One cloth from near: the shadow of its disc, and every reading beside its formula. */
@@ -182,7 +184,7 @@ function Chosen({ cloth, sheet, busy, test }: { cloth: Cloth; sheet: LabSheet | 
         <>
           <svg viewBox="-158 -158 316 316" className="w-full" role="img" aria-label="Shadow of a disc of 30 cm draped over a stand of 18 cm">
             <circle r={150} className="fill-none stroke-edge" strokeWidth={1.5} />
-            <path d={path(sheet.outline)} fill={cloth.colour} className="stroke-ink" strokeWidth={2} />
+            <path d={discPath(sheet.outline)} fill={cloth.colour} className="stroke-ink" strokeWidth={2} />
             <circle r={90} className="fill-none stroke-ink" strokeOpacity={0.4} strokeWidth={1.5} />
           </svg>
           <p className="figures mb-2 text-center text-[11px] text-ink-soft">{sheet.drape.map((d, k) => `${d.toFixed(0)} % ${sheet.nodes[k]} folds`).join(" · ")}</p>

@@ -1,11 +1,9 @@
 import * as THREE from "three";
 import type { CrossingPlace } from "../api/types";
 import { token } from "../ui/token";
-import { flagSprite } from "./marks";
+import { clearFlags, flagSprite, SMALL_FLAG } from "./marks";
 import { lineMaterial } from "./outlines";
 
-/** Size of a flag, as a share of the distance. */
-const FLAG = 0.022;
 /** Half the width of the box around a place that is looked at by itself, m. */
 const AROUND = 0.09;
 
@@ -23,11 +21,9 @@ export class Faults {
   }
 
   show(crossings: CrossingPlace[]) {
-    for (const flag of this.flags.children) if (flag instanceof THREE.Sprite) free(flag);
-    this.flags.clear();
+    clearFlags(this.flags);
     crossings.forEach((c, i) => {
-      const flag = flagSprite(String(i + 1), token("brick"));
-      flag.scale.setScalar(FLAG);
+      const flag = flagSprite(String(i + 1), token("brick"), SMALL_FLAG);
       flag.position.set(...c.at);
       this.flags.add(flag);
     });
@@ -40,11 +36,6 @@ export class Faults {
   lower(lowered: boolean) {
     this.flags.visible = !lowered;
   }
-}
-
-function free(flag: THREE.Sprite) {
-  flag.material.map?.dispose();
-  flag.material.dispose();
 }
 
 /** The sides of a box around a place: nothing beyond them is drawn. */

@@ -26,8 +26,11 @@ export function headTexture(): THREE.Texture {
   });
 }
 
-/** A round flag with a sign in it. */
-export function flagSprite(sign: string, colour: string): THREE.Sprite {
+/** Size of one flag among many, as a share of the distance. */
+export const SMALL_FLAG = 0.022;
+
+/** A round flag with a sign in it; its size is a share of the distance. */
+export function flagSprite(sign: string, colour: string, size = 0.035): THREE.Sprite {
   const map = drawn(64, (g) => {
     g.fillStyle = colour;
     g.beginPath();
@@ -43,7 +46,17 @@ export function flagSprite(sign: string, colour: string): THREE.Sprite {
     g.fillText(sign, 32, 34);
   });
   const sprite = new THREE.Sprite(new THREE.SpriteMaterial({ map, depthTest: false, sizeAttenuation: false }));
-  sprite.scale.setScalar(0.035);
+  sprite.scale.setScalar(size);
   sprite.renderOrder = 10;
   return sprite;
+}
+
+/** Takes all flags of a group down. */
+export function clearFlags(group: THREE.Group) {
+  for (const flag of group.children) {
+    if (!(flag instanceof THREE.Sprite)) continue;
+    flag.material.map?.dispose();
+    flag.material.dispose();
+  }
+  group.clear();
 }

@@ -1,7 +1,7 @@
 import * as THREE from "three";
 import type { Note, NoteId, PieceSpan } from "../api/types";
 import { token } from "../ui/token";
-import { flagSprite } from "./marks";
+import { clearFlags, flagSprite, SMALL_FLAG } from "./marks";
 
 /** Where a note lies on the cloth: corners of a triangle and their shares. */
 interface Place {
@@ -17,8 +17,7 @@ export class NotePins {
 
   /** Pins the notes to cloth whose flat coordinates (m) are its texture coordinates. */
   show(notes: Note[], cloth: THREE.BufferGeometry, spans: PieceSpan[]) {
-    for (const flag of this.group.children) if (flag instanceof THREE.Sprite) free(flag);
-    this.group.clear();
+    clearFlags(this.group);
     this.notes = notes;
     this.places.clear();
     notes.forEach((note, k) => {
@@ -26,8 +25,7 @@ export class NotePins {
       const place = span && placeOn(cloth, span, note.at.x / 1000, note.at.y / 1000);
       if (!place) return;
       this.places.set(note.id, place);
-      const flag = flagSprite(noteLetter(k), token("moss"));
-      flag.scale.setScalar(0.022);
+      const flag = flagSprite(noteLetter(k), token("moss"), SMALL_FLAG);
       flag.userData.note = note.id;
       this.group.add(flag);
     });
@@ -59,11 +57,6 @@ export class NotePins {
 
 /** Notes are lettered as they are listed. */
 export const noteLetter = (k: number) => String.fromCharCode(65 + (k % 26));
-
-function free(flag: THREE.Sprite) {
-  flag.material.map?.dispose();
-  flag.material.dispose();
-}
 
 /** The triangle of a piece that holds a flat place, or the one whose middle is nearest. */
 function placeOn(cloth: THREE.BufferGeometry, span: PieceSpan, x: number, y: number): Place | null {

@@ -207,6 +207,8 @@ fn whole(title: &str, drawing: &Drawing, paper: Paper) -> Result<Vec<Page>, Stri
         |what: &str| format!("the pieces lie over {:.0} by {:.0} mm, more than {what}; lay them closer together", need[0], need[1]);
     let size = match paper {
         Paper::Roll(wide) if need[0] <= wide => [wide, need[1]],
+        // along the roll, when they do not lie across it
+        Paper::Roll(wide) if need[1] <= wide => [need[0], wide],
         Paper::Roll(wide) => return Err(too_large(&format!("a roll of {wide:.0} mm"))),
         _ => [[841.0, 1189.0], [1189.0, 841.0]].into_iter().find(|s| fits(*s)).ok_or_else(|| too_large("a sheet of A0"))?,
     };
@@ -275,7 +277,10 @@ mod tests {
         assert!(pattern_pages("None", &[], Paper::A4).is_err());
         let far = [piece(0.0, 0.0, 50.0, 50.0), piece(900.0, 0.0, 50.0, 50.0)];
         assert_eq!(pattern_pages("Two", &far, Paper::A3).expect("pages").len(), 1 + 2, "nothing lies between them");
-        assert!(pattern_pages("Two", &far, Paper::Roll(600.0)).is_err_and(|e| e.contains("a roll of 600 mm")));
+        let along = pattern_pages("Two", &far, Paper::Roll(600.0)).expect("lying along the roll");
+        assert!(along[0].size[0] > 950.0 && along[0].size[1] == 600.0, "{:?}", along[0].size);
+        let apart = [piece(0.0, 0.0, 50.0, 50.0), piece(900.0, 900.0, 50.0, 50.0)];
+        assert!(pattern_pages("Two", &apart, Paper::Roll(600.0)).is_err_and(|e| e.contains("a roll of 600 mm")));
         let roll = pattern_pages("Two", &far, Paper::Roll(1200.0)).expect("a sheet");
         assert_eq!((roll.len(), roll[0].size[0]), (1, 1200.0));
         assert!(pattern_pages("Two", &far, Paper::A0).expect("a sheet")[0].size == [1189.0, 841.0]);

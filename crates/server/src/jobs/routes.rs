@@ -4,6 +4,7 @@ use super::store::{self, JobAsked, JobRow};
 use crate::app::App;
 use crate::costumes::history;
 use crate::error::Failure;
+use crate::samples::ClothAsked;
 use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::header;
@@ -12,6 +13,8 @@ use costume::{Costume, Refusal};
 
 /// Most bodies of one run.
 const BODIES: usize = 60;
+/// Most cloths on the bench.
+const CLOTHS: usize = 200;
 /// Parts that a fit has at most, as far as is known before.
 const TRIES: usize = 8;
 
@@ -25,6 +28,7 @@ pub async fn add(State(app): State<App>, Path(id): Path<i64>, Json(asked): Json<
     let costume = &document.costume;
     let (name, parts) = match &asked {
         JobAsked::Sizes { bodies } => sizes(costume, bodies)?,
+        JobAsked::Cloths { cloths } => laboratory(cloths)?,
         JobAsked::Ease { asked } => {
             asked.check()?;
             let wanted = asked.wanted.iter().map(|w| {
@@ -48,6 +52,22 @@ fn sizes(costume: &Costume, bodies: &[costume::BodyChoice]) -> Result<(String, u
         workroom::on_body(costume, body)?;
     }
     Ok((format!("Sizes: {}", if bodies.len() == 1 { "one body".to_owned() } else { format!("{} bodies", bodies.len()) }), bodies.len()))
+}
+
+fn laboratory(cloths: &[ClothAsked]) -> Result<(String, usize), Failure> {
+    if cloths.is_empty() || cloths.len() > CLOTHS {
+        let remedy = format!("choose one to {CLOTHS} cloths");
+        return Err(Refusal::elsewhere("laboratory", format!("is given {} cloths", cloths.len()), remedy).into());
+    }
+    for cloth in cloths {
+        cloth.cloth()?;
+    }
+    let name = if let [one] = cloths {
+        costume::swatch(&one.swatch).map_or(one.swatch.clone(), |s| s.name.to_owned())
+    } else {
+        format!("{} cloths", cloths.len())
+    };
+    Ok((format!("Laboratory: {name}"), cloths.len()))
 }
 
 pub async fn cancel(State(app): State<App>, Path(id): Path<i64>) -> Result<(), Failure> {

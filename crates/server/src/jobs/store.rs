@@ -2,10 +2,12 @@
 
 use crate::database::{json, read};
 use crate::error::Failure;
+use crate::samples::ClothAsked;
 use costume::{BodyChoice, Costume, Refusal};
 use serde::{Deserialize, Serialize};
 use sqlx::PgPool;
 use ts_rs::TS;
+use workroom::laboratory::LabSheet;
 use workroom::{EaseAsked, EaseOutcome, EaseTry, SizeRow, Tried};
 
 /// Most jobs of one costume.
@@ -19,6 +21,8 @@ pub enum JobAsked {
     Sizes { bodies: Vec<BodyChoice> },
     /// The pattern changed until the garment has the wanted ease.
     Ease { asked: EaseAsked },
+    /// Cloths in the textile laboratory, one after the other.
+    Cloths { cloths: Vec<ClothAsked> },
 }
 
 /// One part that is done.
@@ -27,6 +31,7 @@ pub enum JobAsked {
 pub enum JobPart {
     Size { row: Box<SizeRow> },
     Try { tried: EaseTry },
+    Cloth { sheet: Box<LabSheet> },
 }
 
 /// A job in the list of a costume.

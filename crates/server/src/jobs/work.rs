@@ -3,10 +3,12 @@
 use super::store::{self, Begun, JobAsked, JobPart, Made};
 use crate::error::Failure;
 use crate::forms::BodyShelf;
+use crate::samples::untestable;
 use costume::Costume;
 use sqlx::PgPool;
 use std::time::{Duration, Instant};
 use tokio::runtime::Handle;
+use workroom::laboratory::lab_sheet;
 use workroom::{EaseOutcome, Trial, fit_to_ease, size_row};
 
 /// How often a worker looks whether its job is still wanted.
@@ -57,6 +59,17 @@ impl Desk {
                     let picture = trial.as_ref().map(picture);
                     let seconds = since.elapsed().as_secs_f32();
                     if !self.put(&Made { part, result: JobPart::Size { row: Box::new(row) }, picture, cloth: None, seconds })? {
+                        return Ok(Ended::Stopped);
+                    }
+                }
+                Ok(Ended::Done(None))
+            }
+            JobAsked::Cloths { cloths } => {
+                for (part, cloth) in cloths.iter().enumerate().skip(begun.done) {
+                    let since = Instant::now();
+                    let sheet = Box::new(lab_sheet(&cloth.cloth()?).ok_or_else(untestable)?);
+                    let (result, seconds) = (JobPart::Cloth { sheet }, since.elapsed().as_secs_f32());
+                    if !self.put(&Made { part, result, picture: None, cloth: None, seconds })? {
                         return Ok(Ended::Stopped);
                     }
                 }

@@ -1,6 +1,6 @@
 //! The cloth of a delivery before it has its layers: triangles as they were simulated, or four-sided faces along the grain.
 
-use super::layout::layout;
+use super::layout::{TextureLayout, Tiling, layout};
 use super::{DeliverOptions, Faces};
 use crate::Assembly;
 use costume::Refusal;
@@ -13,6 +13,7 @@ pub(super) struct Cloth {
     pub positions: Vec<[f32; 3]>,
     /// As many as positions.
     pub uvs: Vec<[f32; 2]>,
+    pub tiling: Tiling,
     pub triangles: Vec<[u32; 3]>,
     /// Triangles that make a face of four sides with the next one.
     pub quads: Vec<u32>,
@@ -25,23 +26,24 @@ pub(super) struct Cloth {
 impl Cloth {
     /// In the faces that are wanted.
     pub fn of(assembly: &Assembly, positions: &[[f32; 3]], fused: &[u32], options: &DeliverOptions) -> Result<Self, Refusal> {
-        let uvs = layout(assembly, options)?.uvs;
+        let TextureLayout { uvs, tiling } = layout(assembly, options)?;
         match options.faces {
             Faces::Triangles => Ok(Self {
                 positions: positions.to_vec(),
                 uvs,
+                tiling,
                 triangles: assembly.scene.triangles.clone(),
                 quads: Vec::new(),
                 fused: fused.to_vec(),
                 pieces: assembly.pieces.iter().map(|p| (p.first_triangle, p.flat.triangles.len())).collect(),
             }),
-            Faces::Quads => Self::in_quads(assembly, positions, fused, &uvs),
+            Faces::Quads => Self::in_quads(assembly, positions, fused, &uvs, tiling),
         }
     }
 
     /// Every piece anew along its grain. Edges and lines inside keep their vertices, so that seams meet as before; what lies between
     /// them lies where the cloth was.
-    fn in_quads(assembly: &Assembly, positions: &[[f32; 3]], fused: &[u32], uvs: &[[f32; 2]]) -> Result<Self, Refusal> {
+    fn in_quads(assembly: &Assembly, positions: &[[f32; 3]], fused: &[u32], uvs: &[[f32; 2]], tiling: Tiling) -> Result<Self, Refusal> {
         let edge = assembly.costume.fineness.edge_mm();
         let made: Vec<_> = assembly
             .pieces
@@ -55,6 +57,7 @@ impl Cloth {
         let mut cloth = Self {
             positions: Vec::new(),
             uvs: Vec::new(),
+            tiling,
             triangles: Vec::new(),
             quads: Vec::new(),
             fused: Vec::new(),

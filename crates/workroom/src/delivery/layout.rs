@@ -2,19 +2,27 @@
 
 use super::options::{DeliverOptions, Layout};
 use crate::Assembly;
+use crate::piece_range::upright as turned_upright;
 use costume::{Piece, Refusal};
 use mesh::{Island, Packing, pack, pack_at};
 
-/// Texture coordinates of every vertex, v upwards, and the length in them of a metre of cloth.
-pub(crate) struct LaidOut {
-    pub uvs: Vec<[f32; 2]>,
+/// How large and where a layout shows the cloth.
+#[derive(Clone, Copy)]
+pub(super) struct Tiling {
+    /// Length in the layout of a metre of cloth.
     pub per_metre: f64,
     /// Tiles that are used.
     pub tiles: usize,
 }
 
+/// Texture coordinates of every vertex, v upwards.
+pub(super) struct TextureLayout {
+    pub uvs: Vec<[f32; 2]>,
+    pub tiling: Tiling,
+}
+
 /// Lays the pieces out as the options say; refuses a margin that leaves no room.
-pub(crate) fn layout(assembly: &Assembly, options: &DeliverOptions) -> Result<LaidOut, Refusal> {
+pub(super) fn layout(assembly: &Assembly, options: &DeliverOptions) -> Result<TextureLayout, Refusal> {
     match options.layout {
         Layout::Metres | Layout::Unit => Ok(as_on_the_table(assembly, options.layout)),
         Layout::Tile => in_tiles(assembly, options, vec![(0..assembly.pieces.len()).collect()]),
@@ -34,7 +42,7 @@ pub(crate) fn layout(assembly: &Assembly, options: &DeliverOptions) -> Result<La
 }
 
 /// Flat pieces as they lie on the table, moved so that everything is above and right of the origin.
-fn as_on_the_table(assembly: &Assembly, layout: Layout) -> LaidOut {
+fn as_on_the_table(assembly: &Assembly, layout: Layout) -> TextureLayout {
     let mut uvs: Vec<[f64; 2]> = Vec::new();
     for range in &assembly.pieces {
         let at = assembly.costume.piece(range.piece).map_or([0.0; 2], |p| [p.at.x, p.at.y]);
@@ -47,11 +55,11 @@ fn as_on_the_table(assembly: &Assembly, layout: Layout) -> LaidOut {
         _ => 1.0,
     };
     let uvs = uvs.iter().map(|p| [((p[0] - low[0]) * scale) as f32, ((p[1] - low[1]) * scale) as f32]).collect();
-    LaidOut { uvs, per_metre: scale, tiles: 1 }
+    TextureLayout { uvs, tiling: Tiling { per_metre: scale, tiles: 1 } }
 }
 
 /// Every group of pieces in a tile of its own, all at the scale of the fullest, with the grain upright.
-fn in_tiles(assembly: &Assembly, options: &DeliverOptions, groups: Vec<Vec<usize>>) -> Result<LaidOut, Refusal> {
+fn in_tiles(assembly: &Assembly, options: &DeliverOptions, groups: Vec<Vec<usize>>) -> Result<TextureLayout, Refusal> {
     let lost = || Refusal::elsewhere("layout", "has no room for the pieces", "choose a smaller margin");
     let packing = Packing { margin: f64::from(options.margin) / f64::from(options.texture), turn: options.turn };
     let upright: Vec<Vec<[f64; 2]>> = assembly
@@ -59,8 +67,7 @@ fn in_tiles(assembly: &Assembly, options: &DeliverOptions, groups: Vec<Vec<usize
         .iter()
         .map(|range| {
             let grain = assembly.costume.piece(range.piece).map_or(90.0, |p: &Piece| p.grain);
-            let (sin, cos) = (90.0 - grain).to_radians().sin_cos();
-            range.flat.points.iter().map(|p| [(cos * p[0] - sin * p[1]) / 1000.0, (sin * p[0] + cos * p[1]) / 1000.0]).collect()
+            range.flat.points.iter().map(|p| turned_upright(*p, grain).map(|v| v / 1000.0)).collect()
         })
         .collect();
     let islands = |group: &[usize]| -> Vec<Island> {
@@ -71,11 +78,13 @@ fn in_tiles(assembly: &Assembly, options: &DeliverOptions, groups: Vec<Vec<usize
     let scale = alone.iter().flatten().map(|p| p.scale).fold(f64::MAX, f64::min);
     let mut by_piece: Vec<Vec<[f32; 2]>> = vec![Vec::new(); assembly.pieces.len()];
     for (tile, (group, alone)) in groups.iter().zip(alone).enumerate() {
-        let places = pack_at(&islands(group), packing, scale).unwrap_or(alone);
+        // the fullest lies as it does alone
+        let fullest = alone.iter().all(|p| p.scale == scale);
+        let places = if fullest { alone } else { pack_at(&islands(group), packing, scale).unwrap_or(alone) };
         for (k, place) in group.iter().zip(places) {
             let shift = tile as f64;
             by_piece[*k] = upright[*k].iter().map(|p| place.place(*p)).map(|[u, v]| [(u + shift) as f32, v as f32]).collect();
         }
     }
-    Ok(LaidOut { uvs: by_piece.into_iter().flatten().collect(), per_metre: scale, tiles: groups.len() })
+    Ok(TextureLayout { uvs: by_piece.into_iter().flatten().collect(), tiling: Tiling { per_metre: scale, tiles: groups.len() } })
 }

@@ -24,6 +24,7 @@ use cloth::Cloth;
 use costume::{Costume, Fabric, Look, Refusal};
 pub(crate) use figure::plain_body;
 use formats::{ExportMesh, Group, Material, glb, mtl, obj_said};
+use layout::Tiling;
 use mesh::{LaidMesh, simplify};
 
 /// File names and their bytes; the first is the main one.
@@ -31,6 +32,54 @@ use mesh::{LaidMesh, simplify};
 pub struct Delivery {
     /// Names and bytes; the main file first.
     pub files: Vec<(String, Vec<u8>)>,
+}
+
+/// A delivery of a drape before it is written: its levels of detail, and what they come to.
+pub struct Prepared<'a> {
+    /// Counts, size and names of the files.
+    pub preview: DeliveryPreview,
+    levels: Vec<Level>,
+    options: &'a DeliverOptions,
+}
+
+/// A level of detail: the garment, and the body where it is wanted; m, y up.
+struct Level {
+    /// Of its files, without ending.
+    stem: String,
+    meshes: Vec<ExportMesh>,
+}
+
+impl<'a> Prepared<'a> {
+    /// Makes the meshes. `stem` is the file name without ending.
+    pub fn of(
+        assembly: &Assembly,
+        positions: &[[f32; 3]],
+        fused: &[u32],
+        options: &'a DeliverOptions,
+        stem: &str,
+    ) -> Result<Self, Refusal> {
+        if positions.len() != assembly.scene.positions.len() || !positions.iter().flatten().all(|v| v.is_finite()) {
+            return Err(Refusal::elsewhere("drape", "does not belong to the present pattern", "drape the costume again"));
+        }
+        options.check(assembly.scene.triangles.len())?;
+        let (mesh, tiling) = garment_mesh(assembly, positions, fused, options)?;
+        let levels = levels((0..options.smooth).fold(mesh, |mesh, _| smoothed(mesh)), assembly, options, stem);
+        Ok(Self { preview: DeliveryPreview::of(&levels, tiling, assembly, options), levels, options })
+    }
+
+    /// Writes the files.
+    pub fn write(self) -> Delivery {
+        let Self { levels, options, .. } = self;
+        let said = format!("Ourlet garment, {}, {} up", unit_words(options.unit), if options.z_up { "z" } else { "y" });
+        let mut files = Vec::new();
+        for Level { stem, mut meshes } in levels {
+            if options.kind != FileKind::Glb {
+                meshes.iter_mut().for_each(|mesh| turned(mesh, options));
+            }
+            files.extend(written(&meshes, options, &stem, &said));
+        }
+        Delivery { files }
+    }
 }
 
 /// Makes the files of a drape. `stem` is the file name without ending.
@@ -41,16 +90,7 @@ pub fn deliver(
     options: &DeliverOptions,
     stem: &str,
 ) -> Result<Delivery, Refusal> {
-    let said = format!("Ourlet garment, {}, {} up", unit_words(options.unit), if options.z_up { "z" } else { "y" });
-    let mut files = Vec::new();
-    for level in sheet(assembly, positions, fused, options)?.levels(assembly, options) {
-        let (mut meshes, stem) = (level.meshes, level_stem(stem, level.number));
-        if options.kind != FileKind::Glb {
-            meshes.iter_mut().for_each(|mesh| turned(mesh, options));
-        }
-        files.extend(written(&meshes, options, &stem, &said));
-    }
-    Ok(Delivery { files })
+    Ok(Prepared::of(assembly, positions, fused, options, stem)?.write())
 }
 
 /// The files of some meshes in the format that is wanted.
@@ -83,46 +123,32 @@ fn file_names(kind: FileKind, stem: &str) -> Vec<String> {
     vec![format!("{stem}.{ending}")]
 }
 
-/// The name of a level of detail; the first has that of the garment.
-fn level_stem(stem: &str, number: u8) -> String {
-    if number == 0 { stem.to_owned() } else { format!("{stem}-level-{number}") }
-}
-
-/// The garment in one layer, as fine as it is wanted.
-struct Sheet(ExportMesh);
-
-/// A level of detail: the garment, and the body where it is wanted; m, y up.
-struct Level {
-    number: u8,
-    meshes: Vec<ExportMesh>,
-}
-
-impl Sheet {
-    /// Its levels of detail, the finest first.
-    fn levels(self, assembly: &Assembly, options: &DeliverOptions) -> impl Iterator<Item = Level> {
-        let whole = self.0.triangles.len() as f64 * options.lighter / 100.0;
-        let mut left = self.0;
-        (0..=options.levels).map(move |number| {
-            let budget = (whole / f64::from(1u32 << number)).round() as usize;
-            if budget < left.triangles.len() {
-                left = lightened(&left, budget);
-            }
-            let mut meshes = vec![thickened(left.clone(), options)];
-            if options.with_body {
-                meshes.push(body_mesh(&assembly.form));
-            }
-            Level { number, meshes }
-        })
+/// The levels of detail of a garment in one layer, the finest first.
+fn levels(mut left: ExportMesh, assembly: &Assembly, options: &DeliverOptions, stem: &str) -> Vec<Level> {
+    let whole = left.triangles.len() as f64 * options.lighter / 100.0;
+    let mut made = Vec::with_capacity(usize::from(options.levels) + 1);
+    for number in 0..=options.levels {
+        let budget = (whole / f64::from(1u32 << number)).round() as usize;
+        if budget < left.triangles.len() {
+            left = lightened(&left, budget);
+        }
+        let mut meshes = vec![thickened(left.clone(), options)];
+        if options.with_body {
+            meshes.push(body_mesh(&assembly.form));
+        }
+        let stem = if number == 0 { stem.to_owned() } else { format!("{stem}-level-{number}") };
+        made.push(Level { stem, meshes });
     }
+    made
 }
 
-/// The garment as it is delivered, in one layer.
-fn sheet(assembly: &Assembly, positions: &[[f32; 3]], fused: &[u32], options: &DeliverOptions) -> Result<Sheet, Refusal> {
-    if positions.len() != assembly.scene.positions.len() || !positions.iter().flatten().all(|v| v.is_finite()) {
-        return Err(Refusal::elsewhere("drape", "does not belong to the present pattern", "drape the costume again"));
-    }
-    options.check(assembly.scene.triangles.len())?;
-    Ok(Sheet((0..options.smooth).fold(garment_mesh(assembly, positions, fused, options)?, |mesh, _| smoothed(mesh))))
+/// The groups of a mesh made anew, whose triangles come in the order of those that each is made of.
+fn regrouped(groups: &[Group], of: impl Fn(usize) -> usize) -> Vec<Group> {
+    let moved = |g: &Group| {
+        let (first, end) = (of(g.first), of(g.first + g.count));
+        Group { first, count: end - first, ..g.clone() }
+    };
+    groups.iter().map(moved).collect()
 }
 
 /// A mesh with so many triangles at most, as far as its borders and seams allow.
@@ -131,12 +157,7 @@ fn lightened(mesh: &ExportMesh, budget: usize) -> ExportMesh {
     let light = simplify(&laid, budget);
     let (positions, triangles) = compact(&mesh.positions, &light.triangles);
     let (uvs, uv_triangles) = compact(&mesh.uvs, &light.flat);
-    let mut groups = Vec::with_capacity(mesh.groups.len());
-    for group in &mesh.groups {
-        let place = |t: usize| light.of.partition_point(|of| (*of as usize) < t);
-        let (first, end) = (place(group.first), place(group.first + group.count));
-        groups.push(Group { first, count: end - first, ..group.clone() });
-    }
+    let groups = regrouped(&mesh.groups, |t| light.of.partition_point(|of| (*of as usize) < t));
     let normals = ExportMesh::smooth_normals(&positions, &triangles);
     ExportMesh { name: mesh.name.clone(), positions, normals, uvs, triangles, uv_triangles, groups, ..ExportMesh::default() }
 }
@@ -178,7 +199,7 @@ fn turned(mesh: &mut ExportMesh, options: &DeliverOptions) {
 fn smoothed(mesh: ExportMesh) -> ExportMesh {
     let fine = mesh::subdivide(&mesh.positions, &mesh.triangles);
     let (uvs, uv_triangles) = mesh::subdivide_flat(&mesh.uvs, &mesh.uv_triangles);
-    let groups = mesh.groups.iter().map(|g| Group { first: 4 * g.first, count: 4 * g.count, ..g.clone() }).collect();
+    let groups = regrouped(&mesh.groups, |t| 4 * t);
     let normals = ExportMesh::smooth_normals(&fine.positions, &fine.triangles);
     ExportMesh { positions: fine.positions, triangles: fine.triangles, normals, uvs, uv_triangles, groups, quads: Vec::new(), ..mesh }
 }
@@ -196,13 +217,7 @@ fn thickened(mesh: ExportMesh, options: &DeliverOptions) -> ExportMesh {
     };
     let thick = mesh::thicken(&mesh.positions, &mesh.normals, &mesh.triangles, out, inwards);
     let uv_triangles: Vec<[u32; 3]> = thick.of.iter().map(|(t, at)| at.map(|k| mesh.uv_triangles[*t as usize][usize::from(k)])).collect();
-    let mut groups = Vec::with_capacity(mesh.groups.len());
-    for group in &mesh.groups {
-        let own = |t: &u32| (group.first..group.first + group.count).contains(&(*t as usize));
-        // triangles come in the order of the sheet, so that those of a piece follow each other
-        let first = thick.of.partition_point(|(t, _)| (*t as usize) < group.first);
-        groups.push(Group { first, count: thick.of[first..].iter().take_while(|(t, _)| own(t)).count(), ..group.clone() });
-    }
+    let groups = regrouped(&mesh.groups, |t| thick.of.partition_point(|(of, _)| (*of as usize) < t));
     let mut whole = ExportMesh {
         normals: mesh.normals.iter().copied().chain(mesh.normals.iter().map(|n| n.map(|v| -v))).collect(),
         positions: thick.positions,
@@ -258,13 +273,13 @@ fn four_sided(whole: &mut ExportMesh, sheet: &[u32], of: &[(u32, [u8; 3])]) {
     }
 }
 
-/// The garment as one mesh, a group for each piece; m.
-pub(crate) fn garment_mesh(
+/// The garment as one mesh, a group for each piece, with how its layout shows the cloth; m.
+fn garment_mesh(
     assembly: &Assembly,
     positions: &[[f32; 3]],
     fused: &[u32],
     options: &DeliverOptions,
-) -> Result<ExportMesh, Refusal> {
+) -> Result<(ExportMesh, Tiling), Refusal> {
     let cloth = Cloth::of(assembly, positions, fused, options)?;
     let count = cloth.positions.len();
     let pairs = (0..count as u32).filter(|&v| options.welded && cloth.fused[v as usize] != v).map(|v| (v, cloth.fused[v as usize]));
@@ -277,7 +292,7 @@ pub(crate) fn garment_mesh(
         count: *count,
         material: material(&assembly.costume, assembly.costume.piece(p.piece).and_then(|piece| assembly.costume.fabric(piece.fabric))),
     });
-    Ok(ExportMesh {
+    let mesh = ExportMesh {
         name: assembly.costume.name.clone(),
         normals: ExportMesh::smooth_normals(&welded, &triangles),
         positions: welded,
@@ -287,14 +302,15 @@ pub(crate) fn garment_mesh(
         quads: cloth.quads,
         groups: groups.collect(),
         skin: None,
-    })
+    };
+    Ok((mesh, cloth.tiling))
 }
 
 /// The garment welded, with its pieces laid out as on the table.
 pub(crate) fn plain_garment(assembly: &Assembly, positions: &[[f32; 3]], fused: &[u32]) -> ExportMesh {
     let options = DeliverOptions { welded: true, ..DeliverOptions::default() };
     // pieces as they lie on the table always have room
-    garment_mesh(assembly, positions, fused, &options).unwrap_or_default()
+    garment_mesh(assembly, positions, fused, &options).map(|(mesh, _)| mesh).unwrap_or_default()
 }
 
 /// Named for the fabric; fabrics of one name are told apart by their ids.

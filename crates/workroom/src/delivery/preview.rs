@@ -1,7 +1,7 @@
 //! What a choice of delivery comes to, before anything is written.
 
-use super::layout::layout;
-use super::{DeliverOptions, FileKind, Layout, Level, file_names, level_stem, sheet};
+use super::layout::Tiling;
+use super::{DeliverOptions, FileKind, Layout, Level, Prepared, file_names};
 use crate::Assembly;
 use costume::Refusal;
 use serde::Serialize;
@@ -40,6 +40,47 @@ pub struct TilesPreview {
     pub used: f64,
 }
 
+impl DeliveryPreview {
+    pub(super) fn of(levels: &[Level], tiling: Tiling, assembly: &Assembly, options: &DeliverOptions) -> Self {
+        let garment = &levels[0].meshes[0];
+        let mut materials: Vec<&str> = garment.groups.iter().map(|g| g.material.name.as_str()).collect();
+        materials.sort_unstable();
+        materials.dedup();
+        let per_metre = if options.kind == FileKind::Glb { 1.0 } else { options.unit.per_metre() };
+        let size = [0, 1, 2].map(|k| {
+            let ends = garment.positions.iter().map(|p| f64::from(p[k])).fold([f64::MAX, f64::MIN], |[l, h], v| [l.min(v), h.max(v)]);
+            per_metre * (ends[1] - ends[0]).max(0.0)
+        });
+        Self {
+            vertices: garment.positions.len(),
+            triangles: garment.triangles.len(),
+            quads: garment.quads.len(),
+            body_triangles: levels[0].meshes.get(1).map_or(0, |body| body.triangles.len()),
+            groups: garment.groups.len(),
+            materials: materials.len(),
+            size,
+            tiles: TilesPreview::of(tiling, assembly, options),
+            levels: levels[1..].iter().map(|l| l.meshes[0].triangles.len()).collect(),
+            files: levels.iter().flat_map(|l| file_names(options.kind, &l.stem)).collect(),
+        }
+    }
+}
+
+impl TilesPreview {
+    /// None where pieces are not packed.
+    fn of(tiling: Tiling, assembly: &Assembly, options: &DeliverOptions) -> Option<Self> {
+        if matches!(options.layout, Layout::Metres | Layout::Unit) {
+            return None;
+        }
+        let cloth: f64 = (0..assembly.scene.triangles.len()).map(|t| assembly.cut_area(t)).sum();
+        Some(Self {
+            tiles: tiling.tiles,
+            texels_per_cm: f64::from(options.texture) * tiling.per_metre / 100.0,
+            used: cloth * tiling.per_metre * tiling.per_metre / tiling.tiles as f64,
+        })
+    }
+}
+
 /// Looks at what would be delivered.
 pub fn delivery_preview(
     assembly: &Assembly,
@@ -48,38 +89,5 @@ pub fn delivery_preview(
     options: &DeliverOptions,
     stem: &str,
 ) -> Result<DeliveryPreview, Refusal> {
-    let levels: Vec<Level> = sheet(assembly, positions, fused, options)?.levels(assembly, options).collect();
-    let garment = &levels[0].meshes[0];
-    let mut materials: Vec<&str> = garment.groups.iter().map(|g| g.material.name.as_str()).collect();
-    materials.sort_unstable();
-    materials.dedup();
-    let per_metre = if options.kind == FileKind::Glb { 1.0 } else { options.unit.per_metre() };
-    let size = [0, 1, 2].map(|k| {
-        let ends = garment.positions.iter().map(|p| f64::from(p[k])).fold([f64::MAX, f64::MIN], |[l, h], v| [l.min(v), h.max(v)]);
-        per_metre * (ends[1] - ends[0]).max(0.0)
-    });
-    let tiles = match options.layout {
-        Layout::Metres | Layout::Unit => None,
-        _ => {
-            let laid = layout(assembly, options)?;
-            let cloth: f64 = (0..assembly.scene.triangles.len()).map(|t| assembly.cut_area(t)).sum();
-            Some(TilesPreview {
-                tiles: laid.tiles,
-                texels_per_cm: f64::from(options.texture) * laid.per_metre / 100.0,
-                used: cloth * laid.per_metre * laid.per_metre / laid.tiles as f64,
-            })
-        }
-    };
-    Ok(DeliveryPreview {
-        vertices: garment.positions.len(),
-        triangles: garment.triangles.len(),
-        quads: garment.quads.len(),
-        body_triangles: levels[0].meshes.get(1).map_or(0, |body| body.triangles.len()),
-        groups: garment.groups.len(),
-        materials: materials.len(),
-        size,
-        tiles,
-        levels: levels[1..].iter().map(|l| l.meshes[0].triangles.len()).collect(),
-        files: levels.iter().flat_map(|l| file_names(options.kind, &level_stem(stem, l.number))).collect(),
-    })
+    Ok(Prepared::of(assembly, positions, fused, options, stem)?.preview)
 }

@@ -1,16 +1,14 @@
 //! The laboratory's further tests, each beside what it should read: a hanging strip at any angle to the threads, the shear frame,
 //! and the slope on which cloth begins to slide; and all tests of one cloth as a sheet.
 
-use super::{LIMIT, Sample, bending_length, drape_test, peirce, rectangle, sample_edge, specimen, to_rest};
+use super::{DrapeTest, G, LIMIT, Sample, bending_length, drape_test, peirce, rectangle, sample_edge, specimen, to_rest};
 use cloth::{BodyShape, DistanceGrid, Drape, Fabric, Phase, Settings};
 use rayon::prelude::*;
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
 use std::f64::consts::{FRAC_PI_2, FRAC_PI_4};
 use std::sync::Arc;
 use ts_rs::TS;
 
-/// Gravity, m/s².
-const G: f64 = 9.81;
 /// Of the shear frame: its side and the edges of its mesh, m, and the angle by which it is pushed over.
 const FRAME: f64 = 0.1;
 const FRAME_EDGE: f64 = 0.02;
@@ -125,7 +123,7 @@ pub fn nodes(outline: &[[f64; 2]]) -> usize {
 }
 
 /// A test beside what the values of the cloth say that it should read.
-#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, TS)]
 pub struct LabRow {
     /// Which test, such as `strip-warp`.
     pub test: String,
@@ -137,7 +135,7 @@ pub struct LabRow {
 }
 
 /// All tests of one cloth.
-#[derive(Clone, Debug, PartialEq, Serialize, TS)]
+#[derive(Clone, Debug, Deserialize, PartialEq, Serialize, TS)]
 pub struct LabSheet {
     /// Drape coefficient of every specimen, percent.
     pub drape: Vec<f64>,
@@ -159,22 +157,17 @@ type Test<'a> = (&'a str, &'a str, f64, &'a (dyn Fn() -> Option<f64> + Sync));
 pub fn lab_sheet(fabric: &Fabric) -> Option<LabSheet> {
     let discs: Option<Vec<_>> = (0..SPECIMENS).into_par_iter().map(|k| drape_test(fabric, Sample::EDGE, k)).collect();
     let discs = discs?;
-    let outlines: Vec<Vec<[f64; 2]>> =
-        discs.iter().map(|d| d.rim.iter().map(|p| [f64::from(p[0]) * 1000.0, f64::from(p[2]) * 1000.0]).collect()).collect();
+    let outlines: Vec<Vec<[f64; 2]>> = discs.iter().map(DrapeTest::outline).collect();
+    let bent = |warp| Some(1000.0 * bending_length(fabric, warp, sample_edge(fabric, warp))?);
+    let bends = |warp| 1000.0 * peirce(fabric, warp);
+    let sagged = |cut| Some(1000.0 * strip_elongation(fabric, cut, 1.0)?);
+    let sags = |cut| 1000.0 * expected_elongation(fabric, cut, 1.0);
     let tests: [Test; 7] = [
-        ("bending-warp", "mm", 1000.0 * peirce(fabric, true), &|| Some(1000.0 * bending_length(fabric, true, sample_edge(fabric, true))?)),
-        ("bending-weft", "mm", 1000.0 * peirce(fabric, false), &|| {
-            Some(1000.0 * bending_length(fabric, false, sample_edge(fabric, false))?)
-        }),
-        ("strip-warp", "mm", 1000.0 * expected_elongation(fabric, Cut::Warp, 1.0), &|| {
-            Some(1000.0 * strip_elongation(fabric, Cut::Warp, 1.0)?)
-        }),
-        ("strip-weft", "mm", 1000.0 * expected_elongation(fabric, Cut::Weft, 1.0), &|| {
-            Some(1000.0 * strip_elongation(fabric, Cut::Weft, 1.0)?)
-        }),
-        ("strip-bias", "mm", 1000.0 * expected_elongation(fabric, Cut::Bias, 1.0), &|| {
-            Some(1000.0 * strip_elongation(fabric, Cut::Bias, 1.0)?)
-        }),
+        ("bending-warp", "mm", bends(true), &|| bent(true)),
+        ("bending-weft", "mm", bends(false), &|| bent(false)),
+        ("strip-warp", "mm", sags(Cut::Warp), &|| sagged(Cut::Warp)),
+        ("strip-weft", "mm", sags(Cut::Weft), &|| sagged(Cut::Weft)),
+        ("strip-bias", "mm", sags(Cut::Bias), &|| sagged(Cut::Bias)),
         ("shear", "N/m", f64::from(fabric.shear), &|| shear_frame(fabric)),
         ("slope", "°", f64::from(fabric.friction).atan().to_degrees(), &|| Some(sliding_slope(fabric)?.to_degrees())),
     ];

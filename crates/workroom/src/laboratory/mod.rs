@@ -19,6 +19,8 @@ use ts_rs::TS;
 /// Radii of specimen and stand of the drape test, m.
 const SPECIMEN: f64 = 0.15;
 const STAND: f64 = 0.09;
+/// Gravity, m/s².
+const G: f64 = 9.81;
 /// Longest time of a test, simulated seconds.
 const LIMIT: f64 = 20.0;
 /// Specimens of a drape coefficient, as the standard asks.
@@ -110,7 +112,7 @@ fn half_row(drape: &Drape, clamp: f64) -> f64 {
 
 /// Peirce's bending length, m: the cube root of flexural rigidity over weight.
 pub fn peirce(fabric: &Fabric, warp: bool) -> f64 {
-    (f64::from(fabric.bending[usize::from(!warp)]) / (f64::from(fabric.areal_density) * 9.81)).cbrt()
+    (f64::from(fabric.bending[usize::from(!warp)]) / (f64::from(fabric.areal_density) * G)).cbrt()
 }
 
 /// A disc of cloth fallen over a round stand.
@@ -125,6 +127,13 @@ pub struct DrapeTest {
     pub at_rest: bool,
     /// The rim of the specimen, in order around it.
     pub rim: Vec<[f32; 3]>,
+}
+
+impl DrapeTest {
+    /// The rim from above, mm from the middle of the stand.
+    fn outline(&self) -> Vec<[f64; 2]> {
+        self.rim.iter().map(|p| [f64::from(p[0]) * 1000.0, f64::from(p[2]) * 1000.0]).collect()
+    }
 }
 
 /// What the drape tests of one cloth say together.
@@ -221,7 +230,7 @@ pub fn sample(fabric: &Fabric) -> Option<Sample> {
     let strip = |cut| Some(1000.0 * strip_elongation(fabric, cut, 1.0)?);
     Some(Sample {
         drape: 100.0 * test.coefficient,
-        outline: test.rim.iter().map(|p| [f64::from(p[0]) * 1000.0, f64::from(p[2]) * 1000.0]).collect(),
+        outline: test.outline(),
         strip: [strip(Cut::Warp)?, strip(Cut::Weft)?],
         bending_length: 1000.0 * bending_length(fabric, true, sample_edge(fabric, true))?,
     })

@@ -6,7 +6,7 @@
 //! a strip cut on the bias: a load F stretches it by F/4 (1/k₁ + 1/k₂ + 1/G). Where that was not measured it is what the drape
 //! coefficient answers to when all else is known, which tells it less surely: several shears can drape alike.
 
-use super::{Specimens, bending_length_near, drape_coefficient_of, peirce};
+use super::{G, Specimens, bending_length_near, drape_coefficient_of, peirce};
 use cloth::Fabric;
 use costume::{CLOTH_VALUES, Refusal, Swatch};
 use serde::{Deserialize, Serialize};
@@ -53,8 +53,6 @@ pub struct LabFit {
     pub residuals: Vec<LabResidual>,
 }
 
-/// Gravity, m/s².
-const G: f64 = 9.81;
 /// Mesh edge of the drape tests, m, and their number.
 const EDGE: f64 = 0.014;
 const SPECIMENS: usize = 2;

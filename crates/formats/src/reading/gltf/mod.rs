@@ -130,25 +130,21 @@ impl Reading<'_> {
         let flipped = skinned.is_none() && place.matrix3.determinant() < 0.0;
         let known = self.mesh.triangles.len();
         self.faces(primitive, first, count, flipped)?;
-        self.layout(primitive, first, count, known)
+        self.layout(primitive, first, count, known);
+        Ok(())
     }
 
     /// Texture coordinates of the triangles from `known` on; none where they cannot be read, since nothing hangs on them.
-    fn layout(&mut self, primitive: &Primitive, first: u32, count: usize, known: usize) -> Result<(), ReadFault> {
+    fn layout(&mut self, primitive: &Primitive, first: u32, count: usize, known: usize) {
         let accessor = primitive.get(&Semantic::TexCoords(0)).filter(|a| a.count() == count && a.dimensions() == Dimensions::Vec2);
-        let Some(accessor) = accessor else {
+        let Some(rows) = accessor.and_then(|a| rows::<2>(&a, Dimensions::Vec2, self.buffers, self.budget).ok()) else {
             self.mesh.uv_triangles.resize(self.mesh.triangles.len(), NO_LAYOUT);
-            return Ok(());
-        };
-        let Ok(rows) = rows::<2>(&accessor, Dimensions::Vec2, self.buffers, self.budget) else {
-            self.mesh.uv_triangles.resize(self.mesh.triangles.len(), NO_LAYOUT);
-            return Ok(());
+            return;
         };
         let to = self.mesh.uvs.len() as u32;
         // v goes down in the file
         self.mesh.uvs.extend(rows.iter().map(|[u, v]| [*u as f32, (1.0 - v) as f32]));
         self.mesh.uv_triangles.extend(self.mesh.triangles[known..].iter().map(|t| t.map(|v| v - first + to)));
-        Ok(())
     }
 
     /// Four bones and weights of every vertex; all none when the mesh hangs on no skin that is read.
