@@ -27,7 +27,7 @@ pub use crossings::{Crossing, Surface, cloth_body, cloth_cloth, winding_number};
 pub use hem::{Hem, borders};
 pub use mesh_report::{MeshReport, mesh_report};
 pub use nearest::Nearest;
-pub use section::{Girth, Line, Plane, girth, section};
+pub use section::{Girth, Line, Plane, girth, section, stretch_around};
 pub use strain::{Cloth, Strain, strains};
 pub use tension::{Summary, spread, vertex_tension};
 pub use uv_report::{UvReport, uv_report};

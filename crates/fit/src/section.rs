@@ -42,6 +42,8 @@ pub struct Line {
     pub points: Vec<[f64; 3]>,
     /// The edge that each lies on, and how far along it from its first vertex to its second.
     pub edges: Vec<([u32; 2], f64)>,
+    /// The triangle between each and the next; empty for a line that was not cut from triangles.
+    pub across: Vec<u32>,
     /// The last goes on to the first.
     pub closed: bool,
 }
@@ -82,6 +84,28 @@ impl Line {
         angles.windows(2).map(|w| (w[1] - w[0] + 1.5 * tau).rem_euclid(tau) - 0.5 * tau).sum::<f64>().abs() > AROUND
     }
 
+    /// How long it is now, times its length in the flat pieces: 1.02 where cloth is stretched by 2 %. 1 for a line without triangles.
+    pub fn stretch(&self, surface: &Surface, flat: &[[f32; 2]]) -> f64 {
+        let (mut now, mut cut) = (0.0, 0.0);
+        for (k, t) in self.across.iter().enumerate() {
+            let step = sub(self.points[(k + 1) % self.points.len()], self.points[k]);
+            let corners = surface.triangles[*t as usize];
+            let at = corners.map(|v| surface.at(v));
+            let (d1, d2) = (sub(at[1], at[0]), sub(at[2], at[0]));
+            // the step by two sides of its triangle, which are known in the flat piece
+            let (a, b, c) = (dot(d1, d1), dot(d1, d2), dot(d2, d2));
+            let (p, q, whole) = (dot(step, d1), dot(step, d2), a * c - b * b);
+            if whole <= f64::EPSILON * a * c {
+                continue;
+            }
+            let (s, r) = ((p * c - q * b) / whole, (q * a - p * b) / whole);
+            let side = |k: usize, i: usize| f64::from(flat[corners[k] as usize][i]) - f64::from(flat[corners[0] as usize][i]);
+            now += dot(step, step).sqrt();
+            cut += (s * side(1, 0) + r * side(2, 0)).hypot(s * side(1, 1) + r * side(2, 1));
+        }
+        if cut > 0.0 { now / cut } else { 1.0 }
+    }
+
     /// m.
     pub fn length(&self) -> f64 {
         let apart = |a: &Point, b: &Point| {
@@ -94,13 +118,16 @@ impl Line {
     }
 }
 
+/// The edges that are reached from each, and over which triangle.
+type Links = BTreeMap<[u32; 2], Vec<([u32; 2], u32)>>;
+
 /// A place of a line: where it is, and on which edge.
 type Place = (Point, ([u32; 2], f64));
 
 /// The lines of a surface in a plane, over seams as over cloth, of the triangles that `keep` names.
 pub fn section(surface: &Surface, plane: &Plane, keep: impl Fn(usize) -> bool) -> Vec<Line> {
     let height = |v: u32| plane.height(surface.at(v));
-    let mut links: BTreeMap<[u32; 2], Vec<[u32; 2]>> = BTreeMap::new();
+    let mut links: Links = BTreeMap::new();
     let mut places: HashMap<[u32; 2], Place> = HashMap::new();
     for (t, corners) in surface.triangles.iter().enumerate().filter(|(t, _)| keep(*t)) {
         let heights = corners.map(height);
@@ -120,8 +147,8 @@ pub fn section(surface: &Surface, plane: &Plane, keep: impl Fn(usize) -> bool) -
             }
         }
         if let [a, b] = cut[..] {
-            links.entry(a).or_default().push(b);
-            links.entry(b).or_default().push(a);
+            links.entry(a).or_default().push((b, t as u32));
+            links.entry(b).or_default().push((a, t as u32));
         }
     }
     let mut lines = Vec::new();
@@ -138,12 +165,13 @@ pub fn section(surface: &Surface, plane: &Plane, keep: impl Fn(usize) -> bool) -
 }
 
 /// Walks on from an edge until nothing is left, and takes what it walked; none when nothing begins there.
-fn walk(start: [u32; 2], links: &mut BTreeMap<[u32; 2], Vec<[u32; 2]>>, places: &HashMap<[u32; 2], Place>) -> Option<Line> {
+fn walk(start: [u32; 2], links: &mut Links, places: &HashMap<[u32; 2], Place>) -> Option<Line> {
     links.get(&start).filter(|to| !to.is_empty())?;
-    let (mut at, mut walked, mut closed) = (start, vec![places[&start]], false);
-    while let Some(next) = links.get_mut(&at).and_then(Vec::pop) {
+    let (mut at, mut walked, mut across, mut closed) = (start, vec![places[&start]], Vec::new(), false);
+    while let Some((next, t)) = links.get_mut(&at).and_then(Vec::pop) {
+        across.push(t);
         if let Some(back) = links.get_mut(&next)
-            && let Some(k) = back.iter().position(|e| *e == at)
+            && let Some(k) = back.iter().position(|e| *e == (at, t))
         {
             back.swap_remove(k);
         }
@@ -155,7 +183,7 @@ fn walk(start: [u32; 2], links: &mut BTreeMap<[u32; 2], Vec<[u32; 2]>>, places: 
         at = next;
     }
     let (points, edges) = walked.into_iter().unzip();
-    Some(Line { points, edges, closed })
+    Some(Line { points, edges, across, closed })
 }
 
 /// Lines that go around a point by less than this, radians, belong to something beside it: a sleeve beside the trunk.
@@ -170,6 +198,17 @@ pub struct Girth {
     pub cloth: f64,
     /// The cloth closes around; it may lie open, or lap.
     pub closed: bool,
+}
+
+/// How far the lines that go around a point of the plane are stretched together, as [`Line::stretch`]; 1 when nothing does.
+pub fn stretch_around(lines: &[Line], plane: &Plane, around: Point, surface: &Surface, flat: &[[f32; 2]]) -> f64 {
+    let (mut now, mut cut) = (0.0, 0.0);
+    for line in lines.iter().filter(|l| l.goes_around(plane, around)) {
+        let length = line.length();
+        now += length;
+        cut += length / line.stretch(surface, flat);
+    }
+    if cut > 0.0 { now / cut } else { 1.0 }
 }
 
 /// The girth of the lines that go around a point of the plane; none when nothing does.
@@ -264,6 +303,25 @@ mod tests {
         assert!(found.cloth > found.tape * 1.05, "folds are longer than the tape");
         assert!((girth(&lines, &plane, [0.5, 0.5, 0.0]).expect("the other").tape - TAU * 0.1).abs() < 1e-3);
         assert_eq!(girth(&lines, &plane, [3.0, 0.5, 0.0]), None);
+    }
+
+    #[test]
+    fn stretch_is_that_between_the_flat_piece_and_the_tube() {
+        for open in [false, true] {
+            let (points, triangles, welded) = tube(60, 0.0, |_| 0.2, open);
+            let plane = Plane::level(0.37);
+            // cut 8 % narrower than it is now, and laid askew
+            let side = 2.0 * 0.2 * (TAU / 120.0).sin();
+            let flat: Vec<[f32; 2]> = (0..points.len())
+                .map(|v| [(v % 61) as f64 * side / 1.08, f64::from(points[v][1])])
+                .map(|[x, y]| [(0.8 * x - 0.6 * y) as f32, (0.6 * x + 0.8 * y) as f32])
+                .collect();
+            let surface = Surface::sewn(&points, &triangles, &welded);
+            let lines = section(&surface, &plane, |_| true);
+            let found = stretch_around(&lines, &plane, [0.0, 0.37, 0.0], &surface, &flat);
+            assert!((found - 1.08).abs() < 1e-4, "{found}");
+            assert_eq!(stretch_around(&lines, &plane, [3.0, 0.37, 0.0], &surface, &flat), 1.0);
+        }
     }
 
     #[test]

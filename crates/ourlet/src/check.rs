@@ -60,8 +60,8 @@ fn worn_by(options: &CheckOptions) -> Result<ExitCode, String> {
         write(path, &sheet_pdf(&sheet, &pictures)?)?;
     }
     for g in &sheet.report.girths {
-        let open = if g.closed { "" } else { " (open)" };
-        say!("{:<24} garment {:>6.1}  body {:>6.1}  ease {:>+6.1} cm{open}", g.name, g.garment / 10.0, g.body / 10.0, g.ease / 10.0);
+        let remark = g.remark().map_or(String::new(), |r| format!(" ({r})"));
+        say!("{:<24} garment {:>6.1}  body {:>6.1}  ease {:>+6.1} cm{remark}", g.name, g.garment / 10.0, g.body / 10.0, g.ease / 10.0);
     }
     for words in &sheet.passed {
         note!("ourlet: {words}");

@@ -994,7 +994,11 @@ garment: number,
  */
 cloth: number, 
 /**
- * Room between both tapes.
+ * How far the cloth is stretched along the tape: 0.02 is 2 %; 0 where it is not.
+ */
+stretch: number, 
+/**
+ * Room between both tapes were the cloth not stretched: negative for what clings.
  */
 ease: number, 
 /**

@@ -261,6 +261,7 @@ function Girths({ girths, wanted }: { girths: GirthRow[]; wanted: Partial<Record
                 <button type="button" className="text-left" title={g.closed ? "Look at it on the stand" : "The cloth lies open here; the tape spans the gap"}>
                   {girthName(g)}
                   {g.closed ? "" : " (open)"}
+                  {(g.stretch ?? 0) >= 0.01 && <span className="block text-[11px] text-brick">stretched {(100 * (g.stretch ?? 0)).toFixed(0)} %</span>}
                 </button>
               </th>
               <td className="figures pl-1.5 text-right">{format(g.garment, unit, false)}</td>

@@ -38,6 +38,7 @@ function readings(jobs: JobRow[]): { sheets: Map<string, LabSheet>; busy: string
 }
 
 const mean = (all: number[]) => all.reduce((a, b) => a + b, 0) / Math.max(1, all.length);
+const range = (all: number[]) => [...new Set([Math.min(...all), Math.max(...all)].map((v) => v.toFixed(0)))].join("–");
 /** Farther from the formula than this a reading is marked. */
 const OFF = 0.1;
 
@@ -187,7 +188,9 @@ function Chosen({ cloth, sheet, busy, test }: { cloth: Cloth; sheet: LabSheet | 
             <path d={discPath(sheet.outline)} fill={cloth.colour} className="stroke-ink" strokeWidth={2} />
             <circle r={90} className="fill-none stroke-ink" strokeOpacity={0.4} strokeWidth={1.5} />
           </svg>
-          <p className="figures mb-2 text-center text-[11px] text-ink-soft">{sheet.drape.map((d, k) => `${d.toFixed(0)} % ${sheet.nodes[k]} folds`).join(" · ")}</p>
+          <p className="figures mb-2 text-center text-[11px] text-ink-soft">
+            {sheet.drape.length} discs: {range(sheet.drape)} %, {range(sheet.nodes)} folds
+          </p>
           <table className="w-full text-[12px]">
             <thead>
               <tr className="text-ink-soft">

@@ -89,7 +89,7 @@ function Rows({ job, nameOf }: { job: JobRow; nameOf: (body: BodyChoice) => stri
             <div className="min-w-0 flex-1">
               <div className="flex justify-between gap-2">
                 <span className="truncate font-medium">{nameOf(row.body)}</span>
-                <span className={`figures whitespace-nowrap text-[12px] ${row.passed.length > 0 ? "text-brick" : "text-moss"}`}>{isWorst ? (row.passed.length > 0 ? "worst" : "fits, just") : row.passed.length > 0 ? "passes limits" : "fits"}</span>
+                <span className={`figures whitespace-nowrap text-[12px] ${row.passed.length > 0 ? "text-brick" : "text-moss"}`}>{isWorst ? (row.passed.length > 0 ? "worst" : "just") : row.passed.length > 0 ? "passes limits" : "fits"}</span>
               </div>
               {girths.map((g) => (
                 <div key={g.measure} className="flex justify-between gap-2 text-[12px]">

@@ -31,7 +31,17 @@ pub fn width(words: &str, points: f64, bold: bool) -> f64 {
     units as f64 / f64::from(face.units_per_em()) * points * 25.4 / 72.0
 }
 
-/// Words with nothing that the typefaces lack: what they have no letter for becomes a question mark.
+/// What stands for a sign of units that the typefaces have no letter for, as on a typewriter; a question mark for all else.
+const fn plainer(c: char) -> char {
+    match c {
+        '²' => '2',
+        '³' => '3',
+        'µ' | 'μ' => 'u',
+        _ => '?',
+    }
+}
+
+/// Words with nothing that the typefaces lack.
 pub(super) fn printable(words: &str) -> String {
     let Some(face) = &MEASURED[0] else { return words.to_owned() };
     words
@@ -42,8 +52,19 @@ pub(super) fn printable(words: &str) -> String {
             } else if face.glyph_index(c).is_some() {
                 c
             } else {
-                '?'
+                plainer(c)
             }
         })
         .collect()
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn what_the_typefaces_lack_is_written_plainer() {
+        assert_eq!(printable("140 g/m², 14 µN·m – Fähre\u{a0}7\tx"), "140 g/m2, 14 uN·m – Fähre 7 x");
+        assert_eq!(printable("潮"), "?");
+    }
 }

@@ -4,7 +4,7 @@
 use crate::{Assembly, ContactBody};
 use body::{Measure, SurfacePoint, lay};
 use costume::FreeTape;
-use fit::{Line, Plane, Surface, girth, section};
+use fit::{Line, Plane, Surface, girth, section, stretch_around};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -41,7 +41,10 @@ pub struct GirthRow {
     pub garment: f64,
     /// Along the cloth itself, with all its folds.
     pub cloth: f64,
-    /// Room between both tapes.
+    /// How far the cloth is stretched along the tape: 0.02 is 2 %; 0 where it is not.
+    #[serde(default)]
+    pub stretch: f64,
+    /// Room between both tapes were the cloth not stretched: negative for what clings.
     pub ease: f64,
     /// The cloth closes around.
     pub closed: bool,
@@ -50,17 +53,27 @@ pub struct GirthRow {
     pub normal: [f64; 3],
 }
 
+impl GirthRow {
+    /// What is to be known of it beside its name: the cloth lies open there, or is stretched by a percent or more.
+    pub fn remark(&self) -> Option<String> {
+        let stretched = (self.stretch >= 0.01).then(|| format!("stretched {:.0} %", 100.0 * self.stretch));
+        let open = (!self.closed).then(|| "open".to_owned());
+        let words: Vec<String> = open.into_iter().chain(stretched).collect();
+        (!words.is_empty()).then(|| words.join(", "))
+    }
+}
+
 /// The girths that the garment has, from the neck down; arms and legs on the body's left.
 pub(super) fn girths(assembly: &Assembly, cloth: &Surface) -> Vec<GirthRow> {
     let form = &assembly.form;
     let usual = TAKEN.iter().filter_map(|measure| {
         let (line, plane) = tape(form, *measure)?;
-        girth_row(measure.key(), measure.name(), line, plane, cloth)
+        girth_row(measure.key(), measure.name(), line, plane, assembly, cloth)
     });
     let laid = assembly.costume.tapes.iter().filter_map(|tape| {
         let line = laid_tape(form, tape)?;
         let plane = line.plane();
-        girth_row(&format!("tape-{}", tape.id.0), &tape.name, line, plane, cloth)
+        girth_row(&format!("tape-{}", tape.id.0), &tape.name, line, plane, assembly, cloth)
     });
     usual.chain(laid).collect()
 }
@@ -76,10 +89,10 @@ fn laid_tape(form: &ContactBody, tape: &FreeTape) -> Option<Line> {
     // the last is the first again
     points.pop();
     let edges = vec![([0, 0], 0.0); points.len()];
-    (points.len() > 2).then_some(Line { points, edges, closed: true })
+    (points.len() > 2).then_some(Line { points, edges, across: Vec::new(), closed: true })
 }
 
-fn girth_row(key: &str, name: &str, line: Line, plane: Plane, cloth: &Surface) -> Option<GirthRow> {
+fn girth_row(key: &str, name: &str, line: Line, plane: Plane, assembly: &Assembly, cloth: &Surface) -> Option<GirthRow> {
     let body = girth(&[line], &plane, plane.origin)?;
     let mut lines = section(cloth, &plane, |_| true);
     if plane.origin[0] > BESIDE {
@@ -88,6 +101,7 @@ fn girth_row(key: &str, name: &str, line: Line, plane: Plane, cloth: &Surface) -
         lines.retain(|line| !line.goes_around(&plane, other));
     }
     let garment = girth(&lines, &plane, plane.origin)?;
+    let stretch = (stretch_around(&lines, &plane, plane.origin, cloth, &assembly.scene.flat) - 1.0).max(0.0);
     let mm = |m: f64| 1000.0 * m;
     Some(GirthRow {
         measure: key.to_owned(),
@@ -95,7 +109,8 @@ fn girth_row(key: &str, name: &str, line: Line, plane: Plane, cloth: &Surface) -
         body: mm(body.tape),
         garment: mm(garment.tape),
         cloth: mm(garment.cloth),
-        ease: mm(garment.tape - body.tape),
+        stretch,
+        ease: mm(garment.tape / (1.0 + stretch) - body.tape),
         closed: garment.closed,
         at: plane.origin,
         normal: plane.normal,

@@ -90,6 +90,8 @@ const MOST: usize = 6;
 const TRIES: usize = 7;
 /// Least and most change by which a value is tried out, mm.
 const TRIED: [f64; 2] = [10.0, 60.0];
+/// Most change from one try to the next, mm: cloth that is carried on into far wider pieces buckles and takes long to hang free.
+const STEP: f64 = 80.0;
 /// A value whose change moves no ease by more than this share of it does not belong here.
 const DEAF: f64 = 0.02;
 /// Least and most wanted ease, mm.
@@ -370,7 +372,7 @@ impl Answer {
                 }
             }
         }
-        (0..n).map(|i| (rows[i][n] / rows[i][i]).clamp(-150.0, 150.0)).collect()
+        (0..n).map(|i| (rows[i][n] / rows[i][i]).clamp(-STEP, STEP)).collect()
     }
 }
 

@@ -136,8 +136,8 @@ fn girths(flow: &mut Flow, sheet: &FittingSheet) {
         let share = 100.0 * g.ease / g.body;
         let told = [cm(g.garment), cm(g.body), format!("{:+.1}", g.ease / 10.0), format!("{share:.0}")];
         let colour = if g.ease < 0.0 { RED } else { BLACK };
-        let open = if g.closed { "" } else { " (open)" };
-        let mut cells = vec![cell(LEFT, &format!("{}{open}", g.name))];
+        let remark = g.remark().map_or(String::new(), |r| format!(" ({r})"));
+        let mut cells = vec![cell(LEFT, &format!("{}{remark}", g.name))];
         cells.extend(told.into_iter().zip(places).map(|(t, x)| Cell { colour, ..right(x, t) }));
         flow.line(&cells);
     }
