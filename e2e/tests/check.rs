@@ -121,6 +121,21 @@ async fn a_skirt_is_fitted_to_an_ease_compared_noted_and_put_on_paper() {
     desk.until_within("document.querySelector('[data-lab-cloth=calico]')?.dataset.labDone === 'yes'", Duration::from_secs(90)).await;
     let told = desk.text("[data-lab-chosen=calico]").await;
     assert!(told.contains("folds") && told.contains("Sag, bias") && told.contains("Slides at"), "{told}");
+
+    // the pieces are laid on cloth in two sizes, and the cutter goes around every one of them
+    desk.key(ESCAPE).await;
+    desk.stage("deliver").await;
+    desk.click("[data-open-laying]").await;
+    desk.click("[data-lay-size='woman-46']").await;
+    desk.click("[data-lay-pieces]").await;
+    desk.until_within("document.querySelector('[data-plan]')?.dataset.plan === '8'", Duration::from_secs(90)).await;
+    let figures = desk.text("[data-plan-figures]").await;
+    assert!(figures.contains("140.0 cm wide") && figures.contains("8 pieces"), "{figures}");
+    desk.click("[data-play-cutter]").await;
+    desk.until_within("document.querySelector('[data-plan]')?.dataset.cut === '8'", Duration::from_secs(90)).await;
+    desk.click("[data-plan-svg]").await;
+    let drawn = String::from_utf8(desk.downloaded("laying-plan.svg").await).expect("text");
+    assert!(drawn.starts_with("<svg") && drawn.matches("<path").count() == 8 && drawn.contains("Woman 46"), "{}", &drawn[..200]);
 }
 
 fn until(what: &str, mut is: impl FnMut() -> bool) {
@@ -177,6 +192,9 @@ fn a_run_over_sizes_is_taken_up_after_its_worker_was_killed_and_what_is_done_out
         json!({ "kind": "sizes", "bodies": vec![json!({ "preset": "man-50" }); 61] }),
         json!({ "kind": "ease", "asked": { "wanted": [], "free": [] } }),
         json!({ "kind": "ease", "asked": { "wanted": [{ "measure": "waist", "ease": 1e9 }], "free": [] } }),
+        json!({ "kind": "lay", "sizes": [], "options": { "width": 1400, "gap": 3, "nap": false, "rounds": 40 } }),
+        json!({ "kind": "lay", "sizes": [{ "preset": "man-50" }], "options": { "width": 1e9, "gap": 3, "nap": false, "rounds": 40 } }),
+        json!({ "kind": "lay", "sizes": [{ "preset": "man-50" }], "options": { "width": 1400, "gap": 3, "nap": false, "rounds": 1e6 } }),
         json!({ "kind": "cloths", "cloths": [] }),
         json!({ "kind": "cloths", "cloths": [{ "swatch": "spider-silk" }] }),
         json!({ "kind": "cloths", "cloths": [{ "swatch": "calico", "own": { "density": 1e12 } }] }),

@@ -74,12 +74,18 @@ async fn from_the_rail_to_a_garment_file() {
     let manifest: serde_json::Value = serde_json::from_slice(&desk.downloaded("rakers-tabard.manifest.json").await).expect("JSON");
     assert_eq!((&manifest["mesh"]["triangles"], &manifest["options"]["kind"]), (&triangles.into(), &"glb".into()));
 
-    // and as OBJ, by the choice in the docket
+    // and as OBJ, by the choice in the docket: with its materials in one archive, stored as they are
     desk.click("[aria-label='File']").await;
     desk.click_text("[role=option]", "OBJ").await;
     desk.click("[data-deliver]").await;
-    let text = desk.downloaded("rakers-tabard.obj").await;
+    let archive = desk.downloaded("rakers-tabard.zip").await;
+    let place = |name: &[u8]| archive.windows(name.len()).position(|w| w == name).expect("it is in there");
+    let size = |at: usize| u32::from_le_bytes(archive[at - 12..at - 8].try_into().expect("four bytes")) as usize;
+    assert!(place(b"rakers-tabard.mtl") > place(b"rakers-tabard.obj"));
+    let name = place(b"rakers-tabard.obj");
+    let begins = (name + b"rakers-tabard.obj".len() + 4).next_multiple_of(64);
+    let text = &archive[begins..begins + size(name)];
     let options = tobj::LoadOptions::default();
-    let (models, _) = tobj::load_obj_buf(&mut text.as_slice(), &options, |_| Ok(Default::default())).expect("readable");
+    let (models, _) = tobj::load_obj_buf(&mut &*text, &options, |_| Ok(Default::default())).expect("readable");
     assert_eq!(models.iter().map(|m| m.mesh.indices.len() / 3).sum::<usize>(), triangles);
 }

@@ -13,6 +13,7 @@
 
 mod alembic;
 mod animated;
+mod archive;
 mod flat;
 mod glb;
 mod mesh;
@@ -30,6 +31,7 @@ mod usd_still;
 
 pub use alembic::abc;
 pub use animated::{AnimatedMesh, pc2, usda};
+pub use archive::archive;
 pub use flat::{FlatKind, PlainPattern, PlainPiece, dxf, pattern_limits, read_pattern, svg};
 pub use glb::{glb, glb_animated};
 pub use mesh::{Clip, ExportMesh, Group, Joint, Material, Skin};
@@ -40,4 +42,4 @@ pub use recorded::{WHOLE_EVERY, off_lattice, on_lattice, packed, squeezed, unpac
 pub use scan::{ScanKind, ScanPage, grey_png, scan_grey, scan_kind, scan_limits, scan_pages, scan_png};
 pub use sheet::{Scanning, sheet};
 pub use solid::{ply, stl};
-pub use usd_still::{usda_still, usdz};
+pub use usd_still::usda_still;

@@ -68,7 +68,7 @@ pub fn write_mesh(path: &Path, body: formats::ExportMesh) -> Result<(), String> 
         FileKind::Ply => formats::ply(&[body], "Ourlet body, metres, y up"),
         FileKind::Stl => formats::stl(&[body], "Ourlet body"),
         FileKind::Usda => formats::usda_still(&[body], 1.0, false).into_bytes(),
-        FileKind::Usdz => formats::usdz(&[("body.usda", formats::usda_still(&[body], 1.0, false).as_bytes())]),
+        FileKind::Usdz => formats::archive(&[("body.usda", formats::usda_still(&[body], 1.0, false).as_bytes())]),
     };
     write(path, &bytes)
 }

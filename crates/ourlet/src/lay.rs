@@ -3,19 +3,14 @@
 use crate::files::{read, write};
 use crate::options::LayCommand;
 use crate::output::say;
+use crate::sizes::in_sizes;
 use crate::wanted::length;
-use costume::BodyChoice;
 use std::process::ExitCode;
-use workroom::{LayOptions, laying_plan, on_body, plan_svg};
+use workroom::{LayOptions, laying_plan, plan_svg};
 
 pub fn run(options: &LayCommand) -> Result<ExitCode, String> {
     let costume = read(&options.file)?;
-    let mut sizes = Vec::new();
-    for size in &options.bodies {
-        let choice = BodyChoice::size(size);
-        workroom::body_measures(&choice).ok_or_else(|| format!("there is no size `{size}`; `ourlet body --list` names them"))?;
-        sizes.push((size.clone(), on_body(&costume, &choice).map_err(|e| e.to_string())?));
-    }
+    let mut sizes = in_sizes(&costume, &options.bodies)?;
     if sizes.is_empty() {
         sizes.push((String::new(), costume));
     }
@@ -25,10 +20,11 @@ pub fn run(options: &LayCommand) -> Result<ExitCode, String> {
     for plan in &plans {
         let (name, count) = (&plan.fabric, plan.pieces.len());
         say!(
-            "{name:<24} {count:>3} pieces, {:>7.1} cm of cloth {:.0} cm wide, {:.1} % used",
+            "{name:<24} {count:>3} pieces, {:>7.1} cm of cloth {:.0} cm wide, {:.1} % used, cut in {:.0} s",
             plan.length / 10.0,
             plan.width / 10.0,
-            100.0 * plan.used
+            100.0 * plan.used,
+            plan.way.seconds
         );
     }
     if let Some(out) = &options.out {

@@ -40,7 +40,7 @@ fn main() -> ExitCode {
         Command::Pattern { file, out, dpi, tilt } => pattern::run(&file, &out, dpi, tilt),
         Command::Deliver(options) => deliver::run(&options),
         Command::Lay(options) => lay::run(&options),
-        Command::Print { file, out, paper } => pattern::print(&file, &out, &paper),
+        Command::Print { file, out, paper, sizes } => pattern::print(&file, &out, &paper, &sizes),
         Command::Read { file, out } => pattern::read(&file, &out),
         Command::Edit { file, edits, out } => edit::run(&file, &edits, &out),
         Command::Body(options) => body::run(&options),

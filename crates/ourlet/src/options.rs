@@ -60,6 +60,9 @@ pub enum Command {
         /// a4, a3, letter, a0, or a roll by its width such as roll:91cm.
         #[arg(long, default_value = "a4")]
         paper: String,
+        /// Sizes that lie in each other with lines of their own, such as woman-38,woman-46.
+        #[arg(long, value_delimiter = ',')]
+        sizes: Vec<String>,
     },
     /// Lay the pieces on cloth of a given width, in one size or several.
     Lay(LayCommand),

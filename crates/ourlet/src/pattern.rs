@@ -26,8 +26,8 @@ pub fn run(file: &Path, out: &Path, dpi: f64, tilt: f64) -> Result<ExitCode, Str
     Ok(ExitCode::SUCCESS)
 }
 
-/// Writes all pieces on paper at true scale.
-pub fn print(file: &Path, out: &Path, paper: &str) -> Result<ExitCode, String> {
+/// Writes all pieces on paper at true scale, in several sizes if they are named.
+pub fn print(file: &Path, out: &Path, paper: &str, sizes: &[String]) -> Result<ExitCode, String> {
     let costume: Costume = crate::files::read(file)?;
     let paper = match paper {
         "a4" => Paper::A4,
@@ -41,7 +41,7 @@ pub fn print(file: &Path, out: &Path, paper: &str) -> Result<ExitCode, String> {
             )
         }
     };
-    let bytes = workroom::pattern_pdf(&costume, paper).map_err(|e| e.to_string())?;
+    let bytes = workroom::pattern_pdf(&costume, &crate::sizes::in_sizes(&costume, sizes)?, paper).map_err(|e| e.to_string())?;
     crate::files::write(out, &bytes)?;
     say!("{}: {} pieces", costume.name, costume.pieces.len());
     Ok(ExitCode::SUCCESS)

@@ -18,6 +18,17 @@ pub enum Wearer {
     Figure(String, Arc<Body>),
 }
 
+/// A costume in the sizes of these keys, with their names.
+pub fn in_sizes(costume: &Costume, keys: &[String]) -> Result<Vec<(String, Costume)>, String> {
+    let choice = |key: &String| {
+        let choice = BodyChoice::size(key);
+        let known = workroom::body_measures(&choice).is_some();
+        known.then_some(choice).ok_or_else(|| format!("there is no size `{key}`; `ourlet body --list` names them"))
+    };
+    let choices = keys.iter().map(choice).collect::<Result<Vec<_>, _>>()?;
+    workroom::in_sizes(costume, &choices).map_err(|e| e.to_string())
+}
+
 impl Wearer {
     /// The key of a size, or the file of a figure.
     pub fn of(text: &str, stance: &crate::options::StanceOptions) -> Result<Self, String> {

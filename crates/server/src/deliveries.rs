@@ -10,10 +10,12 @@ use axum::extract::{Path, Query, State};
 use costume::Refusal;
 use workroom::{DeliverOptions, DeliveryManifest, DeliveryPreview, deliver as make, delivery_preview};
 
-/// How the name of a manifest ends.
+/// How the name of a manifest ends, and that of an archive.
 const MANIFEST: &str = ".manifest.json";
+const ARCHIVE: &str = ".zip";
 
-/// One of the files of the delivery, by its name (`rakers-tabard.obj`, `rakers-tabard.mtl`, `rakers-tabard.glb`).
+/// One of the files of the delivery, by its name (`rakers-tabard.obj`, `rakers-tabard.mtl`, `rakers-tabard.glb`), or all of them in
+/// one archive.
 pub async fn deliver(
     State(app): State<App>,
     Path((id, file)): Path<(i64, String)>,
@@ -26,6 +28,10 @@ pub async fn deliver(
     let stem = file_stem(&snapshot.assembly.costume.name);
     let work = tokio::task::spawn_blocking(move || make(&snapshot.assembly, &snapshot.positions, &snapshot.fused, &options, &stem));
     let delivery = work.await.map_err(|e| Failure::Internal(e.to_string()))??;
+    if let Some(stem) = file.strip_suffix(ARCHIVE) {
+        let files: Vec<(&str, &[u8])> = delivery.files.iter().map(|(name, bytes)| (name.as_str(), bytes.as_slice())).collect();
+        return Ok(Download::named(format!("{stem}{ARCHIVE}"), formats::archive(&files)));
+    }
     let (name, bytes) = delivery.files.into_iter().find(|(name, _)| *name == file).ok_or(Failure::NotFound("file"))?;
     Ok(Download::named(name, bytes))
 }

@@ -171,6 +171,7 @@ fn router(app: App) -> Router {
         .route("/api/jobs/{id}", axum::routing::delete(jobs::routes::remove))
         .route("/api/jobs/{id}/cancel", post(jobs::routes::cancel))
         .route("/api/jobs/{id}/resume", post(jobs::routes::resume))
+        .route("/api/jobs/{id}/plan.svg", get(jobs::routes::plan))
         .route("/api/jobs/{id}/parts/{part}/picture", get(jobs::routes::picture))
         .route("/api/bodies", get(bodies::list))
         .route("/api/figures", get(figures::list).post(figures::add).layer(DefaultBodyLimit::max(formats::figure_limits::FILE_BYTES)))

@@ -57,6 +57,9 @@ pub struct PrintRequest {
     paper: PaperChoice,
     #[serde(default)]
     width: Option<f64>,
+    /// Keys of the sizes that lie in each other, between commas; the costume as it is without any.
+    #[serde(default)]
+    sizes: String,
 }
 
 /// Widths that rolls have, mm.
@@ -75,7 +78,10 @@ pub async fn print(State(app): State<App>, Path(id): Path<i64>, Query(asked): Qu
     let shown = history::shown(&app.costumes, id).await?;
     off_the_async_threads(move || {
         let costume = &shown.document.costume;
-        Ok(Download::of(&costume.name, "pdf", workroom::pattern_pdf(costume, paper)?))
+        let sizes: Vec<costume::BodyChoice> =
+            asked.sizes.split(',').filter(|key| !key.is_empty()).take(workroom::MOST_NESTED + 1).map(costume::BodyChoice::size).collect();
+        let nested = workroom::in_sizes(costume, &sizes)?;
+        Ok(Download::of(&costume.name, "pdf", workroom::pattern_pdf(costume, &nested, paper)?))
     })
     .await
 }

@@ -34,9 +34,37 @@ pub fn pattern_dxf(costume: &Costume) -> Result<Vec<u8>, Refusal> {
     Ok(dxf(&costume.name, &pieces))
 }
 
-/// All pieces on paper at true scale, as PDF. Refused while there is none, or when they do not fit on the paper.
-pub fn pattern_pdf(costume: &Costume, paper: Paper) -> Result<Vec<u8>, Refusal> {
-    let pieces = plain_pieces(costume);
+/// Most sizes on one paper.
+pub const MOST_NESTED: usize = 10;
+
+/// The pieces of a costume in several sizes, each lying in the place of the first: there with all that is drawn on it, of the others
+/// the lines along which they are cut, with their notches.
+pub fn nested_pieces(sizes: &[(String, Costume)]) -> Vec<PlainPiece> {
+    let Some((_, first)) = sizes.first() else { return Vec::new() };
+    let places: Vec<_> = resolve(first).pieces.iter().map(|p| (p.id, p.on_table())).collect();
+    let of = |(k, (name, costume)): (usize, &(String, Costume))| -> Vec<PlainPiece> {
+        let pattern = resolve(costume);
+        let nested = pattern.pieces.iter().filter_map(|piece| {
+            let (_, place) = places.iter().find(|(id, _)| *id == piece.id)?;
+            let mut made = plain_at(piece, costume, *place);
+            made.size = Some((k, name.clone()));
+            if k > 0 {
+                (made.inside, made.holes, made.texts, made.grain) = (Vec::new(), Vec::new(), Vec::new(), None);
+            }
+            Some(made)
+        });
+        nested.collect()
+    };
+    sizes.iter().enumerate().flat_map(of).collect()
+}
+
+/// All pieces on paper at true scale, as PDF, in the sizes of `nested` if there are any. Refused while there is no piece, or when they
+/// do not fit on the paper.
+pub fn pattern_pdf(costume: &Costume, nested: &[(String, Costume)], paper: Paper) -> Result<Vec<u8>, Refusal> {
+    if nested.len() > MOST_NESTED {
+        return Err(Refusal::elsewhere("paper", format!("is to show {} sizes", nested.len()), format!("choose at most {MOST_NESTED}")));
+    }
+    let pieces = if nested.is_empty() { plain_pieces(costume) } else { nested_pieces(nested) };
     let refused = |reason: String| {
         let (reason, remedy) = match reason.split_once("; ") {
             Some((reason, remedy)) => (reason.to_owned(), remedy.to_owned()),
@@ -49,7 +77,10 @@ pub fn pattern_pdf(costume: &Costume, paper: Paper) -> Result<Vec<u8>, Refusal> 
 }
 
 fn plain(piece: &PatternPiece, costume: &Costume) -> PlainPiece {
-    let place = piece.on_table();
+    plain_at(piece, costume, piece.on_table())
+}
+
+fn plain_at(piece: &PatternPiece, costume: &Costume, place: kurbo::Affine) -> PlainPiece {
     let on_table = |p: costume::Point| place * Point::new(p.x, p.y);
     let mut made = PlainPiece { name: piece.name.clone(), outline: place * piece.outline_path(), ..PlainPiece::default() };
     made.cutouts = piece.cutouts.iter().map(|loop_| place * closed(loop_.iter().map(|&l| piece.lines[l].curve))).collect();

@@ -65,16 +65,16 @@ pub use draping::drape_to_rest;
 pub use figures::{ImportedFigure, flaws, foreign_figure, read_arrival};
 pub use fits::{
     EaseAsked, EaseKind, EaseOutcome, EaseTry, FabricRow, FittingSheet, FreeValue, LIMIT, LaidOut, LayoutCheck, MeshCheck, PieceChange,
-    SizeChange, SizeRow, Trial, Tried, WantedEase, ease_outcome, fit_to_ease, fitting_sheet, garment_positions, on_body, passed_limits,
-    sheet_pdf, sheet_pictures, size_row, usual_values, wanted_ranges,
+    SizeChange, SizeRow, Trial, Tried, WantedEase, ease_outcome, fit_to_ease, fitting_sheet, garment_positions, in_sizes, on_body,
+    passed_limits, sheet_pdf, sheet_pictures, size_row, usual_values, wanted_ranges,
 };
 pub use fitting::{Fitting, KeptMesh};
-pub use flat::{pattern_dxf, pattern_pdf, pattern_svg, plain_pieces};
+pub use flat::{MOST_NESTED, nested_pieces, pattern_dxf, pattern_pdf, pattern_svg, plain_pieces};
 pub use form::{ContactBody, figure, pose, pose_refusal, rough_figure};
 pub use hanging::{Hanging, hang_by_seams};
 pub use imported::{ReadEdit, pieces_from};
 pub use issue::{Cause, IssueMonitor, SimulationIssue};
-pub use laying::{FabricPlan, LaidPiece, LayOptions, MOST_LAID, WIDTHS, laying_plan, plan_svg};
+pub use laying::{Cut, CutterWay, FabricPlan, LaidPiece, LayOptions, MOST_LAID, WIDTHS, cutter_way, laying_plan, plan_svg, to_lay};
 pub use motion::{PoseMotion, STEPS_A_FRAME};
 pub use openings::{differs_in_openings, reopened};
 pub use piece_range::PieceRange;

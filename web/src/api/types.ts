@@ -1308,6 +1308,67 @@ passed: Array<string>,
  * Of the pieces as they are drafted for this body, mm: name, width, height.
  */
 pieces: Array<[string, number, number]>, };
+export type Cut = { 
+/**
+ * Index of the piece in its plan.
+ */
+piece: number, 
+/**
+ * Index of the point of its outline where it begins and ends.
+ */
+from: number, };
+export type CutterWay = { 
+/**
+ * One entry a piece, in order.
+ */
+cuts: Array<Cut>, 
+/**
+ * With the knife down, and lifted, mm.
+ */
+cut: number, travel: number, seconds: number, 
+/**
+ * How fast it goes, mm/s, and how long it takes to put the knife down and to lift it, s.
+ */
+knife: number, head: number, lift: number, };
+export type LaidPiece = { name: string, 
+/**
+ * Which costume or size it is of.
+ */
+of: string, turned: boolean, 
+/**
+ * The cutting line, mm; x across the cloth, y along it.
+ */
+outline: Array<[number, number]>, };
+export type FabricPlan = { fabric: string, 
+/**
+ * mm.
+ */
+width: number, length: number, 
+/**
+ * Share of the cloth that pieces cover.
+ */
+used: number, pieces: Array<LaidPiece>, 
+/**
+ * How it is cut.
+ */
+way: CutterWay, };
+export type LayOptions = { 
+/**
+ * mm.
+ */
+width: number, 
+/**
+ * Between pieces, mm.
+ */
+gap: number, 
+/**
+ * The cloth has a nap: no piece lies head down.
+ */
+nap: boolean, 
+/**
+ * Orders that are tried.
+ */
+rounds: number, };
 export type WantedEase = { 
 /**
  * Key of the girth, such as `bust`.
@@ -1445,8 +1506,8 @@ layout: LayoutCheck | null,
  * All that is the matter, in words.
  */
 passed: Array<string>, };
-export type JobAsked = { "kind": "sizes", bodies: Array<BodyChoice>, } | { "kind": "ease", asked: EaseAsked, } | { "kind": "cloths", cloths: Array<ClothAsked>, };
-export type JobPart = { "kind": "size", row: SizeRow, } | { "kind": "try", tried: EaseTry, } | { "kind": "cloth", sheet: LabSheet, };
+export type JobAsked = { "kind": "sizes", bodies: Array<BodyChoice>, } | { "kind": "ease", asked: EaseAsked, } | { "kind": "cloths", cloths: Array<ClothAsked>, } | { "kind": "lay", sizes: Array<BodyChoice>, options: LayOptions, };
+export type JobPart = { "kind": "size", row: SizeRow, } | { "kind": "try", tried: EaseTry, } | { "kind": "cloth", sheet: LabSheet, } | { "kind": "plan", plan: FabricPlan, };
 export type JobRow = { id: number, name: string, asked: JobAsked, 
 /**
  * waiting, running, done, cancelled or failed.

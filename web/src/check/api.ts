@@ -42,7 +42,7 @@ export function useJobbing(costume: number) {
 
 /** How a job stands. */
 export function jobWords(job: JobRow): string {
-  const of = { sizes: "bodies", ease: "drapes", cloths: "cloths" }[job.asked.kind];
+  const of = { sizes: "bodies", ease: "drapes", cloths: "cloths", lay: "fabrics" }[job.asked.kind];
   switch (job.state) {
     case "waiting":
       return job.done > 0 ? `waits after ${job.done} ${of}` : "waits for a worker";

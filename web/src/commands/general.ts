@@ -19,6 +19,7 @@ export const GENERAL: Command[] = [
     (stage, k): Command => ({ id: `stage-${stage}`, name: `Go to ${NAMES[stage]}`, help: "A stage of the work", group: "Everywhere", key: String(k + 1), sheet: k === 0 ? ["1 … 7", "The stages, Body to Deliver"] : false, run: () => desk.go(stage) }),
   ),
   { id: "blocks", name: "Lay a block", help: "Pieces drafted from the body's measures, ready to drape", group: "Draft", key: "B", icon: Shapes, run: () => (useDesk.getState().stage !== "draft" && desk.go("draft"), useSheets.setState({ open: "blocks" })) },
+  { id: "laying", name: "Laying plan", help: "The pieces on cloth of a width, in one size or several, and the cutter that cuts them", group: "Everywhere", run: () => useSheets.setState({ open: "laying" }) },
   { id: "laboratory", name: "Textile laboratory", help: "What every cloth does in the tests that its values come from", group: "Everywhere", run: () => useSheets.setState({ open: "laboratory" }) },
   { id: "fit", name: "Show all pieces", help: "The whole pattern in sight", group: "Everywhere", key: "0", icon: Maximize, run: desk.fitAll },
   { id: "fit-selected", name: "Show what is selected", help: "As large as the table allows", group: "Everywhere", key: "Z", icon: ZoomIn, enabled: () => useDesk.getState().selection !== null, run: desk.fitSelected },

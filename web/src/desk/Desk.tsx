@@ -3,6 +3,7 @@ import { go } from "../place";
 import { useCostume } from "../api/costume";
 import { Search } from "../commands/Search";
 import { Laboratory } from "../docket/Laboratory";
+import { LayingPlan } from "../docket/LayingPlan";
 import { useCommandKeys } from "../commands/keys";
 import { CompareStand } from "../check/CompareStand";
 import { checkDesk, useCheck } from "../check/store";
@@ -75,6 +76,7 @@ export function Desk({ id }: { id: number }) {
       {scene && <Search scene={scene} />}
       <History state={state} actions={actions} />
       <Laboratory state={state} />
+      <LayingPlan state={state} />
     </main>
   );
 }

@@ -82,9 +82,10 @@ export const delivery = {
     const query = asked(useDelivery.getState().options);
     try {
       const { files } = await get<DeliveryPreview>(`/api/costumes/${costume}/delivery?${query}`);
-      const done: Downloaded[] = [];
-      for (const name of files) done.push(await download(`/api/costumes/${costume}/deliver/${name}?${query}`));
-      useDelivery.setState({ done });
+      // browsers ask before they take several files: what is more than one comes in an archive
+      const [first = ""] = files;
+      const name = files.length > 1 ? `${first.replace(/\.[^.]*$/, "")}.zip` : first;
+      useDelivery.setState({ done: [await download(`/api/costumes/${costume}/deliver/${name}?${query}`)] });
     } catch (error) {
       notify(saidOf(error, { item: "Delivery", reason: "could not be made", remedy: "Drape the costume and try again" }));
     }

@@ -56,6 +56,8 @@ pub struct PlainPiece {
     pub fold: Option<[Point; 2]>,
     /// Points of the outline that are corners, where the file tells; an outline of many short lines is a curve between them.
     pub corners: Vec<Point>,
+    /// Of a pattern in several sizes: which of them it is of, counted from 0, and how that is called.
+    pub size: Option<(usize, String)>,
 }
 
 /// What a file comes to.

@@ -19,6 +19,9 @@ pub const SQUARE: f64 = 100.0;
 const SOFT: [u8; 3] = [120, 112, 102];
 const GREY: [u8; 3] = [170, 165, 158];
 
+/// Dashes of the lines of sizes, one after the other, mm.
+const SIZES: [&[f64]; 6] = [&[], &[6.0, 2.5], &[1.2, 1.8], &[9.0, 2.0, 1.5, 2.0], &[3.0, 1.5], &[12.0, 3.0, 1.5, 1.5, 1.5, 3.0]];
+
 /// Paper that a pattern is printed on.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub enum Paper {
@@ -58,6 +61,8 @@ struct Drawing {
     ink: Vec<Ink>,
     /// Boxes of the pieces, to see which sheets stay empty.
     boxes: Vec<Rect>,
+    /// The sizes, where there are several.
+    sizes: Vec<(usize, String)>,
 }
 
 impl Drawing {
@@ -70,8 +75,14 @@ impl Drawing {
         let to = Affine::translate(-all.origin().to_vec2()) * Affine::FLIP_Y;
         let mut ink = Vec::new();
         for piece in pieces {
+            let nested = piece.size.as_ref().map(|(k, _)| *k);
             for (kind, path) in drawn_lines(piece) {
+                // the sewing lines of the other sizes are left out where these have cutting lines
+                if kind == FlatKind::Outline && nested.is_some_and(|k| k > 0) && !piece.cutting.is_empty() {
+                    continue;
+                }
                 let (width, dash): (f64, &[f64]) = match kind {
+                    FlatKind::Cutting | FlatKind::Outline if nested.is_some() => (0.4, SIZES[nested.unwrap_or(0) % SIZES.len()]),
                     FlatKind::Cutting => (0.5, &[]),
                     FlatKind::Outline => (0.35, &[]),
                     FlatKind::Fold => (0.35, &[9.0, 3.0, 2.0, 3.0]),
@@ -94,7 +105,22 @@ impl Drawing {
             }
         }
         let moved = boxes.iter().map(|b| *b - all.origin().to_vec2()).collect();
-        Some(Self { size: [all.width(), all.height()], ink, boxes: moved })
+        let mut sizes: Vec<(usize, String)> = pieces.iter().filter_map(|p| p.size.clone()).collect();
+        sizes.sort_unstable();
+        sizes.dedup();
+        Some(Self { size: [all.width(), all.height()], ink, boxes: moved, sizes })
+    }
+
+    /// The line of each size with its name, from a point downwards.
+    fn legend(&self, [x, y]: [f64; 2]) -> Vec<Ink> {
+        let row = |(k, (size, name)): (usize, &(usize, String))| {
+            let y = y + 7.0 * k as f64;
+            let path = BezPath::from_vec(vec![kurbo::PathEl::MoveTo((x, y).into()), kurbo::PathEl::LineTo((x + 30.0, y).into())]);
+            let line = Ink::Lines { path, width: 0.4, dash: SIZES[size % SIZES.len()].to_vec(), colour: BLACK };
+            let at = [x + 34.0, y + 1.2];
+            [line, Ink::Text { at, points: 9.5, bold: false, colour: BLACK, side: Side::Left, words: name.clone() }]
+        };
+        self.sizes.iter().enumerate().flat_map(row).collect()
     }
 
     /// What lies within a part, moved so that the part's corner comes to `at`.
@@ -174,6 +200,7 @@ fn overview(title: &str, drawing: &Drawing, sheet: [f64; 2], used: &[(usize, usi
     let square = BezPath::from_vec(Rect::new(corner[0], corner[1], corner[0] + SQUARE, corner[1] + SQUARE).path_elements(0.1).collect());
     ink.push(Ink::Lines { path: square, width: 0.3, dash: Vec::new(), colour: BLACK });
     ink.push(text([corner[0] + 4.0, corner[1] + 8.0], 9.5, false, "10 cm by 10 cm: measure it before you cut".into()));
+    ink.extend(drawing.legend([corner[0] + SQUARE + 10.0, corner[1] + 5.0]));
     let map = [corner[0], corner[1] + SQUARE + 10.0];
     let room = [sheet[0] - 2.0 * MARGIN, sheet[1] - MARGIN - map[1]];
     let scale = (room[0] / drawing.size[0]).min(room[1] / drawing.size[1]);
@@ -229,6 +256,7 @@ fn whole(title: &str, drawing: &Drawing, paper: Paper) -> Result<Vec<Page>, Stri
             words: words.into(),
         });
     }
+    ink.extend(drawing.legend([beside, corner[1] + 28.0]));
     Ok(vec![Page { size, ink }])
 }
 
@@ -270,6 +298,21 @@ mod tests {
             let edge = (0..w).find(|x| pixels[row * w + x] < 160).expect("an edge") as f64 * 210.0 / w as f64;
             assert!((edge - 25.0).abs() < 0.3, "page {page}: {edge}");
         }
+    }
+
+    #[test]
+    fn sizes_lie_in_each_other_with_lines_of_their_own_and_a_legend() {
+        let sized = |k: usize, w: f64| PlainPiece { size: Some((k, format!("Size {k}"))), ..piece(0.0, 0.0, w, 100.0) };
+        let pages = pattern_pages("Nest", &[sized(0, 100.0), sized(1, 110.0), sized(2, 121.0)], Paper::A4).expect("pages");
+        let dashes = |ink: &[Ink]| -> Vec<Vec<f64>> {
+            ink.iter().filter_map(|i| if let Ink::Lines { dash, width: 0.4, .. } = i { Some(dash.clone()) } else { None }).collect()
+        };
+        let wanted: Vec<Vec<f64>> = SIZES[..3].iter().map(|d| d.to_vec()).collect();
+        assert_eq!(dashes(&pages[0].ink), wanted, "the legend");
+        let Ink::Within { ink, .. } = &pages[1].ink[0] else { panic!("the pieces come first") };
+        assert_eq!(dashes(ink), wanted, "the pieces");
+        let named = pages[0].ink.iter().filter(|i| matches!(i, Ink::Text { words, .. } if words.starts_with("Size "))).count();
+        assert_eq!(named, 3);
     }
 
     #[test]

@@ -1,6 +1,6 @@
 //! Jobs over HTTP.
 
-use super::store::{self, JobAsked, JobRow};
+use super::store::{self, JobAsked, JobPart, JobRow};
 use crate::app::App;
 use crate::costumes::history;
 use crate::error::Failure;
@@ -10,9 +10,12 @@ use axum::extract::{Path, State};
 use axum::http::header;
 use axum::response::IntoResponse;
 use costume::{Costume, Refusal};
+use workroom::{FabricPlan, LayOptions, in_sizes, to_lay};
 
 /// Most bodies of one run.
 const BODIES: usize = 60;
+/// Most sizes of one laying plan.
+const LAID_SIZES: usize = 20;
 /// Most cloths on the bench.
 const CLOTHS: usize = 200;
 /// Parts that a fit has at most, as far as is known before.
@@ -29,6 +32,7 @@ pub async fn add(State(app): State<App>, Path(id): Path<i64>, Json(asked): Json<
     let (name, parts) = match &asked {
         JobAsked::Sizes { bodies } => sizes(costume, bodies)?,
         JobAsked::Cloths { cloths } => laboratory(cloths)?,
+        JobAsked::Lay { sizes, options } => laying(costume, sizes, options)?,
         JobAsked::Ease { asked } => {
             asked.check()?;
             let wanted = asked.wanted.iter().map(|w| {
@@ -52,6 +56,34 @@ fn sizes(costume: &Costume, bodies: &[costume::BodyChoice]) -> Result<(String, u
         workroom::on_body(costume, body)?;
     }
     Ok((format!("Sizes: {}", if bodies.len() == 1 { "one body".to_owned() } else { format!("{} bodies", bodies.len()) }), bodies.len()))
+}
+
+fn laying(costume: &Costume, sizes: &[costume::BodyChoice], options: &LayOptions) -> Result<(String, usize), Failure> {
+    options.check()?;
+    if sizes.is_empty() || sizes.len() > LAID_SIZES {
+        let remedy = format!("choose one to {LAID_SIZES} sizes");
+        return Err(Refusal::elsewhere("laying plan", format!("is for {} sizes", sizes.len()), remedy).into());
+    }
+    let cloths = to_lay(&in_sizes(costume, sizes)?)?;
+    if cloths.is_empty() {
+        return Err(Refusal::elsewhere("laying plan", "has no pieces to lay", "draw a piece first").into());
+    }
+    let of = if sizes.len() == 1 { "one size".to_owned() } else { format!("{} sizes", sizes.len()) };
+    Ok((format!("Laying plan: {of}, {:.0} cm", options.width / 10.0), cloths.len()))
+}
+
+/// The plans of a job as one drawing (SVG).
+pub async fn plan(State(app): State<App>, Path(id): Path<i64>) -> Result<impl IntoResponse, Failure> {
+    let plans: Vec<FabricPlan> = store::results(&app.pool, id)
+        .await?
+        .into_iter()
+        .filter_map(|part| if let JobPart::Plan { plan } = part { Some(*plan) } else { None })
+        .collect();
+    if plans.is_empty() {
+        return Err(Failure::NotFound("laying plan"));
+    }
+    let named = (header::CONTENT_DISPOSITION, "attachment; filename=\"laying-plan.svg\"");
+    Ok(([(header::CONTENT_TYPE, "image/svg+xml"), named], workroom::plan_svg(&plans)))
 }
 
 fn laboratory(cloths: &[ClothAsked]) -> Result<(String, usize), Failure> {

@@ -8,7 +8,7 @@ use serde::{Deserialize, Serialize};
 use sqlx::PgPool;
 use ts_rs::TS;
 use workroom::laboratory::LabSheet;
-use workroom::{EaseAsked, EaseOutcome, EaseTry, SizeRow, Tried};
+use workroom::{EaseAsked, EaseOutcome, EaseTry, FabricPlan, LayOptions, SizeRow, Tried};
 
 /// Most jobs of one costume.
 const MOST: i64 = 100;
@@ -23,6 +23,8 @@ pub enum JobAsked {
     Ease { asked: EaseAsked },
     /// Cloths in the textile laboratory, one after the other.
     Cloths { cloths: Vec<ClothAsked> },
+    /// The pieces laid on cloth for these sizes together, fabric by fabric.
+    Lay { sizes: Vec<BodyChoice>, options: LayOptions },
 }
 
 /// One part that is done.
@@ -32,6 +34,7 @@ pub enum JobPart {
     Size { row: Box<SizeRow> },
     Try { tried: EaseTry },
     Cloth { sheet: Box<LabSheet> },
+    Plan { plan: Box<FabricPlan> },
 }
 
 /// A job in the list of a costume.
@@ -114,7 +117,6 @@ pub async fn take(pool: &PgPool, id: i64, worker: &str) -> Result<Option<Begun>,
         worker
     );
     let Some(row) = row.fetch_optional(pool).await? else { return Ok(None) };
-    let unread = |e: serde_json::Error| Failure::Internal(format!("a stored job cannot be read: {e}"));
     let asked = serde_json::from_value(row.asked).map_err(unread)?;
     let parts = sqlx::query!("SELECT result, cloth FROM job_parts WHERE job = $1 ORDER BY part", id).fetch_all(pool).await?;
     let done = parts.len();
@@ -125,6 +127,10 @@ pub async fn take(pool: &PgPool, id: i64, worker: &str) -> Result<Option<Begun>,
         }
     }
     Ok(Some(Begun { costume: read(row.document)?, asked, cancelled: row.cancelled, done, known }))
+}
+
+fn unread(e: serde_json::Error) -> Failure {
+    Failure::Internal(format!("a stored job cannot be read: {e}"))
 }
 
 /// A part that was made.
@@ -219,6 +225,12 @@ pub async fn reopen(pool: &PgPool, id: i64) -> Result<bool, Failure> {
 pub async fn remove(pool: &PgPool, id: i64) -> Result<(), Failure> {
     sqlx::query!("DELETE FROM jobs WHERE id = $1", id).execute(pool).await?;
     Ok(())
+}
+
+/// What the parts of a job came to, in their order.
+pub async fn results(pool: &PgPool, id: i64) -> Result<Vec<JobPart>, Failure> {
+    let parts = sqlx::query_scalar!("SELECT result FROM job_parts WHERE job = $1 ORDER BY part", id).fetch_all(pool).await?;
+    parts.into_iter().map(|part| serde_json::from_value(part).map_err(unread)).collect()
 }
 
 /// The picture of a part (PNG).

@@ -9,7 +9,7 @@ use sqlx::PgPool;
 use std::time::{Duration, Instant};
 use tokio::runtime::Handle;
 use workroom::laboratory::lab_sheet;
-use workroom::{EaseOutcome, Trial, fit_to_ease, size_row};
+use workroom::{EaseOutcome, Trial, fit_to_ease, in_sizes, size_row, to_lay};
 
 /// How often a worker looks whether its job is still wanted.
 const LOOK: Duration = Duration::from_millis(700);
@@ -70,6 +70,16 @@ impl Desk {
                     let sheet = Box::new(lab_sheet(&cloth.cloth()?).ok_or_else(untestable)?);
                     let (result, seconds) = (JobPart::Cloth { sheet }, since.elapsed().as_secs_f32());
                     if !self.put(&Made { part, result, picture: None, cloth: None, seconds })? {
+                        return Ok(Ended::Stopped);
+                    }
+                }
+                Ok(Ended::Done(None))
+            }
+            JobAsked::Lay { sizes, options } => {
+                for (part, cloth) in to_lay(&in_sizes(&begun.costume, &sizes)?)?.into_iter().enumerate().skip(begun.done) {
+                    let since = Instant::now();
+                    let result = JobPart::Plan { plan: Box::new(cloth.plan(&options)?) };
+                    if !self.put(&Made { part, result, picture: None, cloth: None, seconds: since.elapsed().as_secs_f32() })? {
                         return Ok(Ended::Stopped);
                     }
                 }

@@ -101,7 +101,7 @@ fn written(meshes: &[ExportMesh], options: &DeliverOptions, stem: &str, said: &s
         FileKind::Stl => formats::stl(meshes, stem),
         FileKind::Glb => glb(meshes),
         FileKind::Usda => usd(),
-        FileKind::Usdz => formats::usdz(&[("garment.usda", &usd())]),
+        FileKind::Usdz => formats::archive(&[("garment.usda", &usd())]),
         FileKind::Obj => obj_said(meshes, Some(&format!("{stem}.mtl")), said).into_bytes(),
     };
     let mut names = file_names(options.kind, stem).into_iter();

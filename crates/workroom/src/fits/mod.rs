@@ -13,5 +13,5 @@ pub use free::{FreeValue, PieceChange, SizeChange};
 pub use limits::{EaseKind, passed_limits, wanted_ranges};
 pub use mesh_check::{LaidOut, LayoutCheck, MeshCheck, garment_positions};
 pub use sheet::{FabricRow, FittingSheet, fitting_sheet, sheet_pdf, sheet_pictures};
-pub use sizes::{SizeRow, on_body, size_row};
+pub use sizes::{SizeRow, in_sizes, on_body, size_row};
 pub use trial::{LIMIT, Trial};

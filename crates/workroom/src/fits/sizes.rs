@@ -41,6 +41,13 @@ pub fn on_body(costume: &Costume, body: &BodyChoice) -> Result<Costume, Refusal>
     crate::apply(costume, &Edit::ChooseBody { body })
 }
 
+/// The costume in each of these sizes with the name of the size, its blocks drafted anew; drawn pieces are the same in all.
+pub fn in_sizes(costume: &Costume, sizes: &[BodyChoice]) -> Result<Vec<(String, Costume)>, Refusal> {
+    let presets = body::presets();
+    let name = |b: &BodyChoice| presets.iter().find(|p| p.key == b.preset).map_or_else(|| b.preset.clone(), |p| p.name.clone());
+    sizes.iter().map(|size| Ok((name(size), on_body(costume, size)?))).collect()
+}
+
 /// Hangs and drapes the costume on a body; the row, and the trial when there was one. None when it was told to end.
 pub fn size_row(
     costume: &Costume,

@@ -1,11 +1,16 @@
 //! Laying plans: all pieces of one costume or of several sizes on cloth of a given width, fabric by fabric.
 
+mod cutter;
+
+pub use cutter::{Cut, CutterWay, cutter_way};
+
 use crate::{piece_range::upright, plain_pieces};
 use costume::{Costume, FabricId, Refusal};
 use kurbo::{BezPath, PathEl, Point};
 use mesh::{LaidShape, lay};
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
 use std::fmt::Write as _;
+use ts_rs::TS;
 
 /// Most pieces of one plan, copies counted.
 pub const MOST_LAID: usize = 400;
@@ -14,8 +19,12 @@ pub const WIDTHS: std::ops::RangeInclusive<f64> = 100.0..=4000.0;
 /// How near the flattened outline is to the curve, mm.
 const FLAT: f64 = 0.3;
 
+/// Most orders that are tried.
+const ROUNDS: usize = 4000;
+
 /// How cloth is laid.
-#[derive(Clone, Copy, Debug, PartialEq)]
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, TS)]
+#[serde(deny_unknown_fields)]
 pub struct LayOptions {
     /// mm.
     pub width: f64,
@@ -27,8 +36,23 @@ pub struct LayOptions {
     pub rounds: usize,
 }
 
+impl LayOptions {
+    /// Refuses what lies beyond its limits.
+    pub fn check(&self) -> Result<(), Refusal> {
+        if !WIDTHS.contains(&self.width) || !(0.0..=100.0).contains(&self.gap) {
+            let reason = format!("cannot be {} mm wide with gaps of {} mm", self.width, self.gap);
+            return Err(Refusal::elsewhere("cloth", reason, "choose a width from 10 cm to 4 m and a gap up to 10 cm"));
+        }
+        if self.rounds > ROUNDS {
+            let reason = format!("cannot try {} orders", self.rounds);
+            return Err(Refusal::elsewhere("laying plan", reason, format!("choose at most {ROUNDS}")));
+        }
+        Ok(())
+    }
+}
+
 /// A piece on the cloth.
-#[derive(Clone, Debug, PartialEq, Serialize)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 pub struct LaidPiece {
     pub name: String,
     /// Which costume or size it is of.
@@ -39,7 +63,7 @@ pub struct LaidPiece {
 }
 
 /// The plan of one fabric.
-#[derive(Clone, Debug, PartialEq, Serialize)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, TS)]
 pub struct FabricPlan {
     pub fabric: String,
     /// mm.
@@ -48,15 +72,25 @@ pub struct FabricPlan {
     /// Share of the cloth that pieces cover.
     pub used: f64,
     pub pieces: Vec<LaidPiece>,
+    /// How it is cut.
+    pub way: CutterWay,
+}
+
+/// What is cut from one fabric, before it is laid.
+pub struct ToLay {
+    pub fabric: String,
+    pieces: Vec<LaidPiece>,
 }
 
 /// Lays the pieces of costumes, each with what it is called in the plan; fabrics of one name are one cloth.
 pub fn laying_plan(costumes: &[(String, Costume)], options: &LayOptions) -> Result<Vec<FabricPlan>, Refusal> {
-    if !WIDTHS.contains(&options.width) || !(0.0..=100.0).contains(&options.gap) {
-        let reason = format!("cannot be {} mm wide with gaps of {} mm", options.width, options.gap);
-        return Err(Refusal::elsewhere("cloth", reason, "choose a width from 10 cm to 4 m and a gap up to 10 cm"));
-    }
-    let mut cloths: Vec<(String, Vec<LaidPiece>)> = Vec::new();
+    options.check()?;
+    to_lay(costumes)?.into_iter().map(|cloth| cloth.plan(options)).collect()
+}
+
+/// The pieces of costumes by the cloth that they are cut from.
+pub fn to_lay(costumes: &[(String, Costume)]) -> Result<Vec<ToLay>, Refusal> {
+    let mut cloths: Vec<ToLay> = Vec::new();
     let mut count = 0;
     for (of, costume) in costumes {
         let named = |id: FabricId| costume.fabric(id).map_or_else(|| "cloth".to_owned(), |f| f.name.clone());
@@ -69,18 +103,18 @@ pub fn laying_plan(costumes: &[(String, Costume)], options: &LayOptions) -> Resu
             }
             let outline = cut_upright(&plain, piece.grain);
             let fabric = named(piece.fabric);
-            let at = cloths.iter().position(|(name, _)| *name == fabric).unwrap_or_else(|| {
-                cloths.push((fabric, Vec::new()));
+            let at = cloths.iter().position(|cloth| cloth.fabric == fabric).unwrap_or_else(|| {
+                cloths.push(ToLay { fabric, pieces: Vec::new() });
                 cloths.len() - 1
             });
             for copy in 0..copies {
                 // of two the second is the other hand, as when cloth lies double
                 let outline = if copy % 2 == 1 { outline.iter().rev().map(|p| [-p[0], p[1]]).collect() } else { outline.clone() };
-                cloths[at].1.push(LaidPiece { name: plain.name.clone(), of: of.clone(), turned: false, outline });
+                cloths[at].pieces.push(LaidPiece { name: plain.name.clone(), of: of.clone(), turned: false, outline });
             }
         }
     }
-    cloths.into_iter().map(|(fabric, pieces)| laid(fabric, pieces, options)).collect()
+    Ok(cloths)
 }
 
 /// The outermost line of a piece as many short ones, with the grain along y.
@@ -101,17 +135,22 @@ fn points(path: &BezPath) -> Vec<Point> {
     found
 }
 
-fn laid(fabric: String, mut pieces: Vec<LaidPiece>, options: &LayOptions) -> Result<FabricPlan, Refusal> {
-    let shapes: Vec<LaidShape> = pieces.iter().map(|p| LaidShape { outline: p.outline.clone(), turns: !options.nap }).collect();
-    let plan = lay(&shapes, options.width, options.gap, options.rounds).ok_or_else(|| {
-        let reason = format!("has a piece that does not fit on cloth {:.0} cm wide", options.width / 10.0);
-        Refusal::elsewhere(&fabric, reason, "choose wider cloth, or cut the piece in two")
-    })?;
-    for (piece, place) in pieces.iter_mut().zip(&plan.places) {
-        piece.turned = place.turned;
-        piece.outline.iter_mut().for_each(|p| *p = place.place(*p));
+impl ToLay {
+    /// Lays it as near together as is found, and says how it is cut.
+    pub fn plan(self, options: &LayOptions) -> Result<FabricPlan, Refusal> {
+        let Self { fabric, mut pieces } = self;
+        let shapes: Vec<LaidShape> = pieces.iter().map(|p| LaidShape { outline: p.outline.clone(), turns: !options.nap }).collect();
+        let plan = lay(&shapes, options.width, options.gap, options.rounds).ok_or_else(|| {
+            let reason = format!("has a piece that does not fit on cloth {:.0} cm wide", options.width / 10.0);
+            Refusal::elsewhere(&fabric, reason, "choose wider cloth, or cut the piece in two")
+        })?;
+        for (piece, place) in pieces.iter_mut().zip(&plan.places) {
+            piece.turned = place.turned;
+            piece.outline.iter_mut().for_each(|p| *p = place.place(*p));
+        }
+        let way = cutter_way(&pieces.iter().map(|p| p.outline.as_slice()).collect::<Vec<_>>());
+        Ok(FabricPlan { fabric, width: options.width, length: plan.length, used: plan.used, pieces, way })
     }
-    Ok(FabricPlan { fabric, width: options.width, length: plan.length, used: plan.used, pieces })
 }
 
 /// Plans as one drawing (SVG, one unit a millimetre): cloth beside cloth, from left to right.
