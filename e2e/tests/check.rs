@@ -2,6 +2,7 @@
 //! sheet, and the mends of a crossing.
 
 use e2e::{Server, Worker, database, desk};
+use fantoccini::key::Key;
 use serde_json::{Value, json};
 use std::time::{Duration, Instant};
 
@@ -123,7 +124,7 @@ async fn a_skirt_is_fitted_to_an_ease_compared_noted_and_put_on_paper() {
     assert!(told.contains("folds") && told.contains("Sag, bias") && told.contains("Slides at"), "{told}");
 
     // the pieces are laid on cloth in two sizes, and the cutter goes around every one of them
-    desk.key(ESCAPE).await;
+    desk.key(Key::Escape.into()).await;
     desk.stage("deliver").await;
     desk.click("[data-open-laying]").await;
     desk.click("[data-lay-size='woman-46']").await;
