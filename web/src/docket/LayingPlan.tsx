@@ -157,9 +157,10 @@ function Cloth({ plan, colour, job }: { plan: FabricPlan; colour: string; job: n
   };
   const cut = new Set(plan.way.cuts.slice(0, done).map((c) => c.piece));
   const { width, length } = plan;
-  const middle = (points: [number, number][]) => {
+  const room = (points: [number, number][]) => {
     const [xs, ys] = [points.map((p) => p[0]), points.map((p) => p[1])];
-    return [(Math.min(...xs) + Math.max(...xs)) / 2, (Math.min(...ys) + Math.max(...ys)) / 2] as const;
+    const [left, right, low, high] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
+    return { x: (left + right) / 2, y: (low + high) / 2, along: high - low };
   };
   const letters = Math.max(width, 0.5 * length) / 52;
   return (
@@ -170,17 +171,20 @@ function Cloth({ plan, colour, job }: { plan: FabricPlan; colour: string; job: n
           <g transform={`matrix(0 -1 1 0 0 ${width})`}>
             <rect width={width} height={length} fill={colour} fillOpacity={0.28} className="stroke-line" strokeWidth={2} vectorEffect="non-scaling-stroke" />
             {plan.pieces.map((p, k) => (
-              <path key={`${p.of} ${p.name} ${k}`} d={pathOf(p.outline, true)} fill={cut.has(k) ? colour : "var(--color-card)"} className="stroke-ink" strokeWidth={cut.has(k) ? 2 : 1} vectorEffect="non-scaling-stroke" />
+              <path key={`${p.of} ${p.name} ${k}`} d={pathOf(p.outline, true)} fill={cut.has(k) ? colour : "var(--color-card)"} className="stroke-ink" strokeWidth={cut.has(k) ? 2 : 1} vectorEffect="non-scaling-stroke">
+                <title>{`${p.of} ${p.name}`}</title>
+              </path>
             ))}
             <path ref={line} className="fill-none stroke-brick" strokeWidth={3} vectorEffect="non-scaling-stroke" />
             <circle ref={head} cx={0} cy={0} r={letters * 0.7} className={playing || done > 0 ? "fill-brick" : "hidden"} />
           </g>
           {plan.pieces.map((p, k) => {
-            const [x, y] = middle(p.outline);
+            const { x, y, along } = room(p.outline);
+            // a letter is about half as wide as it is high
+            const fits = [`${p.of && `${p.of} · `}${p.name} ${p.turned ? "←" : "→"}`, p.name].find((words) => words.length * 0.55 * letters < along);
             return (
               <text key={`${p.of} ${p.name} ${k}`} x={y} y={width - x} textAnchor="middle" dominantBaseline="middle" fontSize={letters} className="fill-ink">
-                {p.of && `${p.of} · `}
-                {p.name} {p.turned ? "←" : "→"}
+                {fits}
               </text>
             );
           })}
