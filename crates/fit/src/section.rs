@@ -84,10 +84,9 @@ impl Line {
         angles.windows(2).map(|w| (w[1] - w[0] + 1.5 * tau).rem_euclid(tau) - 0.5 * tau).sum::<f64>().abs() > AROUND
     }
 
-    /// How long it is now, times its length in the flat pieces: 1.02 where cloth is stretched by 2 %. 1 for a line without triangles.
-    pub fn stretch(&self, surface: &Surface, flat: &[[f32; 2]]) -> f64 {
-        let (mut now, mut cut) = (0.0, 0.0);
-        for (k, t) in self.across.iter().enumerate() {
+    /// How long it is in the flat pieces, m. A step over a triangle without area counts as long as it is.
+    fn length_as_cut(&self, surface: &Surface, flat: &[[f32; 2]]) -> f64 {
+        let step_as_cut = |(k, t): (usize, &u32)| {
             let step = sub(self.points[(k + 1) % self.points.len()], self.points[k]);
             let corners = surface.triangles[*t as usize];
             let at = corners.map(|v| surface.at(v));
@@ -96,14 +95,13 @@ impl Line {
             let (a, b, c) = (dot(d1, d1), dot(d1, d2), dot(d2, d2));
             let (p, q, whole) = (dot(step, d1), dot(step, d2), a * c - b * b);
             if whole <= f64::EPSILON * a * c {
-                continue;
+                return dot(step, step).sqrt();
             }
             let (s, r) = ((p * c - q * b) / whole, (q * a - p * b) / whole);
             let side = |k: usize, i: usize| f64::from(flat[corners[k] as usize][i]) - f64::from(flat[corners[0] as usize][i]);
-            now += dot(step, step).sqrt();
-            cut += (s * side(1, 0) + r * side(2, 0)).hypot(s * side(1, 1) + r * side(2, 1));
-        }
-        if cut > 0.0 { now / cut } else { 1.0 }
+            (s * side(1, 0) + r * side(2, 0)).hypot(s * side(1, 1) + r * side(2, 1))
+        };
+        self.across.iter().enumerate().map(step_as_cut).sum()
     }
 
     /// m.
@@ -200,20 +198,22 @@ pub struct Girth {
     pub closed: bool,
 }
 
-/// How far the lines that go around a point of the plane are stretched together, as [`Line::stretch`]; 1 when nothing does.
+/// The lines that go around a point of the plane.
+fn lines_around<'a>(lines: &'a [Line], plane: &Plane, around: Point) -> Vec<&'a Line> {
+    lines.iter().filter(|l| l.goes_around(plane, around)).collect()
+}
+
+/// How long the lines of cloth that go around a point of the plane are, times their length in the flat pieces: 1.02 where it is stretched
+/// by 2 %; 1 when nothing goes around.
 pub fn stretch_around(lines: &[Line], plane: &Plane, around: Point, surface: &Surface, flat: &[[f32; 2]]) -> f64 {
-    let (mut now, mut cut) = (0.0, 0.0);
-    for line in lines.iter().filter(|l| l.goes_around(plane, around)) {
-        let length = line.length();
-        now += length;
-        cut += length / line.stretch(surface, flat);
-    }
+    let own = lines_around(lines, plane, around);
+    let (now, cut): (f64, f64) = (own.iter().map(|l| l.length()).sum(), own.iter().map(|l| l.length_as_cut(surface, flat)).sum());
     if cut > 0.0 { now / cut } else { 1.0 }
 }
 
 /// The girth of the lines that go around a point of the plane; none when nothing does.
 pub fn girth(lines: &[Line], plane: &Plane, around: Point) -> Option<Girth> {
-    let own: Vec<&Line> = lines.iter().filter(|l| l.goes_around(plane, around)).collect();
+    let own = lines_around(lines, plane, around);
     if own.is_empty() {
         return None;
     }

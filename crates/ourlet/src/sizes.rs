@@ -18,14 +18,16 @@ pub enum Wearer {
     Figure(String, Arc<Body>),
 }
 
+/// The size with a key.
+fn size(key: &str) -> Result<BodyChoice, String> {
+    let choice = BodyChoice::size(key);
+    workroom::body_measures(&choice).ok_or_else(|| format!("there is no size `{key}`; `ourlet body --list` names them"))?;
+    Ok(choice)
+}
+
 /// A costume in the sizes of these keys, with their names.
 pub fn in_sizes(costume: &Costume, keys: &[String]) -> Result<Vec<(String, Costume)>, String> {
-    let choice = |key: &String| {
-        let choice = BodyChoice::size(key);
-        let known = workroom::body_measures(&choice).is_some();
-        known.then_some(choice).ok_or_else(|| format!("there is no size `{key}`; `ourlet body --list` names them"))
-    };
-    let choices = keys.iter().map(choice).collect::<Result<Vec<_>, _>>()?;
+    let choices = keys.iter().map(|key| size(key)).collect::<Result<Vec<_>, _>>()?;
     workroom::in_sizes(costume, &choices).map_err(|e| e.to_string())
 }
 
@@ -36,9 +38,7 @@ impl Wearer {
             let figure = bring(Path::new(text), stance)?.figure;
             return Ok(Self::Figure(text.to_owned(), Arc::new(figure)));
         }
-        let choice = BodyChoice::size(text);
-        workroom::body_measures(&choice).ok_or_else(|| format!("there is no size `{text}`; `ourlet body --list` names them"))?;
-        Ok(Self::Size(choice))
+        size(text).map(Self::Size)
     }
 
     /// The body in the costume's document: a figure from a file stands in for a size.

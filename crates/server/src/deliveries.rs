@@ -26,11 +26,12 @@ pub async fn deliver(
     }
     let snapshot = draped(&app, id).await?;
     let stem = file_stem(&snapshot.assembly.costume.name);
+    let archive = format!("{stem}{ARCHIVE}");
     let work = tokio::task::spawn_blocking(move || make(&snapshot.assembly, &snapshot.positions, &snapshot.fused, &options, &stem));
     let delivery = work.await.map_err(|e| Failure::Internal(e.to_string()))??;
-    if let Some(stem) = file.strip_suffix(ARCHIVE) {
+    if file == archive {
         let files: Vec<(&str, &[u8])> = delivery.files.iter().map(|(name, bytes)| (name.as_str(), bytes.as_slice())).collect();
-        return Ok(Download::named(format!("{stem}{ARCHIVE}"), formats::archive(&files)));
+        return Ok(Download::named(archive, formats::archive(&files)));
     }
     let (name, bytes) = delivery.files.into_iter().find(|(name, _)| *name == file).ok_or(Failure::NotFound("file"))?;
     Ok(Download::named(name, bytes))

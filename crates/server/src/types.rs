@@ -228,7 +228,7 @@ pub fn typescript() -> String {
         workroom::laboratory::LabSheet,
         workroom::laboratory::LabFit,
         crate::samples::LabAsked,
-        crate::samples::ClothAsked,
+        workroom::laboratory::ClothAsked,
         crate::protocol::Activity,
         crate::protocol::Status,
         crate::protocol::PieceSpan,

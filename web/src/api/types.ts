@@ -2465,7 +2465,11 @@ export type LabFit = {
  */
 values: { [key in string]?: number }, residuals: Array<LabResidual>, };
 export type LabAsked = { swatch: string, numbers: LabNumbers, };
-export type ClothAsked = { swatch: string, own: { [key in string]?: number }, };
+export type ClothAsked = { 
+/**
+ * Key of the swatch.
+ */
+swatch: string, own: { [key in string]?: number }, };
 export type Activity = "empty" | "hung" | "closing" | "falling" | "paused" | "at-rest";
 export type Status = { activity: Activity, vertices: number, triangles: number, 
 /**

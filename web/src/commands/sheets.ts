@@ -1,4 +1,7 @@
 import { create } from "zustand";
 
+/** A sheet over the desk. */
+export type SheetName = "search" | "keys" | "history" | "blocks" | "laboratory" | "laying";
+
 /** Which sheet over the desk is open. */
-export const useSheets = create<{ open: "search" | "keys" | "history" | "blocks" | "laboratory" | "laying" | null }>(() => ({ open: null }));
+export const useSheets = create<{ open: SheetName | null }>(() => ({ open: null }));

@@ -1,13 +1,12 @@
 import { FlaskConical } from "lucide-react";
-import { Dialog } from "radix-ui";
 import { useState } from "react";
 import { useSwatches } from "../api/costume";
 import type { ClothAsked, CostumeState, JobRow, LabRow, LabSheet, Swatch } from "../api/types";
 import { isAtWork, useJobbing, useJobs } from "../check/api";
-import { useSheets } from "../commands/sheets";
+import { LargeSheet } from "../commands/LargeSheet";
 import { Button } from "../ui/Button";
+import { linePath } from "../ui/linePath";
 import { JobList } from "./JobList";
-import { discPath } from "./SamplePicture";
 
 /** A cloth on the bench: of the book, or a fabric of the costume with values of its own. */
 interface Cloth {
@@ -53,19 +52,10 @@ const COLUMNS: [string, string, string[]][] = [
 
 /** All cloths in the textile laboratory: what the simulated tests read, beside what their values and the book say. */
 export function Laboratory({ state }: { state: CostumeState }) {
-  const open = useSheets((s) => s.open === "laboratory");
   return (
-    <Dialog.Root open={open} onOpenChange={(on) => useSheets.setState({ open: on ? "laboratory" : null })}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/30" />
-        <Dialog.Content aria-describedby={undefined} className="fixed top-1/2 left-1/2 z-50 flex h-[min(88vh,720px)] w-[min(94vw,1120px)] -translate-x-1/2 -translate-y-1/2 flex-col rounded-xl border border-edge bg-card p-5 shadow-xl outline-none" data-laboratory>
-          <Dialog.Title className="mb-3 flex items-center gap-2 font-heading font-semibold text-[17px]">
-            <FlaskConical size={17} /> Textile laboratory
-          </Dialog.Title>
-          {open && <Bench state={state} />}
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <LargeSheet sheet="laboratory" title="Textile laboratory" icon={<FlaskConical size={17} />}>
+      {() => <Bench state={state} />}
+    </LargeSheet>
   );
 }
 
@@ -185,7 +175,7 @@ function Chosen({ cloth, sheet, busy, test }: { cloth: Cloth; sheet: LabSheet | 
         <>
           <svg viewBox="-158 -158 316 316" className="w-full" role="img" aria-label="Shadow of a disc of 30 cm draped over a stand of 18 cm">
             <circle r={150} className="fill-none stroke-edge" strokeWidth={1.5} />
-            <path d={discPath(sheet.outline)} fill={cloth.colour} className="stroke-ink" strokeWidth={2} />
+            <path d={linePath(sheet.outline)} fill={cloth.colour} className="stroke-ink" strokeWidth={2} />
             <circle r={90} className="fill-none stroke-ink" strokeOpacity={0.4} strokeWidth={1.5} />
           </svg>
           <p className="figures mb-2 text-center text-[11px] text-ink-soft">

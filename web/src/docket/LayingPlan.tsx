@@ -1,34 +1,26 @@
 import { Download, Pause, Play, Scissors } from "lucide-react";
-import { Dialog } from "radix-ui";
 import { useEffect, useMemo, useRef, useState } from "react";
 import type { CostumeState, FabricPlan, JobRow } from "../api/types";
 import { isAtWork, useJobbing, useJobs } from "../check/api";
-import { useSheets } from "../commands/sheets";
+import { LargeSheet } from "../commands/LargeSheet";
 import { useDesk } from "../desk/store";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
+import { linePath } from "../ui/linePath";
 import { NumberField } from "../ui/NumberField";
 import { format } from "../ui/units";
 import { within } from "../ui/within";
+import { BodyChecks } from "./BodyChecks";
 import { cutterOver } from "./cutter";
 import { JobList } from "./JobList";
 import { useWearers } from "./wearers";
 
 /** The pieces on cloth of a width, in one size or several, and the cutter that cuts them. */
 export function LayingPlan({ state }: { state: CostumeState }) {
-  const open = useSheets((s) => s.open === "laying");
   return (
-    <Dialog.Root open={open} onOpenChange={(on) => useSheets.setState({ open: on ? "laying" : null })}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/30" />
-        <Dialog.Content aria-describedby={undefined} className="fixed top-1/2 left-1/2 z-50 flex h-[min(88vh,720px)] w-[min(94vw,1160px)] -translate-x-1/2 -translate-y-1/2 flex-col rounded-xl border border-edge bg-card p-5 shadow-xl outline-none" data-laying>
-          <Dialog.Title className="mb-3 flex items-center gap-2 font-heading font-semibold text-[17px]">
-            <Scissors size={17} /> Laying plan
-          </Dialog.Title>
-          {open && <CuttingTable state={state} />}
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <LargeSheet sheet="laying" title="Laying plan" icon={<Scissors size={17} />}>
+      {() => <CuttingTable state={state} />}
+    </LargeSheet>
   );
 }
 
@@ -106,12 +98,7 @@ function Asking({ state, busy }: { state: CostumeState; busy: boolean }) {
       <Choice label="Search" value={effort} options={EFFORTS} onChange={setEffort} />
       <fieldset className="mt-1 max-h-[150px] overflow-y-auto rounded-md border border-edge px-2 py-1">
         <legend className="px-1 text-[12px] text-ink-soft">Sizes together</legend>
-        {wearers.map((w) => (
-          <label key={w.key} className="flex min-w-0 items-center gap-2 py-0.5">
-            <input type="checkbox" data-lay-size={w.key} checked={sizes.includes(w.key)} onChange={(e) => setSizes((s) => (e.target.checked ? [...s, w.key] : s.filter((k) => k !== w.key)))} />
-            <span className="truncate">{w.name}</span>
-          </label>
-        ))}
+        <BodyChecks bodies={wearers} chosen={sizes} mark="data-lay-size" onChange={setSizes} />
       </fieldset>
       <Button kind="main" className="mt-2 w-full" data-lay-pieces disabled={busy || picked.length === 0 || state.costume.pieces.length === 0} onClick={ask}>
         {busy ? "Laying…" : "Lay the pieces"}
@@ -122,8 +109,6 @@ function Asking({ state, busy }: { state: CostumeState; busy: boolean }) {
 
 /** Seconds that the cutter takes on the screen, whatever it takes at its table. */
 const SHOWN = 24;
-
-const pathOf = (points: [number, number][], close: boolean) => (points.length > 0 ? `M${points.map(([x, y]) => `${x.toFixed(1)} ${y.toFixed(1)}`).join("L")}${close ? "Z" : ""}` : "");
 
 /** One fabric with its pieces, its length from left to right, and the cutter over it. */
 function Cloth({ plan, colour, job }: { plan: FabricPlan; colour: string; job: number }) {
@@ -143,7 +128,7 @@ function Cloth({ plan, colour, job }: { plan: FabricPlan; colour: string; job: n
       const is = at(time.current);
       head.current?.setAttribute("cx", is.head[0].toFixed(1));
       head.current?.setAttribute("cy", is.head[1].toFixed(1));
-      line.current?.setAttribute("d", pathOf(is.line, false));
+      line.current?.setAttribute("d", linePath(is.line, false));
       setDone(is.done);
       if (is.piece === null) setPlaying(false);
       else frame = requestAnimationFrame(draw);
@@ -171,7 +156,7 @@ function Cloth({ plan, colour, job }: { plan: FabricPlan; colour: string; job: n
           <g transform={`matrix(0 -1 1 0 0 ${width})`}>
             <rect width={width} height={length} fill={colour} fillOpacity={0.28} className="stroke-line" strokeWidth={2} vectorEffect="non-scaling-stroke" />
             {plan.pieces.map((p, k) => (
-              <path key={`${p.of} ${p.name} ${k}`} d={pathOf(p.outline, true)} fill={cut.has(k) ? colour : "var(--color-card)"} className="stroke-ink" strokeWidth={cut.has(k) ? 2 : 1} vectorEffect="non-scaling-stroke">
+              <path key={`${p.of} ${p.name} ${k}`} d={linePath(p.outline)} fill={cut.has(k) ? colour : "var(--color-card)"} className="stroke-ink" strokeWidth={cut.has(k) ? 2 : 1} vectorEffect="non-scaling-stroke">
                 <title>{`${p.of} ${p.name}`}</title>
               </path>
             ))}

@@ -11,6 +11,7 @@ import { type Downloaded, download } from "../ui/download";
 import { notify } from "../ui/notices";
 import { NumberField } from "../ui/NumberField";
 import { within } from "../ui/within";
+import { BodyChecks } from "./BodyChecks";
 import { Card } from "./Card";
 import type { DocketProps } from "./props";
 
@@ -49,18 +50,7 @@ export function PaperCard({ state }: Pick<DocketProps, "state">) {
         <details className="py-1">
           <summary className="cursor-pointer text-ink-soft">{sizes.length > 0 ? `${sizes.length} sizes in each other` : "Several sizes in each other"}</summary>
           <div className="mt-1 grid max-h-[140px] grid-cols-2 gap-x-2 overflow-y-auto">
-            {bodies.map((b) => (
-              <label key={b.key} className="flex min-w-0 items-center gap-2 py-0.5">
-                <input
-                  type="checkbox"
-                  data-nest={b.key}
-                  checked={sizes.includes(b.key)}
-                  disabled={sizes.length >= NESTED && !sizes.includes(b.key)}
-                  onChange={(e) => setSizes((s) => (e.target.checked ? [...s, b.key] : s.filter((k) => k !== b.key)))}
-                />
-                <span className="truncate">{b.name}</span>
-              </label>
-            ))}
+            <BodyChecks bodies={bodies} chosen={sizes} most={NESTED} mark="data-nest" onChange={setSizes} />
           </div>
         </details>
       )}

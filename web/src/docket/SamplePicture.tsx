@@ -1,6 +1,7 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { post } from "../api/http";
 import type { Fabric, Sample } from "../api/types";
+import { linePath } from "../ui/linePath";
 import { Row } from "./Card";
 
 const useSample = (swatch: string, own: Fabric["own"]) =>
@@ -11,9 +12,6 @@ const useSample = (swatch: string, own: Fabric["own"]) =>
     placeholderData: keepPreviousData,
     retry: false,
   });
-
-/** The shadow of a draped disc as a path, mm. */
-export const discPath = (outline: [number, number][]) => `M${outline.map(([x, y]) => `${x.toFixed(1)} ${y.toFixed(1)}`).join("L")}Z`;
 
 /** The cloth in the laboratory, simulated: its draped disc from above and its hanging strip, beside those of its swatch. */
 export function SamplePicture({ fabric }: { fabric: Fabric }) {
@@ -32,8 +30,8 @@ export function SamplePicture({ fabric }: { fabric: Fabric }) {
       <div className="flex items-end justify-around">
       <svg viewBox="-155 -155 310 310" className="h-[92px] w-[92px] shrink-0" role="img" aria-label="A disc of 30 cm draped over a stand of 18 cm, from above">
         <circle r={150} className="fill-none stroke-edge" strokeWidth={2} />
-        <path d={discPath(sample.outline)} fill={fabric.colour} className="stroke-ink" strokeWidth={3} />
-        {before && <path d={discPath(before.outline)} className="fill-none stroke-card" strokeWidth={4} strokeDasharray="10 7" />}
+        <path d={linePath(sample.outline)} fill={fabric.colour} className="stroke-ink" strokeWidth={3} />
+        {before && <path d={linePath(before.outline)} className="fill-none stroke-card" strokeWidth={4} strokeDasharray="10 7" />}
         <circle r={90} className="fill-none stroke-ink" strokeWidth={1.5} strokeOpacity={0.4} />
       </svg>
       <svg viewBox="0 0 44 96" className="h-[92px] w-[42px] shrink-0" role="img" aria-label="Strips hanging along warp and weft">

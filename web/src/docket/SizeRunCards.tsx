@@ -4,6 +4,7 @@ import { useJobbing } from "../check/api";
 import { useDesk } from "../desk/store";
 import { Button } from "../ui/Button";
 import { format, formatSigned } from "../ui/units";
+import { BodyChecks } from "./BodyChecks";
 import { Card } from "./Card";
 import { JobList } from "./JobList";
 import type { DocketProps } from "./props";
@@ -21,17 +22,7 @@ export function SizeRunCards({ state }: DocketProps) {
       <Card title="Size run">
         <p className="mb-2 text-ink-soft">Blocks are drafted anew for each body; drawn pieces stay as they are.</p>
         <div className="grid grid-cols-2 gap-x-2">
-          {wearers.map((w) => (
-            <label key={w.key} className="flex min-w-0 items-center gap-2 py-0.5">
-              <input
-                type="checkbox"
-                data-wearer={w.key}
-                checked={chosen.includes(w.key)}
-                onChange={(e) => setChosen((c) => (e.target.checked ? [...c, w.key] : c.filter((k) => k !== w.key)))}
-              />
-              <span className="truncate">{w.name}</span>
-            </label>
-          ))}
+          <BodyChecks bodies={wearers} chosen={chosen} mark="data-wearer" onChange={setChosen} />
         </div>
         <div className="mt-2 flex gap-2">
           <Button className="flex-1" onClick={() => setChosen(chosen.length === wearers.length ? [] : wearers.map((w) => w.key))}>

@@ -81,13 +81,13 @@ impl Drawing {
                 if kind == FlatKind::Outline && nested.is_some_and(|k| k > 0) && !piece.cutting.is_empty() {
                     continue;
                 }
-                let (width, dash): (f64, &[f64]) = match kind {
-                    FlatKind::Cutting | FlatKind::Outline if nested.is_some() => (0.4, SIZES[nested.unwrap_or(0) % SIZES.len()]),
-                    FlatKind::Cutting => (0.5, &[]),
-                    FlatKind::Outline => (0.35, &[]),
-                    FlatKind::Fold => (0.35, &[9.0, 3.0, 2.0, 3.0]),
-                    FlatKind::Inside => (0.3, &[8.0, 4.0]),
-                    FlatKind::Grain | FlatKind::Notch | FlatKind::Hole => (0.3, &[]),
+                let (width, dash): (f64, &[f64]) = match (kind, nested) {
+                    (FlatKind::Cutting | FlatKind::Outline, Some(k)) => (0.4, SIZES[k % SIZES.len()]),
+                    (FlatKind::Cutting, None) => (0.5, &[]),
+                    (FlatKind::Outline, None) => (0.35, &[]),
+                    (FlatKind::Fold, _) => (0.35, &[9.0, 3.0, 2.0, 3.0]),
+                    (FlatKind::Inside, _) => (0.3, &[8.0, 4.0]),
+                    (FlatKind::Grain | FlatKind::Notch | FlatKind::Hole, _) => (0.3, &[]),
                 };
                 ink.push(Ink::Lines { path: to * path, width, dash: dash.to_vec(), colour: BLACK });
             }

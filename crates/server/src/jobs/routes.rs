@@ -2,14 +2,16 @@
 
 use super::store::{self, JobAsked, JobPart, JobRow};
 use crate::app::App;
+use crate::background::off_the_async_threads;
 use crate::costumes::history;
+use crate::download::Download;
 use crate::error::Failure;
-use crate::samples::ClothAsked;
 use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::header;
 use axum::response::IntoResponse;
 use costume::{Costume, Refusal};
+use workroom::laboratory::ClothAsked;
 use workroom::{FabricPlan, LayOptions, in_sizes, to_lay};
 
 /// Most bodies of one run.
@@ -28,8 +30,16 @@ pub async fn list(State(app): State<App>, Path(id): Path<i64>) -> Result<Json<Ve
 /// Asks for a job on the costume as it is now; the list of its jobs.
 pub async fn add(State(app): State<App>, Path(id): Path<i64>, Json(asked): Json<JobAsked>) -> Result<Json<Vec<JobRow>>, Failure> {
     let document = history::shown(&app.costumes, id).await?.document.clone();
-    let costume = &document.costume;
-    let (name, parts) = match &asked {
+    let looked_at = (document.clone(), asked.clone());
+    let (name, parts) = off_the_async_threads(move || described(&looked_at.0.costume, &looked_at.1)).await?;
+    let job = store::add(&app.pool, id, &name, &document.costume, &asked, parts).await?;
+    app.workers.wake(app.queue.job(job)).await?;
+    list(State(app), Path(id)).await
+}
+
+/// What a job is called in the list, and how many parts it has; what cannot be done is refused.
+fn described(costume: &Costume, asked: &JobAsked) -> Result<(String, usize), Refusal> {
+    Ok(match asked {
         JobAsked::Sizes { bodies } => sizes(costume, bodies)?,
         JobAsked::Cloths { cloths } => laboratory(cloths)?,
         JobAsked::Lay { sizes, options } => laying(costume, sizes, options)?,
@@ -41,39 +51,38 @@ pub async fn add(State(app): State<App>, Path(id): Path<i64>, Json(asked): Json<
             });
             (format!("Ease: {}", wanted.collect::<Vec<_>>().join(", ")), TRIES)
         }
-    };
-    let job = store::add(&app.pool, id, &name, costume, &asked, parts).await?;
-    app.workers.wake(app.queue.job(job)).await?;
-    list(State(app), Path(id)).await
+    })
 }
 
-fn sizes(costume: &Costume, bodies: &[costume::BodyChoice]) -> Result<(String, usize), Failure> {
-    if bodies.is_empty() || bodies.len() > BODIES {
-        let remedy = format!("choose one to {BODIES} bodies");
-        return Err(Refusal::elsewhere("size run", format!("has {} bodies", bodies.len()), remedy).into());
+/// Refuses none and more than `most` of what is asked for.
+fn counted(count: usize, most: usize, item: &str, has: &str, things: &str) -> Result<(), Refusal> {
+    if (1..=most).contains(&count) {
+        return Ok(());
     }
+    Err(Refusal::elsewhere(item, format!("{has} {count} {things}"), format!("choose one to {most} {things}")))
+}
+
+fn sizes(costume: &Costume, bodies: &[costume::BodyChoice]) -> Result<(String, usize), Refusal> {
+    counted(bodies.len(), BODIES, "size run", "has", "bodies")?;
     for body in bodies {
         workroom::on_body(costume, body)?;
     }
     Ok((format!("Sizes: {}", if bodies.len() == 1 { "one body".to_owned() } else { format!("{} bodies", bodies.len()) }), bodies.len()))
 }
 
-fn laying(costume: &Costume, sizes: &[costume::BodyChoice], options: &LayOptions) -> Result<(String, usize), Failure> {
+fn laying(costume: &Costume, sizes: &[costume::BodyChoice], options: &LayOptions) -> Result<(String, usize), Refusal> {
     options.check()?;
-    if sizes.is_empty() || sizes.len() > LAID_SIZES {
-        let remedy = format!("choose one to {LAID_SIZES} sizes");
-        return Err(Refusal::elsewhere("laying plan", format!("is for {} sizes", sizes.len()), remedy).into());
-    }
+    counted(sizes.len(), LAID_SIZES, "laying plan", "is for", "sizes")?;
     let cloths = to_lay(&in_sizes(costume, sizes)?)?;
     if cloths.is_empty() {
-        return Err(Refusal::elsewhere("laying plan", "has no pieces to lay", "draw a piece first").into());
+        return Err(Refusal::elsewhere("laying plan", "has no pieces to lay", "draw a piece first"));
     }
     let of = if sizes.len() == 1 { "one size".to_owned() } else { format!("{} sizes", sizes.len()) };
     Ok((format!("Laying plan: {of}, {:.0} cm", options.width / 10.0), cloths.len()))
 }
 
 /// The plans of a job as one drawing (SVG).
-pub async fn plan(State(app): State<App>, Path(id): Path<i64>) -> Result<impl IntoResponse, Failure> {
+pub async fn plan(State(app): State<App>, Path(id): Path<i64>) -> Result<Download, Failure> {
     let plans: Vec<FabricPlan> = store::results(&app.pool, id)
         .await?
         .into_iter()
@@ -82,15 +91,11 @@ pub async fn plan(State(app): State<App>, Path(id): Path<i64>) -> Result<impl In
     if plans.is_empty() {
         return Err(Failure::NotFound("laying plan"));
     }
-    let named = (header::CONTENT_DISPOSITION, "attachment; filename=\"laying-plan.svg\"");
-    Ok(([(header::CONTENT_TYPE, "image/svg+xml"), named], workroom::plan_svg(&plans)))
+    Ok(Download::named("laying-plan.svg".into(), workroom::plan_svg(&plans).into_bytes()))
 }
 
-fn laboratory(cloths: &[ClothAsked]) -> Result<(String, usize), Failure> {
-    if cloths.is_empty() || cloths.len() > CLOTHS {
-        let remedy = format!("choose one to {CLOTHS} cloths");
-        return Err(Refusal::elsewhere("laboratory", format!("is given {} cloths", cloths.len()), remedy).into());
-    }
+fn laboratory(cloths: &[ClothAsked]) -> Result<(String, usize), Refusal> {
+    counted(cloths.len(), CLOTHS, "laboratory", "is given", "cloths")?;
     for cloth in cloths {
         cloth.cloth()?;
     }

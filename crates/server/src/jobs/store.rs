@@ -2,12 +2,11 @@
 
 use crate::database::{json, read};
 use crate::error::Failure;
-use crate::samples::ClothAsked;
 use costume::{BodyChoice, Costume, Refusal};
 use serde::{Deserialize, Serialize};
 use sqlx::PgPool;
 use ts_rs::TS;
-use workroom::laboratory::LabSheet;
+use workroom::laboratory::{ClothAsked, LabSheet};
 use workroom::{EaseAsked, EaseOutcome, EaseTry, FabricPlan, LayOptions, SizeRow, Tried};
 
 /// Most jobs of one costume.

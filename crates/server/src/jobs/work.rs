@@ -3,12 +3,10 @@
 use super::store::{self, Begun, JobAsked, JobPart, Made};
 use crate::error::Failure;
 use crate::forms::BodyShelf;
-use crate::samples::untestable;
 use costume::Costume;
 use sqlx::PgPool;
 use std::time::{Duration, Instant};
 use tokio::runtime::Handle;
-use workroom::laboratory::lab_sheet;
 use workroom::{EaseOutcome, Trial, fit_to_ease, in_sizes, size_row, to_lay};
 
 /// How often a worker looks whether its job is still wanted.
@@ -51,39 +49,16 @@ struct Desk {
 impl Desk {
     fn make(&self, begun: Begun) -> Result<Ended, Failure> {
         match begun.asked.clone() {
-            JobAsked::Sizes { bodies } => {
-                for (part, body) in bodies.iter().enumerate().skip(begun.done) {
-                    let since = Instant::now();
-                    let made = size_row(&begun.costume, body, &mut |c| self.forms.hang(c), &mut self.wanted());
-                    let Some((row, trial)) = made else { return Ok(Ended::Stopped) };
-                    let picture = trial.as_ref().map(picture);
-                    let seconds = since.elapsed().as_secs_f32();
-                    if !self.put(&Made { part, result: JobPart::Size { row: Box::new(row) }, picture, cloth: None, seconds })? {
-                        return Ok(Ended::Stopped);
-                    }
-                }
-                Ok(Ended::Done(None))
-            }
+            JobAsked::Sizes { bodies } => self.each(&bodies, begun.done, |body| {
+                let made = size_row(&begun.costume, body, &mut |c| self.forms.hang(c), &mut self.wanted());
+                Ok(made.map(|(row, trial)| (JobPart::Size { row: Box::new(row) }, trial.as_ref().map(picture))))
+            }),
             JobAsked::Cloths { cloths } => {
-                for (part, cloth) in cloths.iter().enumerate().skip(begun.done) {
-                    let since = Instant::now();
-                    let sheet = Box::new(lab_sheet(&cloth.cloth()?).ok_or_else(untestable)?);
-                    let (result, seconds) = (JobPart::Cloth { sheet }, since.elapsed().as_secs_f32());
-                    if !self.put(&Made { part, result, picture: None, cloth: None, seconds })? {
-                        return Ok(Ended::Stopped);
-                    }
-                }
-                Ok(Ended::Done(None))
+                self.each(&cloths, begun.done, |cloth| Ok(Some((JobPart::Cloth { sheet: Box::new(cloth.sheet()?) }, None))))
             }
             JobAsked::Lay { sizes, options } => {
-                for (part, cloth) in to_lay(&in_sizes(&begun.costume, &sizes)?)?.into_iter().enumerate().skip(begun.done) {
-                    let since = Instant::now();
-                    let result = JobPart::Plan { plan: Box::new(cloth.plan(&options)?) };
-                    if !self.put(&Made { part, result, picture: None, cloth: None, seconds: since.elapsed().as_secs_f32() })? {
-                        return Ok(Ended::Stopped);
-                    }
-                }
-                Ok(Ended::Done(None))
+                let cloths = to_lay(&in_sizes(&begun.costume, &sizes)?)?;
+                self.each(cloths, begun.done, |cloth| Ok(Some((JobPart::Plan { plan: Box::new(cloth.plan(&options)?) }, None))))
             }
             JobAsked::Ease { asked } => {
                 let (mut part, mut since, mut fault) = (begun.known.len(), Instant::now(), None);
@@ -110,6 +85,23 @@ impl Desk {
                 }
             }
         }
+    }
+
+    /// Makes a part of each item that is not done yet, with its picture if it has one; stops when one is not made to its end.
+    fn each<T>(
+        &self,
+        items: impl IntoIterator<Item = T>,
+        done: usize,
+        mut make: impl FnMut(T) -> Result<Option<(JobPart, Option<Vec<u8>>)>, Failure>,
+    ) -> Result<Ended, Failure> {
+        for (part, item) in items.into_iter().enumerate().skip(done) {
+            let since = Instant::now();
+            let Some((result, picture)) = make(item)? else { return Ok(Ended::Stopped) };
+            if !self.put(&Made { part, result, picture, cloth: None, seconds: since.elapsed().as_secs_f32() })? {
+                return Ok(Ended::Stopped);
+            }
+        }
+        Ok(Ended::Done(None))
     }
 
     fn put(&self, made: &Made) -> Result<bool, Failure> {

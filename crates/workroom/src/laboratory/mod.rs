@@ -3,9 +3,11 @@
 //! Strip: elongation under its own weight. Cantilever: Peirce's bending length (BS 3356). Drape coefficient: a disc of
 //! 30 cm over a stand of 18 cm (BS 5058); the share of the overhanging ring that its shadow covers.
 
+mod asked;
 mod benches;
 mod numbers;
 
+pub use asked::ClothAsked;
 pub use benches::{Cut, LabRow, LabSheet, expected_elongation, lab_sheet, nodes, shear_frame, sliding_slope, strip_elongation};
 pub use numbers::{LabFit, LabNumbers, LabResidual, fabric_from, lab_numbers};
 

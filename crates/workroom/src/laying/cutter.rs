@@ -44,8 +44,7 @@ pub fn cutter_way(outlines: &[&[[f64; 2]]]) -> CutterWay {
     while !left.is_empty() {
         let nearest = |piece: usize| {
             let points = outlines[piece].iter().enumerate();
-            let best = points.map(|(from, p)| (apart(at, *p), from)).min_by(|a, b| a.0.total_cmp(&b.0));
-            best.map_or((f64::MAX, 0), |(far, from)| (far, from))
+            points.map(|(from, p)| (apart(at, *p), from)).min_by(|a, b| a.0.total_cmp(&b.0)).unwrap_or((f64::MAX, 0))
         };
         let (slot, (far, from)) =
             left.iter().enumerate().map(|(slot, piece)| (slot, nearest(*piece))).min_by(|a, b| a.1.0.total_cmp(&b.1.0)).unwrap_or_default();
