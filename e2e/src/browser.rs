@@ -21,6 +21,11 @@ const LONG: Duration = Duration::from_secs(180);
 
 static ONE_AT_A_TIME: Mutex<()> = Mutex::const_new(());
 
+/// The turn of a test without a browser that keeps the whole machine busy.
+pub fn turn() -> MutexGuard<'static, ()> {
+    ONE_AT_A_TIME.blocking_lock()
+}
+
 /// ChromeDriver with everything it starts.
 struct Driver(Child, u16);
 
@@ -265,17 +270,30 @@ impl Desk {
     }
     /// Clicks the middle of the first match, once it stands still.
     pub async fn click(&self, selector: &str) {
-        let mut at = self.middle(selector).await;
-        for _ in 0..50 {
-            tokio::time::sleep(Duration::from_millis(50)).await;
-            let now = self.middle(selector).await;
-            if now == at {
-                break;
+        for _ in 0..4 {
+            let mut at = self.middle(selector).await;
+            for _ in 0..50 {
+                tokio::time::sleep(Duration::from_millis(50)).await;
+                let now = self.middle(selector).await;
+                if now == at {
+                    break;
+                }
+                at = now;
             }
-            at = now;
+            let aim = format!(
+                "(() => {{ window.aim = document.querySelector({}); window.hit = null; document.addEventListener('pointerdown', (e) => {{ window.hit = e.target; }}, {{ capture: true, once: true }}); }})()",
+                json!(selector)
+            );
+            self.see(&aim).await;
+            self.click_at(at).await;
+            // on a busy machine the page may move between the look and the press; a shape of a drawing may lie under another
+            if self.see("window.hit && window.aim instanceof HTMLElement && !window.aim.contains(window.hit)").await != true {
+                return;
+            }
+            eprintln!("the page moved under the pointer at {selector}");
         }
-        self.click_at(at).await;
     }
+
     /// Clicks the first element of a kind with this text.
     pub async fn click_text(&self, selector: &str, text: &str) {
         let mark = format!(

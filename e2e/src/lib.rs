@@ -7,7 +7,7 @@ mod http;
 mod meter;
 mod server;
 
-pub use browser::{Desk, desk, desk_on};
+pub use browser::{Desk, desk, desk_on, turn};
 pub use cluster::{Cluster, database, restored};
 pub use http::{Answer, request, send};
 pub use meter::Meter;

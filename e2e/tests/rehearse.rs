@@ -1,10 +1,10 @@
 //! Rehearsals in the application: a fault that is planted, found and mended on the time line; workers that are killed.
 
-use e2e::{Desk, Server, Worker, database};
+use e2e::{Desk, Server, Worker, database, turn};
 use serde_json::{Value, json};
 use std::time::{Duration, Instant};
 
-const LONG: Duration = Duration::from_secs(90);
+const LONG: Duration = Duration::from_secs(180);
 
 /// A bow so quick that coarse cloth does not get out of its way.
 fn quick_bow() -> Value {
@@ -49,6 +49,7 @@ fn frames(server: &Server, rehearsal: i64, count: i64) -> Vec<Vec<u8>> {
 
 #[test]
 fn a_rehearsal_whose_workers_are_killed_ends_complete_with_the_same_bits() {
+    let _turn = turn();
     let database = database();
     let server = Server::start_with(&database, &["--workers", "0"]);
     let costume = server.import(&coarse_tabard());
@@ -89,6 +90,7 @@ fn a_rehearsal_whose_workers_are_killed_ends_complete_with_the_same_bits() {
 
 #[test]
 fn inner_layers_are_rehearsed_first_and_the_others_over_them_beside_a_thing_from_a_file() {
+    let _turn = turn();
     let server = Server::start(&database());
     // the tabard, and over it another one
     let clip: Value = serde_json::from_str(&coarse_tabard().replacen("\"custom\": 40", "\"custom\": 60", 1)).expect("a costume");
@@ -138,6 +140,7 @@ fn inner_layers_are_rehearsed_first_and_the_others_over_them_beside_a_thing_from
 
 #[test]
 fn what_is_no_rehearsal_is_refused_and_one_that_is_stopped_keeps_what_is_done() {
+    let _turn = turn();
     let database = database();
     let server = Server::start(&database);
     let costume = server.import(&coarse_tabard());

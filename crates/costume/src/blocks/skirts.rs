@@ -77,6 +77,9 @@ pub(super) const GATHERED: Recipe = Recipe {
     },
 };
 
+/// Panels are as wide as at the hips for so far below them, mm: the hips of a body lie a little higher or lower than most.
+const UPRIGHT: f64 = 25.0;
+
 pub(super) const PANELLED: Recipe = Recipe {
     key: "panelled-skirt",
     name: "Panelled skirt",
@@ -95,18 +98,22 @@ pub(super) const PANELLED: Recipe = Recipe {
         let top = girth / 12.0;
         let hip = ((s.m("hip") + s.v("hip-ease")) / 12.0).max(top);
         let hem = hip + s.v("flare") / 12.0;
-        // half a panel from its middle: hem, side to the hips, side to the waist
-        let up = curved(hip, -depth, (hip - (hem - hip) * 0.4 * depth / l, -0.6 * depth), (top + 0.3 * (hip - top), -0.25 * depth));
-        let down = curved(-top, 0.0, (-top - 0.3 * (hip - top), -0.25 * depth), (-hip + (hem - hip) * 0.4 * depth / l, -0.6 * depth));
+        // half a panel from its middle: hem, side out of the flare to below the hips, upright past them and on to the waist
+        let low = depth + UPRIGHT;
+        let (bend, flare) = (0.3 * (l - low), 0.3 * (hem - hip));
+        let out = curved(hem, -l, (hem - flare, bend - l), (hip, -low - bend));
+        let up = curved(hip, -low, (hip, -0.5 * depth), (top + 0.3 * (hip - top), -0.25 * depth));
+        let down = curved(-top, 0.0, (-top - 0.3 * (hip - top), -0.25 * depth), (-hip, -0.5 * depth));
+        let into = curved(-hip, -low, (-hip, -low - bend), (flare - hem, bend - l));
         let hung = |name, points, fold: Option<u32>, station, x: f64| {
             let mut piece = PieceDraft::new(name, points);
             (piece.fold, piece.twin) = (fold, fold.is_none());
             piece.hang = Some((station, Point::new(x, 0.0)));
             piece
         };
-        let whole = || vec![at(-hem, -l), at(hem, -l), up, at(top, 0.0), down, at(-hip, -depth)];
-        let front = hung("Front panel", vec![at(0.0, -l), at(hem, -l), up, at(top, 0.0), at(0.0, 0.0)], Some(4), "waist-front", 0.0);
-        let back = hung("Back panel", vec![at(0.0, 0.0), down, at(-hip, -depth), at(-hem, -l), at(0.0, -l)], Some(4), "waist-back", 0.0);
+        let whole = || vec![at(-hem, -l), out, up, at(top, 0.0), down, into];
+        let front = hung("Front panel", vec![at(0.0, -l), out, up, at(top, 0.0), at(0.0, 0.0)], Some(4), "waist-front", 0.0);
+        let back = hung("Back panel", vec![at(0.0, 0.0), down, into, at(-hem, -l), at(0.0, -l)], Some(4), "waist-back", 0.0);
         // beside the middle panels, as far as these reach at the hem
         let beside = hip + hem;
         let side_front = hung("Side front panel", whole(), None, "waist-front", -beside);

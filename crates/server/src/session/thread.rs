@@ -428,11 +428,11 @@ impl Worker {
         }
         // a moving body is shown frame by frame
         let every = if self.going.is_some() { FRAME } else { READ_OUT };
-        if rests || self.read_out_at.elapsed() >= every {
-            self.read_out();
-        }
+        // the standing of cloth that rests is told together with what its check finds
         if rests {
             self.check();
+        } else if self.read_out_at.elapsed() >= every {
+            self.read_out();
         }
     }
 
