@@ -244,4 +244,39 @@ async fn a_scanned_sheet_is_scaled_straightened_and_traced() {
         &json!({ "base": step, "key": "unknown", "edit": { "do": "lay-underlay", "underlay": unknown } }),
     );
     assert!(refused.status == 422 && refused.text().contains("not on this server"), "{}", refused.text());
+    while desk.see("document.querySelector('[data-notice]') !== null").await == true {
+        desk.click("[data-notice] button").await;
+    }
+    // the photo is printed on the cloth, in a half drop, and begins elsewhere on one of the pieces
+    desk.stage("drape").await;
+    desk.choose_file("[data-bring-print-1]", &photo).await;
+    desk.until_step(10).await;
+    desk.click("[data-print] [aria-label=Lies]").await;
+    desk.click_text("[role=option]", "in a half drop").await;
+    desk.until_step(11).await;
+    desk.stage("draft").await;
+    desk.click("[aria-label='Fill with fabric']").await;
+    desk.until("document.querySelectorAll('[data-printed=pocket] pattern image').length === 2").await;
+    let piece = desk.document(id)["pieces"][0]["id"].as_u64().expect("an id");
+    let moved = |document: &Value| document["pieces"][0]["print_at"].clone();
+    desk.click(&format!("[data-piece='{piece}'] [data-hit=piece]")).await;
+    desk.fill("[data-print-place] input", "2.5").await;
+    desk.until_step(12).await;
+    assert_eq!(moved(&desk.document(id)), json!({ "at": { "x": 25.0, "y": 0.0 } }));
+    let print = desk.document(id)["fabrics"][0]["print"].clone();
+    let query = url::form_urlencoded::Serializer::new(String::new())
+        .append_pair("base", "#d8d2c4")
+        .append_pair("print", &print.to_string())
+        .finish();
+    let tile = desk.server.get(&format!("/api/prints/tile?{query}"));
+    assert!(tile.status == 200 && tile.body.starts_with(b"\x89PNG"));
+    // what is no print, or no picture, is refused
+    let broken = query.replace("half_drop", "half-drop");
+    assert_eq!(desk.server.get(&format!("/api/prints/tile?{broken}")).status, 422);
+    let fabric = desk.document(id)["fabrics"][0].clone();
+    let mut strange = print.clone();
+    strange["image"] = json!("1".repeat(64));
+    let edit = json!({ "do": "change-fabric", "fabric": 1, "name": fabric["name"], "swatch": fabric["swatch"], "colour": fabric["colour"], "print": strange });
+    let refused = desk.server.post(&format!("/api/costumes/{id}/edits"), &json!({ "base": 12, "key": "strange", "edit": edit }));
+    assert!(refused.status == 422 && refused.text().contains("not on this server"), "{}", refused.text());
 }

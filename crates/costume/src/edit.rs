@@ -3,8 +3,8 @@
 
 use crate::{
     BlockId, BodyChoice, Closure, Costume, CutPlan, Ease, FabricId, Fineness, Finish, FreeTape, KeptPose, LineId, Mark, MarkId, NodeId,
-    NodeKind, Note, NoteId, PaintKind, PaintUse, PathId, PieceId, Placement, Point, Print, Purpose, Raster, Run, SeamId, SeamMake, TapeId,
-    Underlay, UnderlayId,
+    NodeKind, Note, NoteId, PaintKind, PaintUse, PathId, PieceId, Placement, Point, Print, PrintPlace, Purpose, Raster, Run, SeamId,
+    SeamMake, TapeId, Underlay, UnderlayId,
 };
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
@@ -686,6 +686,11 @@ pub enum Edit {
     SetCut {
         piece: PieceId,
         cut: CutPlan,
+    },
+    /// Where the print of its fabric begins on a piece; none, at the origin of its frame.
+    PlacePrint {
+        piece: PieceId,
+        place: Option<PrintPlace>,
     },
     SetWear {
         piece: PieceId,

@@ -46,8 +46,8 @@ pub use diagnostics::{Diagnostic, DiagnosticKind, Mend, MendKind, Severity, diag
 pub use document::{
     AllowanceCorner, Along, AlongId, BandLevel, BlockId, BlockUse, BodyChoice, Closure, ClosureKind, Contact, Costume, CutPlan, Drawing,
     Ease, FORMAT, Fabric, FabricId, Fineness, Finish, FreeTape, InsidePath, KeptPose, Lacing, Line, LineId, Mark, MarkId, Node, NodeId,
-    NodeKind, Note, NoteId, Paint, PaintKind, PaintUse, PartContact, PathId, Piece, PieceId, Placement, Point, Print, Purpose, Raster,
-    RoughSpot, Run, SIDE, Seam, SeamId, SeamMake, SeamTape, Shape, SkinHold, StandIn, StandInShape, TapeId, TopStitch, Underlay,
+    NodeKind, Note, NoteId, Paint, PaintKind, PaintUse, PartContact, PathId, Piece, PieceId, Placement, Point, Print, PrintPlace, Purpose,
+    Raster, RoughSpot, Run, SIDE, Seam, SeamId, SeamMake, SeamTape, Shape, SkinHold, StandIn, StandInShape, TapeId, TopStitch, Underlay,
     UnderlayId, limits,
 };
 pub use drawn::{drawn_loop, drawn_path, handles};
@@ -59,7 +59,7 @@ pub use pattern::{
 pub use picture::{FlatOutline, FlatPicture, flat_picture};
 pub use projective::Projective;
 pub use refusal::{Counted, LineSpot, Quantity, Refusal, RefusalKind, Thing};
-pub use rules::{fabric as check_fabric, is_name};
+pub use rules::{check_print, fabric as check_fabric, is_name};
 pub use sewing::Joints as Joined;
 pub use sewing::together as sewn_together;
 pub use sewing::{Judgement, LEAST_GATHER, SeamKind, ease_limit, judge, stretch_limit};

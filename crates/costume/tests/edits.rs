@@ -5,8 +5,8 @@ mod common;
 use common::*;
 use costume::{
     Along, Anchor, Arrangement, Basic, Closure, Costume, CutPlan, Ease, Edit, Fineness, Finish, LineEnd, LineId, LineRef, Mark, MarkId,
-    NodeId, NodeKind, PaintKind, PathId, PieceId, Placement, Pleat, Point, Purpose, Run, SeamId, Spot, SpreadBy, Stroke, Underlay,
-    UnderlayId, apply, apply_on, diagnostics, point_at, read, resolve,
+    NodeId, NodeKind, PaintKind, PathId, PieceId, Placement, Pleat, Point, PrintPlace, Purpose, Run, SeamId, Spot, SpreadBy, Stroke,
+    Underlay, UnderlayId, apply, apply_on, diagnostics, point_at, read, resolve,
 };
 use kurbo::ParamCurve;
 use proptest::prelude::*;
@@ -152,7 +152,7 @@ fn any_edit() -> impl Strategy<Value = (usize, usize, usize, f64, f64)> {
     (0..=KINDS, 0..6usize, 0..8usize, -600.0..600.0f64, -600.0..600.0f64)
 }
 
-const KINDS: usize = 83;
+const KINDS: usize = 84;
 
 #[allow(clippy::too_many_lines)]
 fn make(costume: &Costume, (kind, p, c, x, y): (usize, usize, usize, f64, f64)) -> Edit {
@@ -303,6 +303,7 @@ fn make(costume: &Costume, (kind, p, c, x, y): (usize, usize, usize, f64, f64)) 
         },
         71 => Edit::AddParallel { piece, line, distance: x / 20.0, purpose },
         72 => Edit::ExtendInside { piece, path, end },
+        84 => Edit::PlacePrint { piece, place: (x < y).then_some(PrintPlace { at, turn: y }) },
         73 => Edit::AddSeamNotch { seam, at: x.abs() / 2.0, double: c.is_multiple_of(2) },
         _ => Edit::Batch { edits: vec![Edit::MoveNode { piece, node, to: at }, Edit::AddNotch { piece, line, at: share, double: false }] },
     }

@@ -130,7 +130,7 @@ fn fabrics() {
         print,
         own: Default::default(),
     };
-    let print = |repeat| Some(Print { motif: "salt-crystals".into(), repeat, colour: "#ffffff".into() });
+    let print = |repeat| Some(Print::of_motif("salt-crystals", repeat, "#ffffff"));
     expect(&costume, fabric("chain-mail", "#102030", None), "Sailcloth", "no `chain-mail`");
     expect(&costume, fabric("calico", "teal", None), "Sailcloth", "not a colour");
     expect(&costume, fabric("calico", "#102030", print(0.0)), "Sailcloth", "print repeat");

@@ -1,5 +1,8 @@
 //! The mesh that all writers take.
 
+use crate::Texture;
+use std::sync::Arc;
+
 /// Positions in metres (y up) with normals; texture coordinates have their own indices, so seams can be welded in
 /// space and stay apart in the flat layout.
 #[derive(Clone, Debug, Default, PartialEq)]
@@ -16,6 +19,8 @@ pub struct ExportMesh {
     pub triangles: Vec<[u32; 3]>,
     /// Same shape as `triangles`; empty when there are no texture coordinates.
     pub uv_triangles: Vec<[u32; 3]>,
+    /// Where each of `uvs` lies in the print of its cloth, v upwards; empty where nothing is printed.
+    pub print_uvs: Vec<[f32; 2]>,
     /// Triangles that make a face of four sides with the next one, whose first corner and last edge of the first they share;
     /// ascending.
     pub quads: Vec<u32>,
@@ -51,6 +56,8 @@ pub struct Material {
     pub opacity: f32,
     /// Whether its back is drawn.
     pub double_sided: bool,
+    /// What is printed on it, in place of the colour.
+    pub print: Option<Arc<Texture>>,
 }
 
 /// Bones that move the mesh. The mesh is written as it stands; joints lie where they are in that state.

@@ -1,6 +1,6 @@
 //! Names that stay apart in a file, and the materials of a delivery with theirs.
 
-use crate::{ExportMesh, Material};
+use crate::{ExportMesh, Material, Texture};
 use std::collections::HashSet;
 
 /// Gives every name once; a second one of the same letters gets a number.
@@ -37,6 +37,35 @@ pub(crate) fn materials(meshes: &[ExportMesh]) -> Vec<&Material> {
         }
     }
     found
+}
+
+/// The file of a picture, beside what refers to it.
+pub(crate) fn texture_file(of: &Texture) -> String {
+    let plain: String = of.name.chars().map(|c| if c.is_ascii_alphanumeric() { c } else { '-' }).collect();
+    format!("{plain}.png")
+}
+
+/// The pictures that the materials of these meshes refer to, by the names of their files.
+pub fn textures(meshes: &[ExportMesh]) -> Vec<(String, Vec<u8>)> {
+    let mut made: Vec<(String, Vec<u8>)> = Vec::new();
+    for print in materials(meshes).into_iter().filter_map(|m| m.print.as_deref()) {
+        let name = texture_file(print);
+        if made.iter().all(|(known, _)| *known != name) {
+            made.push((name, print.picture.png()));
+        }
+    }
+    made
+}
+
+/// The names of those files alone.
+pub fn texture_names(meshes: &[ExportMesh]) -> Vec<String> {
+    let mut names: Vec<String> = Vec::new();
+    for name in materials(meshes).into_iter().filter_map(|m| m.print.as_deref()).map(texture_file) {
+        if !names.contains(&name) {
+            names.push(name);
+        }
+    }
+    names
 }
 
 #[cfg(test)]

@@ -3,7 +3,7 @@
 //! One object with a group for each piece; positions in metres, texture coordinates and normals beside them. Seams that are
 //! welded share positions and normals, while their texture coordinates stay apart. Colours go to the material file (`Kd`, `d`).
 
-use crate::names::{Names, materials};
+use crate::names::{Names, materials, texture_file};
 use crate::{ExportMesh, Material};
 use std::fmt::Write;
 
@@ -62,7 +62,12 @@ pub fn mtl(meshes: &[ExportMesh]) -> String {
     for (name, material) in named(meshes) {
         let [r, g, b] = material.colour;
         let (roughness, opacity) = (material.roughness, material.opacity);
+        // a picture is multiplied with the colour
+        let [r, g, b] = if material.print.is_some() { [1.0; 3] } else { [r, g, b] };
         let _ = writeln!(text, "newmtl {name}\nKd {r:.4} {g:.4} {b:.4}\nKs 0 0 0\nPr {roughness}\nd {opacity}\nillum 1");
+        if let Some(print) = &material.print {
+            let _ = writeln!(text, "map_Kd {}", texture_file(print));
+        }
     }
     text
 }

@@ -28,6 +28,8 @@ const OVER: usize = 2;
 struct Facet<'a> {
     corners: [[f32; 3]; 3],
     normals: [[f32; 3]; 3],
+    /// Where they lie in the print.
+    print: [[f32; 2]; 3],
     material: &'a Material,
 }
 
@@ -54,11 +56,13 @@ pub fn picture(meshes: &[ExportMesh], view: &View) -> Vec<u8> {
     let mut clear = Vec::new();
     for mesh in meshes {
         for group in &mesh.groups {
-            for t in &mesh.triangles[group.first..group.first + group.count] {
+            for (k, t) in mesh.triangles.iter().enumerate().skip(group.first).take(group.count) {
                 let world = t.map(|v| turned(mesh.positions[v as usize]));
                 let normals = t.map(|v| turned(mesh.normals[v as usize]));
                 let corners = world.map(|p| [width as f32 * 0.5 + p[0] * scale, height as f32 * 0.5 - (p[1] - view.middle) * scale, -p[2]]);
-                let facet = Facet { corners, normals, material: &group.material };
+                let at = |v: u32| mesh.print_uvs.get(v as usize).copied().unwrap_or_default();
+                let print = mesh.uv_triangles.get(k).map_or([[0.0; 2]; 3], |uv| uv.map(at));
+                let facet = Facet { corners, normals, print, material: &group.material };
                 if group.material.opacity < 1.0 {
                     clear.push(facet);
                 } else {
@@ -77,7 +81,7 @@ pub fn picture(meshes: &[ExportMesh], view: &View) -> Vec<u8> {
 impl Canvas {
     /// Fills a facet where it is nearer than what is drawn already.
     fn draw(&mut self, facet: &Facet) {
-        let Facet { corners: s, normals, material } = facet;
+        let Facet { corners: s, normals, print, material } = facet;
         let bound = |k: usize, limit: usize| {
             let (low, high) = s.iter().fold((f32::MAX, f32::MIN), |(l, h), p| (l.min(p[k]), h.max(p[k])));
             (low.max(0.0) as usize, (high.max(0.0) as usize + 1).min(limit))
@@ -99,7 +103,10 @@ impl Canvas {
                 let depth = w[0] * s[0][2] + w[1] * s[1][2] + w[2] * s[2][2];
                 if depth < self.depth[at] {
                     let n = unit([0, 1, 2].map(|k| w[0] * normals[0][k] + w[1] * normals[1][k] + w[2] * normals[2][k]));
-                    let lit = shade(n, material);
+                    let colour = material.print.as_ref().map_or(material.colour, |texture| {
+                        texture.light([0, 1].map(|k| w[0] * print[0][k] + w[1] * print[1][k] + w[2] * print[2][k]))
+                    });
+                    let lit = shade(n, material, colour);
                     if material.opacity < 1.0 {
                         let (behind, share) = (self.colour[at], seen(n, material.opacity));
                         self.colour[at] = [0, 1, 2].map(|k| behind[k] + (lit[k] - behind[k]) * share);
@@ -129,13 +136,13 @@ const KEY: [f32; 3] = [-0.45, 0.6, 0.66];
 const HALF: [f32; 3] = [-0.247, 0.329, 0.911];
 
 /// Key light, sky, a soft sheen at grazing angles, and gloss on what is not rough; the back side is a little darker.
-fn shade(n: [f32; 3], material: &Material) -> [f32; 3] {
+fn shade(n: [f32; 3], material: &Material, colour: [f32; 3]) -> [f32; 3] {
     let (n, tone) = if n[2] < 0.0 { (n.map(|v| -v), 0.75) } else { (n, 1.0) };
     let towards = |d: [f32; 3]| (d[0] * n[0] + d[1] * n[1] + d[2] * n[2]).max(0.0);
     let (key, sky) = (towards(KEY), 0.5 + 0.5 * n[1]);
     let sheen = 0.10 * (1.0 - n[2]).powi(3);
     let gloss = 0.9 * (1.0 - material.roughness).powf(1.5) * towards(HALF).powf(2.0 / material.roughness.max(0.05).powi(2));
-    material.colour.map(|c| tone * (c * (0.22 + 0.28 * sky + 0.72 * key) + sheen + gloss))
+    colour.map(|c| tone * (c * (0.22 + 0.28 * sky + 0.72 * key) + sheen + gloss))
 }
 
 /// The pixels as PNG.

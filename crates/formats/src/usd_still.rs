@@ -4,8 +4,8 @@
 //! materials. The archive stores its files as they are, each beginning at a multiple of 64 bytes, as the format asks.
 
 use crate::animated::{extent, identifier};
-use crate::names::{Names, materials};
-use crate::{ExportMesh, Material};
+use crate::names::{Names, materials, texture_file};
+use crate::{ExportMesh, Material, Texture};
 use std::fmt::Write as _;
 
 /// Meshes as a USD text layer; their lengths are in units of so many metres.
@@ -78,6 +78,15 @@ fn write_mesh(out: &mut String, mesh: &ExportMesh, name: &str, looks: &[(String,
         out.truncate(out.trim_end().len());
         out.push_str(" (\n            interpolation = \"faceVarying\"\n        )\n        int[] primvars:st:indices = ");
         list(out, all(&mesh.uv_triangles), number);
+        if !mesh.print_uvs.is_empty() {
+            out.push_str("        texCoord2f[] primvars:print = ");
+            list(out, mesh.print_uvs.iter(), |out, uv| {
+                let _ = write!(out, "({}, {})", uv[0], uv[1]);
+            });
+            out.truncate(out.trim_end().len());
+            out.push_str(" (\n            interpolation = \"faceVarying\"\n        )\n        int[] primvars:print:indices = ");
+            list(out, all(&mesh.uv_triangles), number);
+        }
     }
     let mut parts = Names::default();
     out.push_str("        uniform token subsetFamily:materialBind:familyType = \"partition\"\n");
@@ -107,12 +116,45 @@ fn write_look(out: &mut String, name: &str, material: &Material) {
     );
     let _ =
         writeln!(out, "            def Shader \"Surface\"\n            {{\n                uniform token info:id = \"UsdPreviewSurface\"");
-    let _ = writeln!(out, "                color3f inputs:diffuseColor = ({r}, {g}, {b})");
+    let looks = path.trim_end_matches("/Surface");
+    let _ = match &material.print {
+        None => writeln!(out, "                color3f inputs:diffuseColor = ({r}, {g}, {b})"),
+        Some(_) => writeln!(out, "                color3f inputs:diffuseColor.connect = <{looks}/Print.outputs:rgb>"),
+    };
     let _ = writeln!(out, "                float inputs:roughness = {}\n                float inputs:metallic = 0", material.roughness);
-    let _ = writeln!(
+    let _ =
+        writeln!(out, "                float inputs:opacity = {}\n                token outputs:surface\n            }}", material.opacity);
+    if let Some(print) = &material.print {
+        write_print(out, looks, print);
+    }
+    out.push_str("        }\n");
+}
+
+/// The picture of a material and where it lies.
+fn write_print(out: &mut String, look: &str, print: &Texture) {
+    let wrap = if print.once { "clamp" } else { "repeat" };
+    let file = format!("./{}", texture_file(print));
+    let _ = write!(
         out,
-        "                float inputs:opacity = {}\n                token outputs:surface\n            }}\n        }}",
-        material.opacity
+        r#"
+            def Shader "Print"
+            {{
+                uniform token info:id = "UsdUVTexture"
+                asset inputs:file = @{file}@
+                token inputs:sourceColorSpace = "sRGB"
+                float2 inputs:st.connect = <{look}/Place.outputs:result>
+                token inputs:wrapS = "{wrap}"
+                token inputs:wrapT = "{wrap}"
+                float3 outputs:rgb
+            }}
+
+            def Shader "Place"
+            {{
+                uniform token info:id = "UsdPrimvarReader_float2"
+                string inputs:varname = "print"
+                float2 outputs:result
+            }}
+"#
     );
 }
 
@@ -122,8 +164,14 @@ mod tests {
     use crate::Group;
 
     fn square() -> ExportMesh {
-        let material =
-            |name: &str| Material { name: name.into(), colour: [0.5, 0.2, 0.1], roughness: 0.9, opacity: 1.0, double_sided: true };
+        let material = |name: &str| Material {
+            name: name.into(),
+            colour: [0.5, 0.2, 0.1],
+            roughness: 0.9,
+            opacity: 1.0,
+            double_sided: true,
+            print: None,
+        };
         ExportMesh {
             name: "Gull skirt".into(),
             positions: vec![[0.0; 3], [1.0, 0.0, 0.0], [1.0, 1.0, 0.0], [0.0, 1.0, 0.0]],
@@ -136,6 +184,7 @@ mod tests {
                 Group { name: "1st band".into(), first: 1, count: 1, material: material("Denim") },
             ],
             skin: None,
+            print_uvs: Vec::new(),
             quads: Vec::new(),
         }
     }

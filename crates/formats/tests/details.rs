@@ -8,7 +8,7 @@ fn squares() -> Vec<ExportMesh> {
         let positions: Vec<[f32; 3]> =
             [[-0.5, 0.0], [0.5, 0.0], [0.5, 1.0], [-0.5, 1.0]].iter().map(|p| [p[0] * size, p[1] * size, z]).collect();
         let triangles = vec![[0, 1, 2], [0, 2, 3]];
-        let material = Material { name: format!("{name} cloth"), colour, roughness: 0.9, opacity: 1.0, double_sided: true };
+        let material = Material { name: format!("{name} cloth"), colour, roughness: 0.9, opacity: 1.0, double_sided: true, print: None };
         ExportMesh {
             name: name.into(),
             normals: ExportMesh::smooth_normals(&positions, &triangles),
@@ -16,6 +16,7 @@ fn squares() -> Vec<ExportMesh> {
             uvs: vec![[0.0, 0.0], [1.0, 0.0], [1.0, 1.0], [0.0, 1.0]],
             uv_triangles: triangles.clone(),
             skin: None,
+            print_uvs: Vec::new(),
             quads: Vec::new(),
             groups: vec![Group { name: format!("{name} piece"), first: 0, count: 2, material }],
             triangles,

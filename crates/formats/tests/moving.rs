@@ -8,7 +8,7 @@ use std::io::Write as _;
 fn strip() -> ExportMesh {
     let positions: Vec<[f32; 3]> = (0..6).map(|k| [(k % 2) as f32, (k / 2) as f32, 0.0]).collect();
     let triangles = vec![[0, 1, 3], [0, 3, 2], [2, 3, 5], [2, 5, 4]];
-    let material = Material { name: "calico".into(), colour: [0.5; 3], roughness: 0.9, opacity: 1.0, double_sided: true };
+    let material = Material { name: "calico".into(), colour: [0.5; 3], roughness: 0.9, opacity: 1.0, double_sided: true, print: None };
     let group = |name: &str, first| Group { name: name.into(), first, count: 2, material: material.clone() };
     ExportMesh {
         name: "Gull skirt".into(),
@@ -19,6 +19,7 @@ fn strip() -> ExportMesh {
         positions,
         triangles,
         skin: None,
+        print_uvs: Vec::new(),
         quads: Vec::new(),
     }
 }

@@ -11,7 +11,7 @@ use std::time::{Duration, Instant};
 fn book() -> ExportMesh {
     let positions: Vec<[f32; 3]> = vec![[0.0; 3], [1.0, 0.0, 0.0], [1.0, 1.0, 0.0], [0.0, 1.0, 0.0], [1.0, 2.0, 0.3], [0.0, 2.0, 0.3]];
     let triangles = vec![[0, 1, 2], [0, 2, 3], [3, 2, 4], [3, 4, 5]];
-    let material = Material { name: "cloth".into(), colour: [0.5; 3], roughness: 0.9, opacity: 1.0, double_sided: true };
+    let material = Material { name: "cloth".into(), colour: [0.5; 3], roughness: 0.9, opacity: 1.0, double_sided: true, print: None };
     let joint = |name: &str, parent, y| Joint { name: name.into(), parent, rotation: [0.0, 0.0, 0.0, 1.0], at: [0.5, y, 0.0] };
     ExportMesh {
         name: "book".into(),

@@ -1,14 +1,22 @@
 //! Delivered bytes opened by independent readers.
 
-use formats::{ExportMesh, Group, Joint, Material, Skin, glb, mtl, obj};
+use formats::{ColourPicture, ExportMesh, Group, Joint, Material, Skin, Texture, glb, mtl, obj};
+use std::sync::Arc;
 
 /// Two triangles sharing an edge in space but not in the flat layout.
 fn book() -> ExportMesh {
     let positions = vec![[0.0, 0.0, 0.0], [1.0, 0.0, 0.0], [0.0, 1.0, 0.0], [1.0, 1.0, 0.5]];
     let triangles = vec![[0, 1, 2], [1, 3, 2]];
-    let material =
-        |name: &str| Material { name: name.into(), colour: [0.5, 0.25, 0.125], roughness: 0.9, opacity: 1.0, double_sided: true };
+    let material = |name: &str| Material {
+        name: name.into(),
+        colour: [0.5, 0.25, 0.125],
+        roughness: 0.9,
+        opacity: 1.0,
+        double_sided: true,
+        print: None,
+    };
     ExportMesh {
+        print_uvs: Vec::new(),
         name: "Raker's tabard".into(),
         normals: ExportMesh::smooth_normals(&positions, &triangles),
         positions,
@@ -37,6 +45,34 @@ fn tobj_reads_positions_layout_and_materials() {
     assert_eq!(models[1].mesh.texcoord_indices.len(), 3);
     assert_eq!(found.len(), 2);
     assert_eq!(found[0].diffuse, Some([0.5, 0.25, 0.125]));
+}
+
+#[test]
+fn a_print_comes_as_a_picture_on_coordinates_of_its_own() {
+    let picture = ColourPicture { width: 2, height: 1, pixels: vec![[255, 0, 0, 255], [0, 0, 255, 255]] };
+    let mut printed = book();
+    printed.print_uvs = printed.uvs.iter().map(|[u, v]| [3.0 * u, 2.0 * v]).collect();
+    printed.groups[1].material.print = Some(Arc::new(Texture { name: "print denim".into(), picture: picture.clone(), once: true }));
+    let (document, buffers, images) = gltf::import_slice(glb(&[printed.clone()])).expect("valid glTF");
+    assert_eq!((images.len(), images[0].width, images[0].height), (1, 2, 1));
+    assert_eq!(images[0].pixels, picture.pixels.concat());
+    let mesh = document.meshes().next().expect("a mesh");
+    let second = mesh.primitives().nth(1).expect("the printed piece");
+    let look = second.material().pbr_metallic_roughness();
+    let texture = look.base_color_texture().expect("a texture");
+    assert_eq!((texture.tex_coord(), look.base_color_factor()), (1, [1.0; 4]));
+    assert_eq!(texture.texture().sampler().wrap_s(), gltf::texture::WrappingMode::ClampToEdge);
+    let reader = second.reader(|b| Some(&buffers[b.index()]));
+    let read: Vec<[f32; 2]> = reader.read_tex_coords(1).expect("coordinates").into_f32().collect();
+    let corner = reader.read_indices().expect("indices").into_u32().next().expect("a corner") as usize;
+    assert_eq!(read[corner], [3.0 * 0.6, 1.0]);
+    assert!(mesh.primitives().next().expect("the plain piece").material().pbr_metallic_roughness().base_color_texture().is_none());
+    // the same in USD, with its picture beside
+    let (text, files) = (formats::usda_still(&[printed.clone()], 1.0, false), formats::textures(&[printed.clone()]));
+    assert_eq!(files.len(), 1);
+    assert_eq!(formats::scan_colours(&files[0].1), Ok(picture));
+    assert!(text.contains(&format!("asset inputs:file = @./{}@", files[0].0)) && text.contains("inputs:wrapS = \"clamp\""), "{text}");
+    assert!(mtl(&[printed]).contains("map_Kd print-denim.png"));
 }
 
 #[test]

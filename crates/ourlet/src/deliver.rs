@@ -8,18 +8,19 @@ use crate::wanted::length;
 use serde::de::DeserializeOwned;
 use std::path::Path;
 use std::process::ExitCode;
-use workroom::{DeliverOptions, DeliveryManifest, Faces, FileKind, Prepared, Trial};
+use workroom::{DeliverOptions, DeliveryManifest, Faces, FileKind, Prepared, Prints, Trial};
 
 pub fn run(options: &DeliverCommand) -> Result<ExitCode, String> {
     let wanted: Vec<(&Path, DeliverOptions)> =
         options.out.iter().map(|out| Ok((out.as_path(), chosen(options, out)?))).collect::<Result<_, String>>()?;
     let costume = worn(&options.file, options.preset.as_deref(), options.fineness.as_deref(), false)?;
+    let prints = crate::files::prints(&costume, &options.picture)?;
     let made = with_threads(options.threads, || -> Result<_, String> {
         let figure = workroom::figure(&costume.body).map_err(|e| e.to_string())?;
         let trial =
             Trial::of(&costume, &mut hung_on(figure.into()), None, &mut || true).map_err(|e| e.to_string())?.ok_or("it was told to end")?;
         for (out, wanted) in &wanted {
-            write_one(&trial, wanted, out)?;
+            write_one(&trial, wanted, &prints, out)?;
         }
         Ok(trial.report)
     })?;
@@ -43,6 +44,7 @@ fn chosen(options: &DeliverCommand, out: &Path) -> Result<DeliverOptions, String
         texture: options.texture,
         margin: options.margin,
         turn: options.turn,
+        baked: options.bake,
         with_body: options.with_body,
         unit: named("unit", &options.unit, "m, cm, mm or inch")?,
         z_up: options.z_up,
@@ -56,10 +58,10 @@ fn chosen(options: &DeliverCommand, out: &Path) -> Result<DeliverOptions, String
 }
 
 /// Writes the files of one delivery with its manifest.
-fn write_one(trial: &Trial, wanted: &DeliverOptions, out: &Path) -> Result<(), String> {
+fn write_one(trial: &Trial, wanted: &DeliverOptions, prints: &Prints, out: &Path) -> Result<(), String> {
     let stem = out.file_stem().and_then(|s| s.to_str()).unwrap_or("garment");
     let (positions, fused) = (trial.drape.positions(), trial.drape.fused_with());
-    let delivery = Prepared::of(&trial.assembly, &positions, fused, wanted, stem).map_err(|e| e.to_string())?;
+    let delivery = Prepared::of(&trial.assembly, &positions, fused, wanted, prints, stem).map_err(|e| e.to_string())?;
     let manifest = DeliveryManifest::of(&trial.assembly.costume, &trial.report, wanted, &delivery.preview);
     let text = serde_json::to_string_pretty(&manifest).map_err(|e| e.to_string())?;
     for (name, bytes) in &delivery.write().files {

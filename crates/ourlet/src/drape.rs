@@ -12,7 +12,7 @@ use std::io::{IsTerminal, Write};
 use std::process::ExitCode;
 use std::sync::Arc;
 use std::time::Instant;
-use workroom::{Assembly, ContactBody, DeliverOptions, Layout, PoseMotion, STEPS_A_FRAME, deliver, drape_report, drape_to_rest};
+use workroom::{Assembly, ContactBody, DeliverOptions, Layout, PoseMotion, Prints, STEPS_A_FRAME, deliver, drape_report, drape_to_rest};
 
 pub fn run(options: &DrapeOptions) -> Result<ExitCode, String> {
     for path in [&options.out, &options.body_out].into_iter().flatten() {
@@ -153,13 +153,24 @@ fn write_files(options: &DrapeOptions, assembly: &Assembly, drape: &Drape) -> Re
             with_body: false,
             ..DeliverOptions::default()
         };
-        let delivery = deliver(assembly, &drape.positions(), drape.fused_with(), &wanted, stem).map_err(|e| e.to_string())?;
+        let delivery = deliver(assembly, &drape.positions(), drape.fused_with(), &wanted, &Prints::of_motifs(&assembly.costume), stem)
+            .map_err(|e| e.to_string())?;
         for (name, bytes) in &delivery.files {
             write(&path.with_file_name(name), bytes)?;
         }
     }
     if let Some(path) = &options.picture {
-        write(path, &workroom::picture(assembly, &drape.positions(), drape.fused_with(), 640, 900, options.turn))?;
+        write(
+            path,
+            &workroom::picture(
+                assembly,
+                &drape.positions(),
+                drape.fused_with(),
+                &Prints::of_motifs(&assembly.costume),
+                (640, 900),
+                options.turn,
+            ),
+        )?;
     }
     if let Some(path) = &options.body_out {
         write_mesh(path, workroom::body_mesh(&assembly.form))?;

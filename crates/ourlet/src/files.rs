@@ -3,8 +3,8 @@
 use body::{Pose, poses};
 use costume::Costume;
 use std::collections::BTreeMap;
-use std::path::Path;
-use workroom::FileKind;
+use std::path::{Path, PathBuf};
+use workroom::{FileKind, PictureFiles, Prints};
 
 /// Largest costume file that is opened at all.
 const FILE_LIMIT: u64 = costume::limits::FILE_BYTES as u64;
@@ -19,6 +19,20 @@ pub fn read(path: &Path) -> Result<Costume, String> {
     let bytes = std::fs::read(path).map_err(failed)?;
     let text = String::from_utf8(bytes).map_err(|_| format!("{}: is not a text file", path.display()))?;
     costume::read(&text).map_err(|e| format!("{}: {e}", path.display()))
+}
+
+/// The prints of a costume, with pictures from files, which are told apart by their content.
+pub fn prints(costume: &Costume, pictures: &[PathBuf]) -> Result<Prints, String> {
+    let mut files = PictureFiles::new();
+    for path in pictures {
+        let failed = |e: std::io::Error| format!("{}: {e}", path.display());
+        if std::fs::metadata(path).map_err(failed)?.len() > formats::scan_limits::FILE_BYTES as u64 {
+            return Err(format!("{}: is larger than {} MB", path.display(), formats::scan_limits::FILE_BYTES >> 20));
+        }
+        let bytes = std::fs::read(path).map_err(failed)?;
+        files.insert(server::hash_of(&[&bytes]), bytes);
+    }
+    Prints::of(costume, &files).map_err(|e| format!("{e} (--picture FILE)"))
 }
 
 /// The format that a file's ending names.

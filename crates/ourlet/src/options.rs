@@ -189,6 +189,12 @@ pub struct DeliverCommand {
     /// Pieces may be turned by quarters in a tile.
     #[arg(long)]
     pub turn: bool,
+    /// Draw prints into the texture of the layout, instead of repeating them.
+    #[arg(long)]
+    pub bake: bool,
+    /// A picture (PNG or JPEG) that is printed on a fabric of the costume; may be repeated.
+    #[arg(long)]
+    pub picture: Vec<PathBuf>,
     /// Leave seams open.
     #[arg(long)]
     pub open_seams: bool,

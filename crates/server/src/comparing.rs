@@ -11,7 +11,7 @@ use axum::extract::{Path, State};
 use axum::http::header;
 use axum::response::IntoResponse;
 use cloth::Drape;
-use costume::{Fabric, Refusal};
+use costume::{Fabric, PrintPlace, Refusal};
 use serde::Serialize;
 use sqlx::PgPool;
 use ts_rs::TS;
@@ -23,7 +23,7 @@ pub struct FittingHead {
     pub name: String,
     pub pieces: Vec<PieceSpan>,
     /// Of each of the pieces: its fabric and its grain, degrees.
-    pub worn: Vec<(Fabric, f64)>,
+    pub worn: Vec<(Fabric, f64, Option<PrintPlace>)>,
     pub body_triangles: usize,
     pub report: DrapeReport,
 }
@@ -66,7 +66,7 @@ pub async fn show(State(app): State<App>, Path(id): Path<i64>) -> Result<impl In
         let costume = &assembly.costume;
         let worn = assembly.pieces.iter().filter_map(|range| {
             let piece = costume.piece(range.piece)?;
-            Some((costume.fabric(piece.fabric)?.clone(), piece.grain))
+            Some((costume.fabric(piece.fabric)?.clone(), piece.grain, piece.print_at))
         });
         let body = &assembly.form.posed.surface;
         let head = FittingHead {

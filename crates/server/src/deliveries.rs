@@ -27,7 +27,9 @@ pub async fn deliver(
     let snapshot = draped(&app, id).await?;
     let stem = file_stem(&snapshot.assembly.costume.name);
     let archive = format!("{stem}{ARCHIVE}");
-    let work = tokio::task::spawn_blocking(move || make(&snapshot.assembly, &snapshot.positions, &snapshot.fused, &options, &stem));
+    let prints = crate::prints::of(&app.pool, &snapshot.assembly.costume).await?;
+    let work =
+        tokio::task::spawn_blocking(move || make(&snapshot.assembly, &snapshot.positions, &snapshot.fused, &options, &prints, &stem));
     let delivery = work.await.map_err(|e| Failure::Internal(e.to_string()))??;
     if file == archive {
         let files: Vec<(&str, &[u8])> = delivery.files.iter().map(|(name, bytes)| (name.as_str(), bytes.as_slice())).collect();
@@ -43,9 +45,10 @@ async fn manifest(app: &App, id: i64, options: DeliverOptions) -> Result<Downloa
     let (sheet, snapshot) = app.sessions.sheet(&shown).await?.ok_or_else(nothing)?;
     let stem = file_stem(&snapshot.assembly.costume.name);
     let name = format!("{stem}{MANIFEST}");
+    let prints = crate::prints::of(&app.pool, &snapshot.assembly.costume).await?;
     let work = tokio::task::spawn_blocking(move || {
         let Snapshot { assembly, positions, fused, .. } = &snapshot;
-        let mesh = delivery_preview(assembly, positions, fused, &options, &stem)?;
+        let mesh = delivery_preview(assembly, positions, fused, &options, &prints, &stem)?;
         let manifest = DeliveryManifest::of(&assembly.costume, &sheet.report, &options, &mesh);
         serde_json::to_vec_pretty(&manifest).map_err(|e| Failure::Internal(e.to_string()))
     });
@@ -61,8 +64,9 @@ pub async fn preview(
 ) -> Result<Json<DeliveryPreview>, Failure> {
     let snapshot = draped(&app, id).await?;
     let stem = file_stem(&snapshot.assembly.costume.name);
-    let work =
-        tokio::task::spawn_blocking(move || delivery_preview(&snapshot.assembly, &snapshot.positions, &snapshot.fused, &options, &stem));
+    let prints = crate::prints::of(&app.pool, &snapshot.assembly.costume).await?;
+    let make = move || delivery_preview(&snapshot.assembly, &snapshot.positions, &snapshot.fused, &options, &prints, &stem);
+    let work = tokio::task::spawn_blocking(make);
     Ok(Json(work.await.map_err(|e| Failure::Internal(e.to_string()))??))
 }
 

@@ -45,8 +45,9 @@ pub async fn list(State(app): State<App>, Path(costume): Path<i64>) -> Result<Js
 
 /// Stores a snapshot of a live drape with its picture.
 pub async fn keep(pool: &PgPool, costume: i64, name: &str, snapshot: Snapshot) -> Result<i64, Failure> {
+    let prints = crate::prints::shown(pool, &snapshot.assembly.costume).await?;
     let made = tokio::task::spawn_blocking(move || {
-        let picture = workroom::picture(&snapshot.assembly, &snapshot.positions, &snapshot.fused, PICTURE.0, PICTURE.1, 24.0);
+        let picture = workroom::picture(&snapshot.assembly, &snapshot.positions, &snapshot.fused, &prints, PICTURE, 24.0);
         (snapshot, picture)
     });
     let (snapshot, picture) = made.await.map_err(|e| Failure::Internal(e.to_string()))?;
@@ -89,13 +90,13 @@ pub async fn picture(State(app): State<App>, Path(id): Path<i64>) -> Result<impl
 /// A picture of the drape on the stand as it was last saved.
 pub async fn running_picture(State(app): State<App>, Path(id): Path<i64>) -> Result<impl IntoResponse, Failure> {
     let (kept, _) = crate::running::load(&app.pool, id).await?.ok_or(Failure::NotFound("drape"))?;
+    let prints = crate::prints::shown(&app.pool, &kept.costume).await?;
     let forms = app.forms.clone();
     let picture = off_the_async_threads(move || {
         let assembly = forms.hang(&kept.costume)?;
-        let (width, height) = PICTURE;
         Ok(kept.positions_on(&assembly).map(|at| {
             let fused: Vec<u32> = (0..at.len() as u32).collect();
-            workroom::picture(&assembly, &at, &fused, width, height, 24.0)
+            workroom::picture(&assembly, &at, &fused, &prints, PICTURE, 24.0)
         }))
     });
     let picture = picture.await?.ok_or(Failure::NotFound("drape"))?;

@@ -23,6 +23,7 @@ mod forms;
 mod jobs;
 mod origin_guard;
 mod patterns;
+mod prints;
 mod priority;
 mod protocol;
 mod queue;
@@ -42,6 +43,7 @@ mod swatches;
 mod types;
 mod workers;
 
+pub use asset_store::hash_of;
 pub use error::StartError;
 pub use queue::serve as work;
 pub use types::typescript;
@@ -181,6 +183,8 @@ fn router(app: App) -> Router {
         .route("/api/swatches", get(swatches::show))
         .route("/api/swatches/own", post(swatches::keep))
         .route("/api/swatches/own/{id}", axum::routing::delete(swatches::remove))
+        .route("/api/motifs", get(prints::motifs))
+        .route("/api/prints/tile", get(prints::tile))
         .route("/api/samples", post(samples::show))
         .route("/api/lab", post(samples::fit))
         .fallback(assets::serve)

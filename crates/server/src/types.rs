@@ -177,6 +177,8 @@ pub fn typescript() -> String {
         crate::patterns::ReadPieces,
         crate::patterns::PaperChoice,
         crate::shown_body::GripShown,
+        crate::prints::MotifState,
+        costume::PrintPlace,
         crate::scans::ScanPageState,
         crate::scans::ScanState,
         crate::scans::Traced,

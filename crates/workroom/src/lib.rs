@@ -40,6 +40,7 @@ mod motion;
 mod openings;
 mod piece_range;
 mod place;
+mod prints;
 mod proposals;
 mod references;
 pub mod rehearsal;
@@ -78,6 +79,7 @@ pub use laying::{Cut, CutterWay, FabricPlan, LaidPiece, LayOptions, MOST_LAID, W
 pub use motion::{PoseMotion, STEPS_A_FRAME};
 pub use openings::{differs_in_openings, reopened};
 pub use piece_range::PieceRange;
+pub use prints::{MOTIFS, Motif, PictureFiles, Prints, motif, print_tile};
 pub use proposals::{Proposal, partners, what_fits};
 pub use references::{apply, apply_on, diagnostics, diagnostics_of};
 pub use report::{CrossingCount, DrapeReport, SeamGap, StrainFigures, drape_report, report_of};

@@ -100,7 +100,11 @@ fn a_block_is_changed_by_its_own_value_and_a_value_that_nothing_answers_to_is_to
     let carried: f64 = sheet.bearers.iter().map(|b| b.force).sum();
     assert!((carried / sheet.weight - 1.0).abs() < 0.03, "{carried} N of {} N", sheet.weight);
     let picture = formats::grey_png(
-        &formats::scan_grey(&workroom::picture(&trial.assembly, &positions, trial.drape.fused_with(), 60, 80, 0.0), 0).expect("a picture"),
+        &formats::scan_grey(
+            &workroom::picture(&trial.assembly, &positions, trial.drape.fused_with(), &workroom::Prints::default(), (60, 80), 0.0),
+            0,
+        )
+        .expect("a picture"),
         72.0,
     );
     let pages = sheet_pdf(&sheet, &[picture.clone(), picture.clone(), picture]).expect("pages");

@@ -4,14 +4,14 @@ mod common;
 
 use cloth::Drape;
 use common::{form, rested, tabard};
-use costume::{BodyChoice, Costume, Edit, Piece, Point, apply};
+use costume::{BodyChoice, Costume, Edit, Piece, Point, Print, PrintPlace, apply};
 use fit::Surface;
 use std::collections::BTreeSet;
 use std::collections::HashMap;
 use std::sync::LazyLock;
 use workroom::{
-    Assembly, ContactBody, DeliverOptions, Faces, FileKind, Layout, ThickSide, Unit, assemble, carry, carry_error, check, deliver,
-    delivery_preview, drape_report,
+    Assembly, ContactBody, DeliverOptions, Faces, FileKind, Layout, PictureFiles, Prints, ThickSide, Unit, assemble, carry, carry_error,
+    check, deliver, delivery_preview, drape_report,
 };
 
 static WOMAN: LazyLock<ContactBody> = LazyLock::new(|| form("woman-38"));
@@ -244,7 +244,7 @@ fn pieces_at_one_station_hang_in_layers() {
 fn delivered(kind: FileKind, welded: bool, layout: Layout, with_body: bool) -> Vec<(String, Vec<u8>)> {
     let (assembly, drape) = &*RESTING;
     let options = DeliverOptions { kind, welded, layout, with_body, ..DeliverOptions::default() };
-    deliver(assembly, &drape.positions(), drape.fused_with(), &options, "tabard").expect("a delivery").files
+    deliver(assembly, &drape.positions(), drape.fused_with(), &options, &Prints::default(), "tabard").expect("a delivery").files
 }
 
 fn read_obj(files: &[(String, Vec<u8>)]) -> Vec<tobj::Model> {
@@ -277,7 +277,9 @@ fn open_edges(files: &[(String, Vec<u8>)]) -> usize {
 fn four_sided_faces_follow_the_grain_and_meet_at_seams(assembly: &Assembly, resting: &Drape) {
     let (positions, fused) = (resting.positions(), resting.fused_with());
     let options = DeliverOptions { kind: FileKind::Obj, welded: true, faces: Faces::Quads, ..DeliverOptions::default() };
-    let made = |options: &DeliverOptions| deliver(assembly, &positions, fused, options, "tabard").expect("delivered").files.remove(0).1;
+    let made = |options: &DeliverOptions| {
+        deliver(assembly, &positions, fused, options, &Prints::default(), "tabard").expect("delivered").files.remove(0).1
+    };
     let text = String::from_utf8(made(&options)).expect("text");
     let faces: Vec<Vec<usize>> = text
         .lines()
@@ -306,11 +308,66 @@ fn four_sided_faces_follow_the_grain_and_meet_at_seams(assembly: &Assembly, rest
     let read = formats::read_figure("tabard.obj", &made(&thick)).expect("it is read");
     let closed = fit::mesh_report(&read.positions, &read.triangles);
     assert_eq!((closed.open_edges, closed.turned_edges, closed.shared_edges), (0, 0, 0));
-    let told = delivery_preview(assembly, &positions, fused, &thick, "tabard").expect("it is told");
+    let told = delivery_preview(assembly, &positions, fused, &thick, &Prints::default(), "tabard").expect("it is told");
     assert_eq!((told.triangles, told.vertices), (read.triangles.len(), read.positions.len()));
     assert!(2 * told.quads as u64 * 100 >= 95 * told.triangles as u64);
     let both = DeliverOptions { smooth: 1, ..options };
-    assert!(deliver(assembly, &positions, fused, &both, "tabard").is_err_and(|r| r.remedy.contains("triangles")));
+    assert!(deliver(assembly, &positions, fused, &both, &Prints::default(), "tabard").is_err_and(|r| r.remedy.contains("triangles")));
+}
+
+/// A print is drawn into the texture of a layout where the cloth has it, and repeats on coordinates of its own elsewhere.
+fn prints_lie_where_the_cloth_was_printed(assembly: &Assembly, resting: &Drape) {
+    let mut assembly = assembly.clone();
+    let print = Print { turn: 20.0, half_drop: true, height: Some(90.0), ..Print::of_motif("floats", 120.0, "#ffffff") };
+    assembly.costume.fabrics.iter_mut().for_each(|f| (f.colour, f.print) = ("#102030".into(), Some(print.clone())));
+    let moved = PrintPlace { at: Point::new(31.0, -17.0), turn: 5.0 };
+    assembly.costume.pieces[0].print_at = Some(moved);
+    let prints = Prints::of(&assembly.costume, &PictureFiles::new()).expect("prints");
+    let (positions, fused) = (resting.positions(), resting.fused_with());
+    let made = |options: &DeliverOptions| deliver(&assembly, &positions, fused, options, &prints, "tabard").expect("delivered").files;
+    let tiled = DeliverOptions { kind: FileKind::Obj, layout: Layout::Tile, texture: 1024, welded: true, ..DeliverOptions::default() };
+    let files = made(&tiled);
+    let told = delivery_preview(&assembly, &positions, fused, &tiled, &prints, "tabard").expect("it is told");
+    let names: Vec<&str> = files.iter().map(|(n, _)| n.as_str()).collect();
+    assert_eq!((names.as_slice(), told.files.len()), (["tabard.obj", "tabard.mtl", "cloth-1.png"].as_slice(), 3));
+    assert!(String::from_utf8_lossy(&files[1].1).contains("map_Kd cloth-1.png"));
+    let read = formats::read_figure("tabard.obj", &files[0].1).expect("it is read");
+    let drawn = formats::scan_colours(&files[2].1).expect("a picture");
+    // by formula: the middle of a triangle on its piece, turned to grain and print, within one of the four discs of two columns
+    let inked = |range: &workroom::PieceRange, at: [f64; 2]| {
+        let piece = assembly.costume.piece(range.piece).expect("a piece");
+        let place = piece.print_at.unwrap_or_default();
+        let turn = (piece.grain - 90.0 + 20.0 + place.turn).to_radians();
+        let (x, y) = (at[0] - place.at.x, at[1] - place.at.y);
+        let (u, v) = ((x * turn.cos() + y * turn.sin()) / 120.0, (y * turn.cos() - x * turn.sin()) / 90.0);
+        let (u, v) = (u, if u.floor() as i64 % 2 == 0 { v } else { v + 0.5 });
+        let near = |a: f64, b: f64| (a - b) - (a - b).round();
+        let out = [(0.25, 0.25, 0.13), (0.75, 0.75, 0.13), (0.75, 0.25, 0.05), (0.25, 0.75, 0.05)];
+        out.iter().map(|(x, y, r)| near(u, *x).hypot(near(v, *y)) - r).fold(f64::MAX, f64::min)
+    };
+    let (mut seen, mut wrong) = (0, 0);
+    for range in &assembly.pieces {
+        for (t, corners) in range.flat.triangles.iter().enumerate() {
+            let mean = [0, 1].map(|k| corners.iter().map(|v| range.flat.points[*v as usize][k]).sum::<f64>() / 3.0);
+            let off = inked(range, mean);
+            let uv = read.uv_triangles[range.first_triangle + t].map(|v| read.uvs[v as usize]);
+            let [u, v] = [0, 1].map(|k| uv.iter().map(|p| p[k]).sum::<f32>() / 3.0);
+            let pixel = drawn.pixels[((1.0 - v) * 1024.0) as usize * 1024 + (u * 1024.0) as usize];
+            // a pixel is 1 to 2 mm wide
+            if off.abs() > 0.03 {
+                seen += 1;
+                wrong += usize::from((pixel[0] > 130) != (off < 0.0));
+            }
+        }
+    }
+    assert!(seen > read.triangles.len() / 2 && wrong == 0, "{wrong} of {seen}");
+    let usd = made(&DeliverOptions { kind: FileKind::Usda, ..DeliverOptions::default() });
+    let text = String::from_utf8_lossy(&usd[0].1).into_owned();
+    assert!(usd.len() == 2 && text.contains(&format!("@./{}@", usd[1].0)) && text.contains("primvars:print"), "{:?}", usd[1].0);
+    let plain = made(&DeliverOptions { kind: FileKind::Obj, ..DeliverOptions::default() });
+    assert!(plain.len() == 2, "there is no room for a print where the layout is in metres");
+    let large = DeliverOptions { layout: Layout::PieceTiles, texture: 16384, ..tiled };
+    assert!(deliver(&assembly, &positions, fused, &large, &prints, "tabard").is_err_and(|r| r.remedy.contains("smaller texture")));
 }
 
 /// In one tile, in one for each fabric or piece: every piece to one scale, with its grain upright, apart by the margin.
@@ -320,7 +377,7 @@ fn packed_layouts_are_even_and_nothing_lies_on_anything(assembly: &Assembly, res
         [(Layout::Tile, false, 1), (Layout::Tile, true, 1), (Layout::FabricTiles, false, 1), (Layout::PieceTiles, true, 2)]
     {
         let options = DeliverOptions { kind: FileKind::Obj, welded: true, layout, turn, texture: 1024, ..DeliverOptions::default() };
-        let files = deliver(assembly, &positions, fused, &options, "tabard").expect("delivered");
+        let files = deliver(assembly, &positions, fused, &options, &Prints::default(), "tabard").expect("delivered");
         let read = formats::read_figure("tabard.obj", &files.files[0].1).expect("it is read");
         let flat = fit::uv_report(&read.positions, &read.triangles, &read.uvs, &read.uv_triangles);
         assert_eq!((flat.islands, flat.overlapping.len(), flat.mirrored, flat.flat_triangles), (2, 0, 0, 0), "{layout:?}");
@@ -329,7 +386,7 @@ fn packed_layouts_are_even_and_nothing_lies_on_anything(assembly: &Assembly, res
         let cut: Vec<[f32; 3]> = assembly.scene.flat.iter().map(|p| [p[0], p[1], 0.0]).collect();
         let even = fit::uv_report(&cut, &assembly.scene.triangles, &read.uvs, &read.uv_triangles);
         assert!(even.density[2] / even.density[0] < 1.01 && even.distortion < 1.01, "{layout:?}: {even:?}");
-        let told = delivery_preview(assembly, &positions, fused, &options, "tabard").expect("it is told");
+        let told = delivery_preview(assembly, &positions, fused, &options, &Prints::default(), "tabard").expect("it is told");
         let tiled = told.tiles.expect("tiles");
         assert_eq!((tiled.tiles, told.vertices, told.triangles), (tiles, read.positions.len(), read.triangles.len()));
         assert!(
@@ -339,8 +396,8 @@ fn packed_layouts_are_even_and_nothing_lies_on_anything(assembly: &Assembly, res
     }
     // levels of detail: half as fine each, welded and laid out as before
     let levels = DeliverOptions { kind: FileKind::Obj, welded: true, levels: 3, ..DeliverOptions::default() };
-    let files = deliver(assembly, &positions, fused, &levels, "tabard").expect("delivered").files;
-    let told = delivery_preview(assembly, &positions, fused, &levels, "tabard").expect("it is told");
+    let files = deliver(assembly, &positions, fused, &levels, &Prints::default(), "tabard").expect("delivered").files;
+    let told = delivery_preview(assembly, &positions, fused, &levels, &Prints::default(), "tabard").expect("it is told");
     assert_eq!(told.files, files.iter().map(|(name, _)| name.clone()).collect::<Vec<_>>());
     let read: Vec<_> =
         files.iter().filter(|(n, _)| n.ends_with("obj")).map(|(n, b)| formats::read_figure(n, b).expect("it is read")).collect();
@@ -355,9 +412,9 @@ fn packed_layouts_are_even_and_nothing_lies_on_anything(assembly: &Assembly, res
         assert_eq!((flat.mirrored, flat.flat_triangles), (0, 0));
     }
     let wide = DeliverOptions { layout: Layout::Tile, texture: 256, margin: 100, ..DeliverOptions::default() };
-    assert!(deliver(assembly, &positions, fused, &wide, "tabard").is_err_and(|r| r.remedy.contains("sixteenth")));
+    assert!(deliver(assembly, &positions, fused, &wide, &Prints::default(), "tabard").is_err_and(|r| r.remedy.contains("sixteenth")));
     let usd = DeliverOptions { kind: FileKind::Usdz, welded: true, unit: Unit::Cm, ..DeliverOptions::default() };
-    let archive = deliver(assembly, &positions, fused, &usd, "tabard").expect("delivered").files.remove(0);
+    let archive = deliver(assembly, &positions, fused, &usd, &Prints::default(), "tabard").expect("delivered").files.remove(0);
     assert!(archive.0 == "tabard.usdz" && archive.1.starts_with(b"PK") && archive.1.windows(16).any(|w| w == b"metersPerUnit = "));
 }
 
@@ -425,10 +482,10 @@ fn a_drape_of_another_pattern_is_not_delivered() {
     let options =
         DeliverOptions { kind: FileKind::Glb, welded: true, layout: Layout::Metres, with_body: false, ..DeliverOptions::default() };
     let short = &drape.positions()[1..];
-    assert!(deliver(assembly, short, drape.fused_with(), &options, "x").is_err());
+    assert!(deliver(assembly, short, drape.fused_with(), &options, &Prints::default(), "x").is_err());
     let mut broken = drape.positions();
     broken[3][1] = f32::NAN;
-    assert!(deliver(assembly, &broken, drape.fused_with(), &options, "x").is_err());
+    assert!(deliver(assembly, &broken, drape.fused_with(), &options, &Prints::default(), "x").is_err());
 }
 
 #[test]
@@ -442,7 +499,7 @@ fn fabrics_of_one_name_stay_two_materials() {
     let options =
         DeliverOptions { kind: FileKind::Obj, welded: true, layout: Layout::Metres, with_body: false, ..DeliverOptions::default() };
     let fused: Vec<u32> = (0..assembly.scene.positions.len() as u32).collect();
-    let files = deliver(&assembly, &assembly.scene.positions, &fused, &options, "two").expect("a delivery").files;
+    let files = deliver(&assembly, &assembly.scene.positions, &fused, &options, &Prints::default(), "two").expect("a delivery").files;
     let materials = String::from_utf8(files[1].1.clone()).expect("text");
     assert_eq!(materials.matches("newmtl").count(), 2, "{materials}");
     let models = read_obj(&files);
@@ -536,7 +593,7 @@ fn enclosed(mesh: &formats::ImportedMesh) -> (f64, usize) {
 fn thick_cloth_is_closed_and_files_in_other_units_and_axes_hold_the_same_garment() {
     let (assembly, resting) = &*RESTING;
     let made = |options: DeliverOptions| {
-        let made = deliver(assembly, &resting.positions(), resting.fused_with(), &options, "tabard").expect("made");
+        let made = deliver(assembly, &resting.positions(), resting.fused_with(), &options, &Prints::default(), "tabard").expect("made");
         let (name, bytes) = &made.files[0];
         formats::read_figure(name, bytes).expect("it is read back")
     };
@@ -562,7 +619,14 @@ fn thick_cloth_is_closed_and_files_in_other_units_and_axes_hold_the_same_garment
     assert!((0.9..1.01).contains(&(area_of(&fine) / area)), "{} of {area}", area_of(&fine));
     let (volume, wrong) = enclosed(&made(DeliverOptions { smooth: 1, thickness: 1.5, ..plain.clone() }));
     assert!(wrong == 0 && (volume / (area_of(&fine) * 0.0015) - 1.0).abs() < 0.03, "{volume}");
-    let refused = deliver(assembly, &resting.positions(), resting.fused_with(), &DeliverOptions { smooth: 9, ..plain.clone() }, "tabard");
+    let refused = deliver(
+        assembly,
+        &resting.positions(),
+        resting.fused_with(),
+        &DeliverOptions { smooth: 9, ..plain.clone() },
+        &Prints::default(),
+        "tabard",
+    );
     assert!(refused.is_err_and(|r| r.reason.contains("smooth 9 times")));
     // centimetres with z up: y of the file is the back
     let turned = made(DeliverOptions { unit: Unit::Cm, z_up: true, ..plain.clone() });
@@ -570,7 +634,15 @@ fn thick_cloth_is_closed_and_files_in_other_units_and_axes_hold_the_same_garment
         assert!((b[0] - 100.0 * a[0]).abs() < 1e-3 && (b[1] + 100.0 * a[2]).abs() < 1e-3 && (b[2] - 100.0 * a[1]).abs() < 1e-3);
     }
     packed_layouts_are_even_and_nothing_lies_on_anything(assembly, resting);
+    prints_lie_where_the_cloth_was_printed(assembly, resting);
     four_sided_faces_follow_the_grain_and_meet_at_seams(assembly, resting);
-    let refused = deliver(assembly, &resting.positions(), resting.fused_with(), &DeliverOptions { thickness: f64::NAN, ..plain }, "tabard");
+    let refused = deliver(
+        assembly,
+        &resting.positions(),
+        resting.fused_with(),
+        &DeliverOptions { thickness: f64::NAN, ..plain },
+        &Prints::default(),
+        "tabard",
+    );
     assert!(refused.is_err_and(|r| r.reason.contains("thickness")));
 }

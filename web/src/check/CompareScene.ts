@@ -55,7 +55,7 @@ export class CompareScene {
   /** Takes these fittings in the place of those before. */
   show(fittings: ShownFitting[], swatches: ReadonlyMap<string, Swatch>) {
     this.clear();
-    this.figures = fittings.map((fitting, k) => figure(fitting, swatches, k));
+    this.figures = fittings.map((fitting, k) => figure(fitting, swatches, k, () => this.ask()));
     for (const f of this.figures) this.scene.add(f.group);
     this.dress();
   }
@@ -162,14 +162,14 @@ export class CompareScene {
   }
 }
 
-function figure({ head, layout, cloth, body, triangles }: ShownFitting, swatches: ReadonlyMap<string, Swatch>, k: number): Figure {
+function figure({ head, layout, cloth, body, triangles }: ShownFitting, swatches: ReadonlyMap<string, Swatch>, k: number, ready: () => void): Figure {
   const geometry = new THREE.BufferGeometry();
   geometry.setAttribute("position", new THREE.BufferAttribute(cloth.positions, 3));
   geometry.setAttribute("normal", new THREE.BufferAttribute(cloth.normals, 3));
   geometry.setAttribute("uv", new THREE.BufferAttribute(layout.flat, 2));
   geometry.setIndex(new THREE.BufferAttribute(layout.triangles, 1));
   head.pieces.forEach((span, material) => geometry.addGroup(span.first_triangle * 3, span.triangles * 3, material));
-  const worn = head.worn.map(([fabric, grain]) => clothMaterial(fabric, swatches.get(fabric.swatch)?.look ?? "plain", grain));
+  const worn = head.worn.map(([fabric, grain, place]) => clothMaterial(fabric, swatches.get(fabric.swatch)?.look ?? "plain", grain, place ?? undefined, ready));
   const plain = { roughness: 0.95, side: THREE.DoubleSide };
   const skin = new THREE.BufferGeometry();
   skin.setAttribute("position", new THREE.BufferAttribute(body.positions, 3));

@@ -35,6 +35,7 @@ const DONE: Record<Edit["do"], string> = {
   "move-piece": "Moved a piece",
   "turn-piece": "Turned a piece",
   "set-grain": "Turned the grain",
+  "place-print": "Placed a print on a piece",
   "set-wear": "Changed the wear order",
   "set-cut": "Changed how a piece is cut",
   park: "Parked a piece, or took it out",

@@ -79,6 +79,7 @@ export function DeliverCard({ state }: DocketProps) {
   // a yes holds for what was said then
   useEffect(() => setAgreed(false), [said]);
   const tiled = options.layout !== "metres" && options.layout !== "unit";
+  const printed = state.costume.fabrics.some((f) => f.print !== null && state.costume.pieces.some((p) => p.fabric === f.id));
   const preset = presets.find((p) => asked(p.options).toString() === asked(options).toString());
   return (
     <Card title="Deliver">
@@ -110,6 +111,7 @@ export function DeliverCard({ state }: DocketProps) {
             <Choice label="Grain" value={options.turn ? "free" : "kept"} options={[["kept", "upright"], ["free", "turned as it fits"]]} onChange={(v) => set({ turn: v === "free" })} />
           </>
         )}
+        {printed && <PrintsChoice options={options} set={set} />}
         {options.kind !== "glb" && (
           <>
             <Choice label="Unit" value={options.unit} options={[["m", "metres"], ["cm", "centimetres"], ["mm", "millimetres"], ["inch", "inches"]]} onChange={(unit) => set({ unit })} />
@@ -156,4 +158,12 @@ export function DeliverCard({ state }: DocketProps) {
       ))}
     </Card>
   );
+}
+
+/** How prints come along: repeated by the material, or drawn into the texture of the layout. */
+function PrintsChoice({ options, set }: { options: DeliverOptions; set: (part: Partial<DeliverOptions>) => void }) {
+  if (options.kind === "ply" || options.kind === "stl") return <p className="py-1 text-ink-soft">Prints are not kept in this format.</p>;
+  if (options.layout === "metres") return options.kind === "obj" ? <p className="py-1 text-ink-soft">OBJ keeps prints in a layout of tiles only.</p> : null;
+  if (options.kind === "obj") return <p className="py-1 text-ink-soft">Prints are drawn into the layout, {options.texture} px a tile.</p>;
+  return <Choice label="Prints" value={options.baked ? "baked" : "repeated"} options={[["repeated", "repeated on their own layout"], ["baked", "drawn into this layout"]]} onChange={(v) => set({ baked: v === "baked" })} />;
 }

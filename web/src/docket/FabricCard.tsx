@@ -9,6 +9,7 @@ import { Choice } from "../ui/Choice";
 import { NumberField } from "../ui/NumberField";
 import { Card, Row } from "./Card";
 import { LabNumbersForm } from "./LabNumbersForm";
+import { PrintFields } from "./PrintFields";
 import { SamplePicture } from "./SamplePicture";
 
 /** The swatch's value of a key such as `bend-warp`. */
@@ -63,6 +64,7 @@ export function FabricCard({ fabric, actions }: { fabric: Fabric; actions: Costu
       {swatch && (
         <>
           <SamplePicture fabric={fabric} />
+          <PrintFields fabric={fabric} onChange={(print) => change({ print })} />
           <Row name="Weight" value={`${value("density")} g/m²`} />
           <Row name="Stretch" value={`${value("stretch-warp")} / ${value("stretch-weft")} N/m`} />
           <Row name="Bend" value={`${value("bend-warp")} / ${value("bend-weft")} µN·m`} />

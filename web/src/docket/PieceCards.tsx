@@ -17,6 +17,7 @@ import { EdgeCard } from "./EdgeCard";
 import { InsideCard } from "./InsideCard";
 import { MarksCard } from "./MarksCard";
 import { PieceTools } from "./PieceTools";
+import { PrintPlaceFields } from "./PrintPlaceFields";
 import type { DocketProps } from "./props";
 import { Choice } from "../ui/Choice";
 
@@ -31,6 +32,7 @@ export function PieceCards(props: Props) {
   const view = state.pattern.pieces.find((v) => v.piece === selection.piece);
   if (!piece || !view) return null;
   const shown: ShownPiece = { id: piece.id, doc: piece, view, fabric: undefined };
+  const { print } = state.costume.fabrics.find((f) => f.id === piece.fabric) ?? { print: null };
   const block = state.costume.blocks?.find((b) => b.pieces.includes(piece.id));
   const partner = view.twin_of === null ? undefined : state.costume.pieces.find((p) => p.id === view.twin_of);
   return (
@@ -49,6 +51,7 @@ export function PieceCards(props: Props) {
         {partner && <Row name="Twin of" value={partner.name} />}
         <Choice label="Fabric" value={String(piece.fabric)} options={state.costume.fabrics.map((f) => [String(f.id), f.name] as const)} onChange={(id) => actions.edit({ do: "set-fabric", piece: piece.id, fabric: Number(id) })} />
         <NumberField label="Grain" value={piece.grain} unit={unit} plain="°" onChange={(degrees) => actions.edit({ do: "set-grain", piece: piece.id, degrees })} />
+        {print && <PrintPlaceFields piece={piece} once={print.once ?? false} actions={actions} />}
         <NumberField label="Wear order" value={piece.wear ?? 1} unit={unit} plain="" step={1} onChange={(wear) => actions.edit({ do: "set-wear", piece: piece.id, wear: Math.round(wear) })} />
         {stage !== "join" && (
           <div className="mt-2 flex flex-wrap gap-2">

@@ -10,7 +10,7 @@ export interface Preset {
   options: DeliverOptions;
 }
 
-const FIRST: DeliverOptions = { kind: "glb", welded: true, layout: "metres", with_body: false, unit: "m", z_up: false, faces: "triangles", smooth: 0, lighter: 100, levels: 0, thickness: 0, side: "outwards", texture: 4096, margin: 8, turn: false };
+const FIRST: DeliverOptions = { kind: "glb", welded: true, layout: "metres", with_body: false, unit: "m", z_up: false, faces: "triangles", smooth: 0, lighter: 100, levels: 0, thickness: 0, side: "outwards", texture: 4096, margin: 8, turn: false, baked: false };
 /** Where the last choice and the named ones are kept in this browser, and how many names at most. */
 const LAST = "delivery";
 const PRESETS = "delivery-presets";

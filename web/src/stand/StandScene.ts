@@ -388,9 +388,9 @@ export class StandScene {
     const worn = spans.flatMap((span) => {
       const piece = costume.pieces.find((p) => p.id === span.piece);
       const fabric = costume.fabrics.find((f) => f.id === piece?.fabric) ?? costume.fabrics[0];
-      return fabric ? [{ fabric, swatch: swatches.get(fabric.swatch), grain: piece?.grain ?? 90 }] : [];
+      return fabric ? [{ fabric, swatch: swatches.get(fabric.swatch), grain: piece?.grain ?? 90, place: piece?.print_at }] : [];
     });
-    this.fabrics = worn.map(({ fabric, swatch, grain }) => clothMaterial(fabric, swatch?.look ?? "plain", grain));
+    this.fabrics = worn.map(({ fabric, swatch, grain, place }) => clothMaterial(fabric, swatch?.look ?? "plain", grain, place, () => this.touch()));
     this.rimLooks = worn.map(({ fabric, swatch }) => ({ thickness: (fabric.own?.thickness ?? swatch?.thickness ?? 0) / 1000, colour: fabric.colour }));
     this.groups = spans.map((span, material) => ({ start: span.first_triangle * 3, count: span.triangles * 3, material }));
     this.dress();

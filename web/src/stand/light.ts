@@ -115,6 +115,12 @@ void main() {
 
 const frugal = new WeakMap<THREE.Material, THREE.ShaderMaterial>();
 
+/** The picture printed on a material has come: its stand-in takes it too. */
+export function printReady(of: THREE.Material) {
+  const print: unknown = frugal.get(of)?.uniforms.print?.value;
+  if (print instanceof THREE.Texture) print.needsUpdate = true;
+}
+
 /** A cheap stand-in for a material under the same light, lit per vertex: colour, print and back, no weave, sheen or shadow. */
 export function frugalMaterial(of: THREE.MeshStandardMaterial): THREE.ShaderMaterial {
   let material = frugal.get(of);

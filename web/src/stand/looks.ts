@@ -1,5 +1,6 @@
 import * as THREE from "three";
-import type { Fabric, Look } from "../api/types";
+import type { Fabric, Look, PrintPlace } from "../api/types";
+import { printReady } from "./light";
 import { canvas, hash, printTexture, repeating } from "./prints";
 import { token } from "../ui/token";
 
@@ -56,13 +57,17 @@ function reliefOf(look: Look): HTMLCanvasElement {
 /** Lines along the warp every 5 cm, drawn by the material while they are wanted. */
 export const grainLines = { value: 0 };
 
-/** A cloth as it looks, with its weave and print lying along the grain (degrees) of a piece; the back is a little darker. */
-export function clothMaterial(fabric: Fabric, look: Look, grain: number): THREE.MeshPhysicalMaterial {
+/** A cloth as it looks, with its weave and print lying along the grain (degrees) of a piece; the back is a little darker. `ready` is
+ * told when the print is there. */
+export function clothMaterial(fabric: Fabric, look: Look, grain: number, place: PrintPlace | undefined, ready: () => void): THREE.MeshPhysicalMaterial {
   const surface = SURFACES[look];
   const turn = ((grain - 90) * Math.PI) / 180;
-  const map = printTexture(fabric);
+  const map = printTexture(fabric, grain, place, () => {
+    printReady(material);
+    ready();
+  });
   const bumpMap = repeating(reliefOf(look), surface.repeat);
-  for (const texture of [map, bumpMap]) if (texture) texture.rotation = turn;
+  bumpMap.rotation = turn;
   const clear = surface.opacity < 1;
   const material = new THREE.MeshPhysicalMaterial({
     color: map ? token("white") : fabric.colour,

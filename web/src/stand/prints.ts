@@ -1,45 +1,11 @@
 import * as THREE from "three";
-import type { Fabric } from "../api/types";
+import { printAddress, printTile, printTurn } from "../api/prints";
+import type { Fabric, PrintPlace } from "../api/types";
 
 /** A fixed pseudo-random number from 0 to 1. */
 export function hash(n: number): number {
   const s = Math.sin(n * 127.1) * 43758.5453;
   return s - Math.floor(s);
-}
-
-/** Our own motif: salt crystals, cubes seen on edge, scattered on a half-drop repeat. */
-function saltCrystals(g: CanvasRenderingContext2D, size: number, colour: string) {
-  g.strokeStyle = colour;
-  g.fillStyle = colour;
-  g.lineWidth = size / 170;
-  const crystal = (x: number, y: number, r: number, turn: number) => {
-    g.save();
-    g.translate(x, y);
-    g.rotate(turn);
-    g.beginPath();
-    for (let k = 0; k < 6; k++) g[k === 0 ? "moveTo" : "lineTo"](r * Math.sin((k * Math.PI) / 3), -r * Math.cos((k * Math.PI) / 3));
-    g.closePath();
-    for (const k of [1, 3, 5]) {
-      g.moveTo(0, 0);
-      g.lineTo(r * Math.sin((k * Math.PI) / 3), -r * Math.cos((k * Math.PI) / 3));
-    }
-    g.stroke();
-    g.restore();
-  };
-  const spots = [
-    [0.25, 0.25],
-    [0.75, 0.75],
-  ] as const;
-  for (const [x, y] of spots) {
-    crystal(x * size, y * size, size * 0.13, 0.2);
-    crystal((x + 0.17) * size, (y + 0.11) * size, size * 0.06, 0.7);
-    crystal((x - 0.15) * size, (y + 0.13) * size, size * 0.045, 0.1);
-  }
-  for (let k = 0; k < 26; k++) {
-    g.beginPath();
-    g.arc(hash(k) * size, hash(k + 50) * size, size * (0.003 + 0.004 * hash(k + 90)), 0, 7);
-    g.fill();
-  }
 }
 
 export function canvas(size: number, draw: (g: CanvasRenderingContext2D) => void): HTMLCanvasElement {
@@ -60,16 +26,23 @@ export function repeating(source: HTMLCanvasElement, metres: number): THREE.Canv
   return texture;
 }
 
-/** Colour map of a fabric in flat coordinates, or null when it is plain. */
-export function printTexture(fabric: Fabric): THREE.Texture | null {
-  const { print } = fabric;
-  if (!print) return null;
-  const source = canvas(512, (g) => {
-    g.fillStyle = fabric.colour;
-    g.fillRect(0, 0, 512, 512);
-    saltCrystals(g, 512, print.colour);
-  });
-  const texture = repeating(source, print.repeat / 1000);
+const loader = new THREE.TextureLoader();
+
+/** Colour map of a fabric in flat coordinates (m) of a piece, or null when it is plain; `ready` is told when it can be drawn. */
+export function printTexture(fabric: Fabric, grain: number, place: PrintPlace | undefined, ready: () => void): THREE.Texture | null {
+  const [{ print }, address] = [fabric, printAddress(fabric)];
+  if (!print || !address) return null;
+  const texture = loader.load(address, ready);
+  texture.wrapS = texture.wrapT = print.once ? THREE.ClampToEdgeWrapping : THREE.RepeatWrapping;
+  texture.anisotropy = 8;
   texture.colorSpace = THREE.SRGBColorSpace;
+  const [width, height] = printTile(print).map((mm) => mm / 1000) as [number, number];
+  const turn = (printTurn(print, grain, place) * Math.PI) / 180;
+  const [sin, cos] = [Math.sin(turn), Math.cos(turn)];
+  const [x, y] = [(place?.at.x ?? 0) / 1000, (place?.at.y ?? 0) / 1000];
+  const middle = print.once ? 0.5 : 0;
+  texture.repeat.set(1 / width, 1 / height);
+  texture.rotation = turn;
+  texture.offset.set(middle - (cos * x + sin * y) / width, middle - (cos * y - sin * x) / height);
   return texture;
 }

@@ -2,6 +2,7 @@ import { memo, type ReactNode } from "react";
 import { isAside, useDesk } from "../desk/store";
 import { format } from "../ui/units";
 import { type Camera, toScreen } from "./camera";
+import { ClothFill } from "./ClothFill";
 import { Painted } from "./Painted";
 import { middle, nameLine, nameSpot } from "./nameSpot";
 import { clothPath, drawn, type LineShape, lineShape, outward, pointOn } from "./shape";
@@ -44,7 +45,7 @@ export const PieceShape = memo(function PieceShape({ piece, camera, sewn }: Prop
         stroke={single || piece.fabric && filled ? "none" : "var(--color-ink)"}
         className={picking ? "cursor-grab" : undefined}
       />
-      {piece.fabric && filled && <path d={cloth} fill={piece.fabric.colour} fillRule="evenodd" fillOpacity={0.55} pointerEvents="none" />}
+      {piece.fabric && filled && <ClothFill piece={piece} fabric={piece.fabric} camera={camera} cloth={cloth} />}
       {piece.view.paint.length > 0 && <Painted piece={piece} camera={camera} cloth={cloth} />}
       {!single && (filled || piece.view.inside.length > 0) && <path d={shapes.map((e) => e.path).join(" ")} fill="none" stroke="var(--color-ink)" pointerEvents="none" />}
       {single && shapes.map((e) => {

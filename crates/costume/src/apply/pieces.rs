@@ -5,7 +5,7 @@ use crate::curve::line_curve;
 use crate::mirror::{mirrored, mirrored_grain, mirrored_run};
 use crate::{
     Along, Costume, CutPlan, Drawing, Edit, InsidePath, Line, LineId, LoopPoint, Mark, Node, NodeId, NodeKind, PathId, Piece, PieceId,
-    Point, Purpose, Refusal, RefusalKind, Shape, Thing, limits,
+    Point, PrintPlace, Purpose, Refusal, RefusalKind, Shape, Thing, limits,
 };
 use kurbo::{BezPath, Shape as _};
 use std::collections::{HashMap, HashSet};
@@ -31,6 +31,7 @@ pub(super) fn change(costume: &mut Costume, edit: &Edit) -> Result<(), Refusal> 
         Edit::SetFabric { piece, fabric } => find(costume, *piece)?.fabric = *fabric,
         Edit::SetCut { piece, cut } => set_cut(costume, *piece, *cut)?,
         Edit::SetWear { piece, wear } => find(costume, *piece)?.wear = *wear,
+        Edit::PlacePrint { piece, place } => find(costume, *piece)?.print_at = *place,
         Edit::Place { piece, placement } => find(costume, *piece)?.placement.clone_from(placement),
         Edit::Park { piece, parked } => find(costume, *piece)?.parked = *parked,
         Edit::AddCutout { piece, points } => add_cutout(costume, *piece, points)?,
@@ -179,6 +180,7 @@ pub(super) fn add(costume: &mut Costume, name: &str, at: Point, points: &[LoopPo
         group: None,
         wear: 1,
         cut: CutPlan::default(),
+        print_at: None,
     });
     Ok(())
 }
@@ -312,6 +314,7 @@ pub(super) fn add_twin(costume: &mut Costume, id: PieceId, at: Point) -> Result<
         grain: mirrored_grain(partner.grain),
         placement: None,
         cut: CutPlan { on_fold: None, ..partner.cut },
+        print_at: partner.print_at.map(|p| PrintPlace { at: Point::new(-p.at.x, p.at.y), turn: -p.turn }),
         ..partner
     };
     costume.pieces.push(twin);

@@ -108,3 +108,5 @@ pub const BRUSH: std::ops::RangeInclusive<f64> = 1.0..=1000.0;
 pub const BRUSHED: usize = 500;
 /// Mesh edge lengths that may be asked for (mm).
 pub const FINENESS: std::ops::RangeInclusive<f64> = 4.0..=60.0;
+/// Sides of the repeat of a print, mm.
+pub const PRINT: std::ops::RangeInclusive<f64> = 5.0..=2000.0;

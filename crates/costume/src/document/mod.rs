@@ -16,7 +16,7 @@ mod underlay;
 pub use block::BlockUse;
 pub use body::{BodyChoice, Contact, FreeTape, KeptPose, PartContact, RoughSpot, StandIn, StandInShape};
 pub use drawing::{AllowanceCorner, Along, BandLevel, Drawing, Finish, InsidePath, Line, Mark, Node, NodeKind, Purpose};
-pub use fabric::{Fabric, Print};
+pub use fabric::{Fabric, Print, PrintPlace};
 pub use ids::{AlongId, BlockId, FabricId, LineId, MarkId, NodeId, NoteId, PathId, PieceId, SeamId, TapeId, UnderlayId};
 pub use note::Note;
 pub use paint::{Paint, PaintKind, PaintUse, Raster, SIDE, SkinHold};

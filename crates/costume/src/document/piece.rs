@@ -1,6 +1,6 @@
 //! A flat pattern piece: what it is cut from, where it lies and hangs, and its shape.
 
-use crate::document::{Drawing, FabricId, LineId, PieceId, Point};
+use crate::document::{Drawing, FabricId, LineId, PieceId, Point, PrintPlace};
 use serde::{Deserialize, Serialize};
 use ts_rs::TS;
 
@@ -46,6 +46,10 @@ pub struct Piece {
     #[serde(default, skip_serializing_if = "CutPlan::is_single")]
     #[ts(as = "Option<CutPlan>", optional)]
     pub cut: CutPlan,
+    /// Where the print of its fabric begins on it; without one, at the origin of its frame.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[ts(optional)]
+    pub print_at: Option<PrintPlace>,
 }
 
 /// Where the outline of a piece comes from.

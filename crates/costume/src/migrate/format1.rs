@@ -162,6 +162,7 @@ fn piece(old: PieceV1, fresh: &mut impl FnMut() -> u32) -> crate::Piece {
         parked: old.parked,
         wear: old.wear,
         cut: CutPlan::default(),
+        print_at: None,
     }
 }
 

@@ -110,6 +110,7 @@ impl RefusalKind {
             Self::NoSwatch { key } => (format!("the swatch book has no `{key}`"), "choose a swatch of the book"),
             Self::NoClothValue { key } => (format!("has the value `{key}`, which no cloth has"), "use the values of the swatch book"),
             Self::NoColour { text } => (format!("`{text}` is not a colour"), "write colours as #rrggbb"),
+            Self::NoPictureHash => ("names a picture by something that is no content hash".into(), "bring the picture again"),
             Self::NoHash => ("names a figure by something that is no content hash".into(), "choose the figure again"),
             Self::StandInAway => ("lies too far away".into(), "bring it back to the stand"),
             Self::TapeAway => ("has a point that is not on the stand".into(), "lay it again"),
@@ -178,6 +179,8 @@ impl Quantity {
             Self::StationTurn => ("turn at its station", "°"),
             Self::WearOrder => ("wear order", ""),
             Self::PrintRepeat => ("print repeat", " mm"),
+            Self::PrintHeight => ("height of the print repeat", " mm"),
+            Self::PrintTurn => ("turn of the print", "°"),
             Self::ClothValue { key } => {
                 let found = CLOTH_VALUES.iter().find(|v| v.key == key);
                 return found.map_or_else(Default::default, |v| (v.name.to_lowercase(), format!(" {}", v.unit)));

@@ -1,7 +1,7 @@
 //! What a fabric must obey.
 
-use super::{Checked, name, within};
-use crate::{CLOTH_VALUES, Fabric, Quantity, Refusal, RefusalKind, swatch};
+use super::{Checked, is_hash, name, within};
+use crate::{CLOTH_VALUES, Fabric, Print, Quantity, Refusal, RefusalKind, limits, swatch};
 
 /// Checks one fabric by itself.
 pub fn fabric(fabric: &Fabric) -> Checked {
@@ -16,10 +16,19 @@ pub fn fabric(fabric: &Fabric) -> Checked {
         within(&fabric.name, Quantity::ClothValue { key: key.clone() }, *own, &(known.low..=known.high))?;
     }
     colour(&fabric.name, &fabric.colour)?;
-    if let Some(print) = &fabric.print {
-        colour(&fabric.name, &print.colour)?;
-        name("print", &print.motif)?;
-        within(&fabric.name, Quantity::PrintRepeat, print.repeat, &(5.0..=2000.0))?;
+    fabric.print.as_ref().map_or(Ok(()), |print| check_print(&fabric.name, &fabric.colour, print))
+}
+
+/// Checks a print on a cloth of a colour; `item` is who is told.
+pub fn check_print(item: &str, base: &str, print: &Print) -> Checked {
+    colour(item, base)?;
+    colour(item, &print.colour)?;
+    name("print", &print.motif)?;
+    within(item, Quantity::PrintRepeat, print.repeat, &limits::PRINT)?;
+    within(item, Quantity::PrintHeight, print.height.unwrap_or(print.repeat), &limits::PRINT)?;
+    within(item, Quantity::PrintTurn, print.turn, &limits::ANGLE)?;
+    if print.image.as_deref().is_some_and(|hash| !is_hash(hash)) {
+        return Err(Refusal::of(item, RefusalKind::NoPictureHash));
     }
     Ok(())
 }

@@ -11,7 +11,7 @@ mod seams;
 mod size;
 mod underlays;
 
-pub use fabric::fabric;
+pub use fabric::{check_print, fabric};
 
 use crate::pattern::resolve_after;
 use crate::{Costume, Counted, Pattern, Piece, PieceId, Point, Quantity, Refusal, RefusalKind, Shape, limits, resolve};
@@ -153,6 +153,10 @@ fn piece(costume: &Costume, piece: &Piece, known: bool) -> Checked {
     }
     let wear = f64::from(*limits::WEAR.start())..=f64::from(*limits::WEAR.end());
     within(&piece.name, Quantity::WearOrder, f64::from(piece.wear), &wear)?;
+    if let Some(place) = &piece.print_at {
+        on_table(&piece.name, place.at)?;
+        within(&piece.name, Quantity::PrintTurn, place.turn, &limits::ANGLE)?;
+    }
     if piece.cut.count == 0 {
         return Err(Refusal::of(&piece.name, RefusalKind::CutNoTimes));
     }

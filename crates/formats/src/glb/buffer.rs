@@ -1,9 +1,12 @@
 //! The binary part of a glTF file: rows of numbers with their views and accessors.
 
+use crate::Texture;
 use gltf::json::accessor::{ComponentType, GenericComponentType, Type};
 use gltf::json::buffer::{Buffer, Target, View};
+use gltf::json::image::MimeType;
+use gltf::json::texture::{MagFilter, MinFilter, Sampler, WrappingMode};
 use gltf::json::validation::{Checked, USize64};
-use gltf::json::{Accessor, Index, Root, Value};
+use gltf::json::{Accessor, Image, Index, Root, Value};
 
 /// A document in the making with the bytes of its one buffer.
 pub(super) struct Draft {
@@ -27,24 +30,49 @@ impl Draft {
         Self { root: Root::default(), bytes: Vec::new() }
     }
 
-    /// Appends bytes at a multiple of four and describes them as `count` values of a kind.
-    fn add(&mut self, bytes: Vec<u8>, to: Use, count: usize, kind: (ComponentType, Type)) -> Index<Accessor> {
-        let target = match to {
-            Use::Vertices => Some(Checked::Valid(Target::ArrayBuffer)),
-            Use::Faces => Some(Checked::Valid(Target::ElementArrayBuffer)),
-            Use::Data => None,
-        };
+    /// Appends bytes at a multiple of four.
+    fn view(&mut self, bytes: Vec<u8>, target: Option<Target>) -> Index<View> {
+        self.bytes.resize(self.bytes.len().next_multiple_of(4), 0);
         let view = self.root.push(View {
             buffer: Index::new(0),
             byte_length: USize64::from(bytes.len()),
             byte_offset: Some(USize64::from(self.bytes.len())),
             byte_stride: None,
             name: None,
-            target,
+            target: target.map(Checked::Valid),
             extensions: None,
             extras: Default::default(),
         });
         self.bytes.extend(bytes);
+        view
+    }
+
+    /// A picture in the file, and how it lies on what is drawn with it.
+    pub fn texture(&mut self, of: &Texture) -> Index<gltf::json::Texture> {
+        let view = self.view(of.picture.png(), None);
+        let source = self.root.push(Image {
+            buffer_view: Some(view),
+            mime_type: Some(MimeType("image/png".into())),
+            name: Some(of.name.clone()),
+            uri: None,
+            extensions: None,
+            extras: Default::default(),
+        });
+        let wrap = Checked::Valid(if of.once { WrappingMode::ClampToEdge } else { WrappingMode::Repeat });
+        let filters = (Some(Checked::Valid(MagFilter::Linear)), Some(Checked::Valid(MinFilter::LinearMipmapLinear)));
+        let sampler = Sampler { mag_filter: filters.0, min_filter: filters.1, wrap_s: wrap, wrap_t: wrap, ..Sampler::default() };
+        let sampler = Some(self.root.push(sampler));
+        self.root.push(gltf::json::Texture { name: Some(of.name.clone()), sampler, source, extensions: None, extras: Default::default() })
+    }
+
+    /// Appends bytes and describes them as `count` values of a kind.
+    fn add(&mut self, bytes: Vec<u8>, to: Use, count: usize, kind: (ComponentType, Type)) -> Index<Accessor> {
+        let target = match to {
+            Use::Vertices => Some(Target::ArrayBuffer),
+            Use::Faces => Some(Target::ElementArrayBuffer),
+            Use::Data => None,
+        };
+        let view = self.view(bytes, target);
         self.root.push(Accessor {
             buffer_view: Some(view),
             byte_offset: None,

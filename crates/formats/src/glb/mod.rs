@@ -11,7 +11,7 @@ mod skin;
 pub use morph::glb_animated;
 
 use crate::names::{Names, materials};
-use crate::{ExportMesh, Material};
+use crate::{ExportMesh, Material, Texture};
 use buffer::{Draft, Use};
 use gltf::json::material::{AlphaMode, PbrBaseColorFactor, PbrMetallicRoughness, StrengthFactor};
 use gltf::json::mesh::{Mode, Primitive, Semantic};
@@ -48,19 +48,35 @@ fn asset() -> Asset {
 fn material_list<'a>(meshes: &'a [ExportMesh], draft: &mut Draft) -> Vec<&'a Material> {
     let known = materials(meshes);
     let mut names = Names::default();
-    draft.root.materials = known.iter().map(|m| material(names.plain(&m.name), m)).collect();
+    let mut prints: Vec<(&Texture, Index<gltf::json::Texture>)> = Vec::new();
+    for m in &known {
+        let print = m.print.as_deref().map(|print| match prints.iter().find(|(p, _)| *p == print) {
+            Some((_, at)) => *at,
+            None => {
+                let at = draft.texture(print);
+                prints.push((print, at));
+                at
+            }
+        });
+        let made = material(names.plain(&m.name), m, print);
+        draft.root.materials.push(made);
+    }
     known
 }
 
 /// A material of the file; its name is made unique by the caller.
-fn material(name: String, m: &Material) -> gltf::json::Material {
-    let [r, g, b] = m.colour;
+fn material(name: String, m: &Material, print: Option<Index<gltf::json::Texture>>) -> gltf::json::Material {
+    // a print holds the colour of its cloth
+    let [r, g, b] = if print.is_some() { [1.0; 3] } else { m.colour };
+    let base_color_texture =
+        print.map(|index| gltf::json::texture::Info { index, tex_coord: 1, extensions: None, extras: Default::default() });
     gltf::json::Material {
         name: Some(name),
         double_sided: m.double_sided,
         alpha_mode: Checked::Valid(if m.opacity < 1.0 { AlphaMode::Blend } else { AlphaMode::Opaque }),
         pbr_metallic_roughness: PbrMetallicRoughness {
             base_color_factor: PbrBaseColorFactor([r, g, b, m.opacity]),
+            base_color_texture,
             metallic_factor: StrengthFactor(0.0),
             roughness_factor: StrengthFactor(m.roughness),
             ..PbrMetallicRoughness::default()
@@ -108,6 +124,10 @@ fn vertices(mesh: &ExportMesh, draft: &mut Draft) -> (Attributes, Vec<[u32; 3]>)
         // glTF counts v downwards
         let uvs: Vec<[f32; 2]> = order.iter().map(|(_, t)| mesh.uvs[*t as usize]).map(|[u, v]| [u, 1.0 - v]).collect();
         set(Semantic::TexCoords(0), draft.floats(&uvs, Use::Vertices));
+        if !mesh.print_uvs.is_empty() {
+            let prints: Vec<[f32; 2]> = order.iter().map(|(_, t)| mesh.print_uvs[*t as usize]).map(|[u, v]| [u, 1.0 - v]).collect();
+            set(Semantic::TexCoords(1), draft.floats(&prints, Use::Vertices));
+        }
     }
     if let Some(skin) = mesh.skin.as_ref().filter(|s| !s.joints.is_empty()) {
         set(Semantic::Joints(0), draft.bones(&taken(&skin.joint_indices, &order)));

@@ -68,7 +68,7 @@ mod tests {
 
     /// A square in two pieces, with a seam of texture coordinates.
     fn square() -> ExportMesh {
-        let material = Material { name: "calico".into(), colour: [0.5; 3], roughness: 0.9, opacity: 1.0, double_sided: true };
+        let material = Material { name: "calico".into(), colour: [0.5; 3], roughness: 0.9, opacity: 1.0, double_sided: true, print: None };
         let group = |name: &str, first: usize| Group { name: name.into(), first, count: 1, material: material.clone() };
         ExportMesh {
             name: "Square".into(),
@@ -79,6 +79,7 @@ mod tests {
             uv_triangles: vec![[0, 1, 2], [3, 4, 5]],
             groups: vec![group("left", 0), group("right", 1)],
             skin: None,
+            print_uvs: Vec::new(),
             quads: Vec::new(),
         }
     }

@@ -1,7 +1,7 @@
 //! JPEG, turned as its camera was held.
 
 use super::{ScanPage, damaged, within_limits};
-use crate::ReadFault;
+use crate::{ColourPicture, ReadFault};
 use std::io::Cursor;
 use trace::Grey;
 use zune_jpeg::JpegDecoder;
@@ -15,12 +15,12 @@ struct Opened<'a> {
     turned: u16,
 }
 
-fn opened(bytes: &[u8]) -> Result<Opened<'_>, ReadFault> {
+fn opened(bytes: &[u8], space: ColorSpace) -> Result<Opened<'_>, ReadFault> {
     let options = DecoderOptions::new_safe()
         .set_max_width(super::scan_limits::SIDE)
         .set_max_height(super::scan_limits::SIDE)
         .jpeg_set_max_scans(64)
-        .jpeg_set_out_colorspace(ColorSpace::Luma);
+        .jpeg_set_out_colorspace(space);
     let mut decoder = JpegDecoder::new_with_options(Cursor::new(bytes), options);
     decoder.decode_headers().map_err(damaged)?;
     let info = decoder.info().ok_or_else(|| damaged("it has no header"))?;
@@ -32,14 +32,26 @@ fn opened(bytes: &[u8]) -> Result<Opened<'_>, ReadFault> {
 }
 
 pub(super) fn page(bytes: &[u8]) -> Result<ScanPage, ReadFault> {
-    Ok(opened(bytes)?.page)
+    Ok(opened(bytes, ColorSpace::Luma)?.page)
 }
 
 pub(super) fn grey(bytes: &[u8]) -> Result<Grey, ReadFault> {
-    let Opened { mut decoder, page, turned } = opened(bytes)?;
+    let (width, height, pixels) = seen::<1>(bytes, ColorSpace::Luma)?;
+    Grey::new(width, height, pixels.into_iter().flatten().collect()).ok_or_else(|| damaged("it ends too early"))
+}
+
+pub(super) fn colours(bytes: &[u8]) -> Result<ColourPicture, ReadFault> {
+    let (width, height, pixels) = seen::<3>(bytes, ColorSpace::RGB)?;
+    Ok(ColourPicture { width, height, pixels: pixels.into_iter().map(|[r, g, b]| [r, g, b, 255]).collect() })
+}
+
+/// Width, height and the pixels of `N` bytes each as they are meant to be seen.
+fn seen<const N: usize>(bytes: &[u8], space: ColorSpace) -> Result<(usize, usize, Vec<[u8; N]>), ReadFault> {
+    let Opened { mut decoder, page, turned } = opened(bytes, space)?;
     let pixels = decoder.decode().map_err(damaged)?;
     let (width, height) = (page.width, page.height);
-    if pixels.len() != width * height {
+    let (pixels, rest) = pixels.as_chunks::<N>();
+    if pixels.len() != width * height || !rest.is_empty() {
         return Err(damaged("its colours are not read here"));
     }
     let stored = if turned > 4 { height } else { width };
@@ -54,12 +66,11 @@ pub(super) fn grey(bytes: &[u8]) -> Result<Grey, ReadFault> {
         8 => (height - 1 - y, x),
         _ => (x, y),
     };
-    let seen = if turned == 1 {
-        pixels
-    } else {
-        (0..width * height).map(|k| from(k % width, k / width)).map(|(i, j)| pixels[j * stored + i]).collect()
+    let turn = |k: usize| {
+        let (i, j) = from(k % width, k / width);
+        pixels[j * stored + i]
     };
-    Grey::new(width, height, seen).ok_or_else(|| damaged("it ends too early"))
+    Ok((width, height, if turned == 1 { pixels.to_vec() } else { (0..width * height).map(turn).collect() }))
 }
 
 /// Dots per inch as its JFIF header tells.

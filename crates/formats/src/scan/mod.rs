@@ -4,8 +4,8 @@ mod jpeg;
 mod pdf;
 mod png_picture;
 
-use crate::ReadFault;
 use crate::png_writing::png_of;
+use crate::{ColourPicture, ReadFault};
 use trace::Grey;
 
 /// Bounds on what is read.
@@ -92,6 +92,15 @@ pub fn scan_grey(bytes: &[u8], page: usize) -> Result<Grey, ReadFault> {
             ScanKind::Jpeg => jpeg::grey(bytes),
             ScanKind::Pdf => pdf::grey(bytes, page),
         }
+    })
+}
+
+/// A picture (PNG or JPEG) in colour.
+pub fn scan_colours(bytes: &[u8]) -> Result<ColourPicture, ReadFault> {
+    guarded(|| match scan_kind(bytes)? {
+        ScanKind::Png => png_picture::colours(bytes),
+        ScanKind::Jpeg => jpeg::colours(bytes),
+        ScanKind::Pdf => Err(ReadFault::Unsupported("a PDF, which is no picture".into())),
     })
 }
 

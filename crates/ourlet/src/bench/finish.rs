@@ -8,7 +8,7 @@ use cloth::Drape;
 use serde::Serialize;
 use std::process::ExitCode;
 use std::time::Instant;
-use workroom::{Assembly, DeliverOptions, FileKind, Layout, check, crossings, deliver};
+use workroom::{Assembly, DeliverOptions, FileKind, Layout, Prints, check, crossings, deliver};
 
 #[derive(Serialize)]
 struct Row {
@@ -73,7 +73,9 @@ fn measured(assembly: &Assembly, drape: &Drape) -> Result<Vec<Row>, String> {
         ("USD", DeliverOptions { kind: FileKind::Usda, ..plain.clone() }),
         ("OBJ", DeliverOptions { kind: FileKind::Obj, ..plain }),
     ] {
-        time(what, &mut || deliver(assembly, &positions, fused, &options, "garment").map(|_| ()).map_err(|e| e.to_string()))?;
+        time(what, &mut || {
+            deliver(assembly, &positions, fused, &options, &Prints::default(), "garment").map(|_| ()).map_err(|e| e.to_string())
+        })?;
     }
     Ok(rows)
 }

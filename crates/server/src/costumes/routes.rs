@@ -115,6 +115,7 @@ fn figures_of(edit: &Edit) -> Vec<&str> {
 fn pictures_of(edit: &Edit) -> Vec<&str> {
     match edit {
         Edit::LayUnderlay { underlay } => vec![&underlay.asset],
+        Edit::ChangeFabric { print: Some(print), .. } => print.image.as_deref().into_iter().collect(),
         Edit::Batch { edits } => edits.iter().flat_map(pictures_of).collect(),
         _ => Vec::new(),
     }

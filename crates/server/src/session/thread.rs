@@ -492,6 +492,7 @@ pub(super) fn same_cloth(old: &Costume, new: &Costume) -> bool {
             piece.name.clear();
             piece.at = costume::Point::new(0.0, 0.0);
             piece.angle = 0.0;
+            piece.print_at = None;
         }
         for fabric in &mut c.fabrics {
             fabric.name.clear();

@@ -2,7 +2,7 @@
 
 use super::layout::{TextureLayout, Tiling, layout};
 use super::{DeliverOptions, Faces};
-use crate::Assembly;
+use crate::{Assembly, Prints};
 use costume::Refusal;
 use mesh::{FlatLookup, quads};
 use rayon::prelude::*;
@@ -13,6 +13,8 @@ pub(super) struct Cloth {
     pub positions: Vec<[f32; 3]>,
     /// As many as positions.
     pub uvs: Vec<[f32; 2]>,
+    /// In the frames of their pieces, mm.
+    flat: Vec<[f64; 2]>,
     pub tiling: Tiling,
     pub triangles: Vec<[u32; 3]>,
     /// Triangles that make a face of four sides with the next one.
@@ -31,6 +33,7 @@ impl Cloth {
             Faces::Triangles => Ok(Self {
                 positions: positions.to_vec(),
                 uvs,
+                flat: assembly.pieces.iter().flat_map(|p| p.flat.points.iter().copied()).collect(),
                 tiling,
                 triangles: assembly.scene.triangles.clone(),
                 quads: Vec::new(),
@@ -57,6 +60,7 @@ impl Cloth {
         let mut cloth = Self {
             positions: Vec::new(),
             uvs: Vec::new(),
+            flat: Vec::new(),
             tiling,
             triangles: Vec::new(),
             quads: Vec::new(),
@@ -79,6 +83,7 @@ impl Cloth {
                 cloth.positions.push(mixed(corners.map(|v| positions[v]), shares));
                 cloth.uvs.push(mixed(corners.map(|v| uvs[v]), shares));
             }
+            cloth.flat.extend_from_slice(&piece.points);
             let start = cloth.triangles.len();
             for [a, b, c, d] in piece.quads.iter().map(|q| q.map(|v| v + first)) {
                 cloth.quads.push(cloth.triangles.len() as u32);
@@ -94,6 +99,22 @@ impl Cloth {
             }
         }
         Ok(cloth)
+    }
+
+    /// Where its vertices lie in what is printed on them; empty when nothing is.
+    pub fn in_prints(&self, assembly: &Assembly, prints: &Prints) -> Vec<[f32; 2]> {
+        let costume = &assembly.costume;
+        let mut found = Vec::new();
+        for (range, (first, count)) in assembly.pieces.iter().zip(&self.pieces) {
+            let Some(piece) = costume.piece(range.piece) else { continue };
+            let Some((print, _)) = costume.fabric(piece.fabric).and_then(|f| prints.on(f)) else { continue };
+            found.resize(self.flat.len(), [0.0; 2]);
+            let place = piece.print_at.unwrap_or_default();
+            for v in self.triangles[*first..first + count].iter().flatten().map(|v| *v as usize) {
+                found[v] = print.place(piece.grain, place, self.flat[v]).map(|c| c as f32);
+            }
+        }
+        found
     }
 }
 

@@ -18,7 +18,8 @@ pub fn body_mesh(form: &ContactBody) -> ExportMesh {
 
 /// A skin as a mesh of its own, without bones.
 pub(crate) fn plain_body(name: &str, positions: Vec<[f32; 3]>, normals: Vec<[f32; 3]>, triangles: Vec<[u32; 3]>) -> ExportMesh {
-    let material = Material { name: "linen".into(), colour: linear("#c9c2b4"), roughness: 0.85, opacity: 1.0, double_sided: false };
+    let material =
+        Material { name: "linen".into(), colour: linear("#c9c2b4"), roughness: 0.85, opacity: 1.0, double_sided: false, print: None };
     let groups = vec![Group { name: "body".into(), first: 0, count: triangles.len(), material }];
     ExportMesh {
         name: name.to_owned(),

@@ -1,12 +1,14 @@
 //! Delivery: the draped garment as a mesh file.
 //!
 //! - `options`: what may be chosen, with its limits.
+//! - `bake`: prints in the texture of the layout.
 //! - `cloth`: triangles or four-sided faces, before they have layers.
 //! - `layout`: texture coordinates.
 //! - `figure`: the body beside it.
 //! - `preview`: what a choice comes to, before anything is written.
 //! - `manifest`: what it was, beside the files.
 
+mod bake;
 mod cloth;
 mod figure;
 mod layout;
@@ -19,7 +21,7 @@ pub use manifest::DeliveryManifest;
 pub use options::{DeliverOptions, Faces, FileKind, LIGHTER, Layout, MOST_LEVELS, SMOOTHEST, TEXTURES, THICKEST, ThickSide, Unit};
 pub use preview::{DeliveryPreview, TilesPreview, delivery_preview};
 
-use crate::Assembly;
+use crate::{Assembly, Prints};
 use cloth::Cloth;
 use costume::{Costume, Fabric, Look, Refusal};
 pub(crate) use figure::plain_body;
@@ -39,6 +41,8 @@ pub struct Prepared<'a> {
     /// Counts, size and names of the files.
     pub preview: DeliveryPreview,
     levels: Vec<Level>,
+    /// Tiles of the layout that prints are drawn into; none where they are not.
+    baked: Option<usize>,
     options: &'a DeliverOptions,
 }
 
@@ -56,27 +60,47 @@ impl<'a> Prepared<'a> {
         positions: &[[f32; 3]],
         fused: &[u32],
         options: &'a DeliverOptions,
+        prints: &Prints,
         stem: &str,
     ) -> Result<Self, Refusal> {
         if positions.len() != assembly.scene.positions.len() || !positions.iter().flatten().all(|v| v.is_finite()) {
             return Err(Refusal::elsewhere("drape", "does not belong to the present pattern", "drape the costume again"));
         }
         options.check(assembly.scene.triangles.len())?;
-        let (mesh, tiling) = garment_mesh(assembly, positions, fused, options)?;
+        let (mesh, tiling) = garment_mesh(assembly, positions, fused, options, prints)?;
         let levels = levels((0..options.smooth).fold(mesh, |mesh, _| smoothed(mesh)), assembly, options, stem);
-        Ok(Self { preview: DeliveryPreview::of(&levels, tiling, assembly, options), levels, options })
+        let baked = bake::bakes(&levels[0].meshes[0], options).then_some(tiling.tiles);
+        baked.map_or(Ok(()), |tiles| bake::check(options, tiles))?;
+        let textures = match (options.kind, baked) {
+            (FileKind::Obj | FileKind::Usda, Some(tiles)) => (0..tiles).map(|k| format!("{}.png", bake::tile_name(k))).collect(),
+            (FileKind::Usda, None) => formats::texture_names(&levels[0].meshes),
+            _ => Vec::new(),
+        };
+        Ok(Self { preview: DeliveryPreview::of(&levels, tiling, textures, assembly, options), levels, baked, options })
     }
 
     /// Writes the files.
     pub fn write(self) -> Delivery {
-        let Self { levels, options, .. } = self;
+        let Self { mut levels, options, baked, .. } = self;
+        if let Some(tiles) = baked {
+            let tiles = bake::tiles_of(&levels[0].meshes[0], options, tiles);
+            levels.iter_mut().for_each(|level| bake::dress(&mut level.meshes[0], &tiles));
+        } else if options.kind == FileKind::Obj {
+            // there is but one set of texture coordinates
+            levels.iter_mut().flat_map(|l| &mut l.meshes[0].groups).for_each(|g| g.material.print = None);
+        }
         let said = format!("Ourlet garment, {}, {} up", unit_words(options.unit), if options.z_up { "z" } else { "y" });
         let mut files = Vec::new();
         for Level { stem, mut meshes } in levels {
             if options.kind != FileKind::Glb {
                 meshes.iter_mut().for_each(|mesh| turned(mesh, options));
             }
-            files.extend(written(&meshes, options, &stem, &said));
+            let known = |files: &[(String, Vec<u8>)], name: &str| files.iter().any(|(other, _)| other == name);
+            for (name, bytes) in written(&meshes, options, &stem, &said) {
+                if !known(&files, &name) {
+                    files.push((name, bytes));
+                }
+            }
         }
         Delivery { files }
     }
@@ -88,9 +112,10 @@ pub fn deliver(
     positions: &[[f32; 3]],
     fused: &[u32],
     options: &DeliverOptions,
+    prints: &Prints,
     stem: &str,
 ) -> Result<Delivery, Refusal> {
-    Ok(Prepared::of(assembly, positions, fused, options, stem)?.write())
+    Ok(Prepared::of(assembly, positions, fused, options, prints, stem)?.write())
 }
 
 /// The files of some meshes in the format that is wanted.
@@ -101,12 +126,19 @@ fn written(meshes: &[ExportMesh], options: &DeliverOptions, stem: &str, said: &s
         FileKind::Stl => formats::stl(meshes, stem),
         FileKind::Glb => glb(meshes),
         FileKind::Usda => usd(),
-        FileKind::Usdz => formats::archive(&[("garment.usda", &usd())]),
+        FileKind::Usdz => {
+            let (layer, textures) = (usd(), formats::textures(meshes));
+            let pictures = textures.iter().map(|(name, bytes)| (name.as_str(), bytes.as_slice()));
+            formats::archive(&std::iter::once(("garment.usda", layer.as_slice())).chain(pictures).collect::<Vec<_>>())
+        }
         FileKind::Obj => obj_said(meshes, Some(&format!("{stem}.mtl")), said).into_bytes(),
     };
     let mut names = file_names(options.kind, stem).into_iter();
     let mut files: Vec<(String, Vec<u8>)> = names.next().map(|name| (name, bytes)).into_iter().collect();
     files.extend(names.map(|library| (library, mtl(meshes).into_bytes())));
+    if matches!(options.kind, FileKind::Usda | FileKind::Obj) {
+        files.extend(formats::textures(meshes));
+    }
     files
 }
 
@@ -157,9 +189,10 @@ fn lightened(mesh: &ExportMesh, budget: usize) -> ExportMesh {
     let light = simplify(&laid, budget);
     let (positions, triangles) = compact(&mesh.positions, &light.triangles);
     let (uvs, uv_triangles) = compact(&mesh.uvs, &light.flat);
+    let print_uvs = if mesh.print_uvs.is_empty() { Vec::new() } else { compact(&mesh.print_uvs, &light.flat).0 };
     let groups = regrouped(&mesh.groups, |t| light.of.partition_point(|of| (*of as usize) < t));
     let normals = ExportMesh::smooth_normals(&positions, &triangles);
-    ExportMesh { name: mesh.name.clone(), positions, normals, uvs, triangles, uv_triangles, groups, ..ExportMesh::default() }
+    ExportMesh { name: mesh.name.clone(), positions, normals, uvs, print_uvs, triangles, uv_triangles, groups, ..ExportMesh::default() }
 }
 
 /// The points that triangles name, in their order, and the triangles by their new numbers.
@@ -199,9 +232,20 @@ fn turned(mesh: &mut ExportMesh, options: &DeliverOptions) {
 fn smoothed(mesh: ExportMesh) -> ExportMesh {
     let fine = mesh::subdivide(&mesh.positions, &mesh.triangles);
     let (uvs, uv_triangles) = mesh::subdivide_flat(&mesh.uvs, &mesh.uv_triangles);
+    let print_uvs = if mesh.print_uvs.is_empty() { Vec::new() } else { mesh::subdivide_flat(&mesh.print_uvs, &mesh.uv_triangles).0 };
     let groups = regrouped(&mesh.groups, |t| 4 * t);
     let normals = ExportMesh::smooth_normals(&fine.positions, &fine.triangles);
-    ExportMesh { positions: fine.positions, triangles: fine.triangles, normals, uvs, uv_triangles, groups, quads: Vec::new(), ..mesh }
+    ExportMesh {
+        positions: fine.positions,
+        triangles: fine.triangles,
+        normals,
+        uvs,
+        print_uvs,
+        uv_triangles,
+        groups,
+        quads: Vec::new(),
+        ..mesh
+    }
 }
 
 /// A mesh with its thickness: pieces keep their names and materials, all layers of a piece have its layout.
@@ -279,6 +323,7 @@ fn garment_mesh(
     positions: &[[f32; 3]],
     fused: &[u32],
     options: &DeliverOptions,
+    prints: &Prints,
 ) -> Result<(ExportMesh, Tiling), Refusal> {
     let cloth = Cloth::of(assembly, positions, fused, options)?;
     let count = cloth.positions.len();
@@ -290,13 +335,19 @@ fn garment_mesh(
         name: p.name.clone(),
         first: *first,
         count: *count,
-        material: material(&assembly.costume, assembly.costume.piece(p.piece).and_then(|piece| assembly.costume.fabric(piece.fabric))),
+        material: material(
+            &assembly.costume,
+            assembly.costume.piece(p.piece).and_then(|piece| assembly.costume.fabric(piece.fabric)),
+            prints,
+        ),
     });
+    let print_uvs = cloth.in_prints(assembly, prints);
     let mesh = ExportMesh {
         name: assembly.costume.name.clone(),
         normals: ExportMesh::smooth_normals(&welded, &triangles),
         positions: welded,
         uvs: cloth.uvs,
+        print_uvs,
         uv_triangles: cloth.triangles,
         triangles,
         quads: cloth.quads,
@@ -308,23 +359,29 @@ fn garment_mesh(
 
 /// The garment welded, with its pieces laid out as on the table.
 pub(crate) fn plain_garment(assembly: &Assembly, positions: &[[f32; 3]], fused: &[u32]) -> ExportMesh {
+    printed_garment(assembly, positions, fused, &Prints::default())
+}
+
+/// The same with what is printed on it.
+fn printed_garment(assembly: &Assembly, positions: &[[f32; 3]], fused: &[u32], prints: &Prints) -> ExportMesh {
     let options = DeliverOptions { welded: true, ..DeliverOptions::default() };
     // pieces as they lie on the table always have room
-    garment_mesh(assembly, positions, fused, &options).map(|(mesh, _)| mesh).unwrap_or_default()
+    garment_mesh(assembly, positions, fused, &options, prints).map(|(mesh, _)| mesh).unwrap_or_default()
 }
 
 /// Named for the fabric; fabrics of one name are told apart by their ids.
-fn material(costume: &Costume, fabric: Option<&Fabric>) -> Material {
+fn material(costume: &Costume, fabric: Option<&Fabric>, prints: &Prints) -> Material {
     let shared = |f: &Fabric| costume.fabrics.iter().any(|other| other.id != f.id && other.name == f.name);
     let named = |f: &Fabric| if shared(f) { format!("{} {}", f.name, f.id.0) } else { f.name.clone() };
     let name = fabric.map_or_else(|| "cloth".to_owned(), named);
     let look = fabric.and_then(|f| costume::swatch(&f.swatch)).map_or(Look::Plain, |s| s.look);
-    cloth_material(name, linear(fabric.map_or("#cccccc", |f| &f.colour)), look)
+    let print = fabric.and_then(|f| prints.on(f)).map(|(_, texture)| texture.clone());
+    Material { print, ..cloth_material(name, linear(fabric.map_or("#cccccc", |f| &f.colour)), look) }
 }
 
 /// A cloth of a colour (linear RGB) as it looks.
 pub fn cloth_material(name: String, colour: [f32; 3], look: Look) -> Material {
-    Material { name, colour, roughness: look.roughness() as f32, opacity: look.opacity() as f32, double_sided: true }
+    Material { name, colour, roughness: look.roughness() as f32, opacity: look.opacity() as f32, double_sided: true, print: None }
 }
 
 /// `#rrggbb` (sRGB) to linear RGB.
@@ -337,8 +394,18 @@ fn linear(hex: &str) -> [f32; 3] {
 }
 
 /// A still picture (PNG) of the garment on its body, `turn` degrees from the front.
-pub fn picture(assembly: &Assembly, positions: &[[f32; 3]], fused: &[u32], width: usize, height: usize, turn: f32) -> Vec<u8> {
-    let meshes = [plain_garment(assembly, positions, fused), body_mesh(&assembly.form)];
+pub fn picture(
+    assembly: &Assembly,
+    positions: &[[f32; 3]],
+    fused: &[u32],
+    prints: &Prints,
+    (width, height): (usize, usize),
+    turn: f32,
+) -> Vec<u8> {
     let top = assembly.form.posed.surface.positions.iter().map(|p| p[1]).fold(0.0f32, f32::max);
-    formats::picture(&meshes, &formats::View { width, height, turn, middle: 0.5 * top, span: 1.08 * top })
+    let span = 1.08 * top;
+    // what is finer than a pixel would flicker
+    let prints = prints.coarser(&assembly.costume, f64::from(span) * 500.0 / height.max(1) as f64);
+    let meshes = [printed_garment(assembly, positions, fused, &prints), body_mesh(&assembly.form)];
+    formats::picture(&meshes, &formats::View { width, height, turn, middle: 0.5 * top, span })
 }

@@ -126,6 +126,9 @@ pub struct DeliverOptions {
     pub margin: u32,
     /// Pieces may be turned by quarters in a tile, whatever their grain.
     pub turn: bool,
+    /// Prints are drawn into the texture of the layout instead of repeated on coordinates of their own; in OBJ, which has but one set,
+    /// always. Not where the layout is in metres.
+    pub baked: bool,
 }
 
 impl Default for DeliverOptions {
@@ -146,6 +149,7 @@ impl Default for DeliverOptions {
             texture: 4096,
             margin: 8,
             turn: false,
+            baked: false,
         }
     }
 }

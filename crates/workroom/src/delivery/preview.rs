@@ -2,7 +2,7 @@
 
 use super::layout::Tiling;
 use super::{DeliverOptions, FileKind, Layout, Level, Prepared, file_names};
-use crate::Assembly;
+use crate::{Assembly, Prints};
 use costume::Refusal;
 use serde::Serialize;
 use ts_rs::TS;
@@ -41,7 +41,7 @@ pub struct TilesPreview {
 }
 
 impl DeliveryPreview {
-    pub(super) fn of(levels: &[Level], tiling: Tiling, assembly: &Assembly, options: &DeliverOptions) -> Self {
+    pub(super) fn of(levels: &[Level], tiling: Tiling, textures: Vec<String>, assembly: &Assembly, options: &DeliverOptions) -> Self {
         let garment = &levels[0].meshes[0];
         let mut materials: Vec<&str> = garment.groups.iter().map(|g| g.material.name.as_str()).collect();
         materials.sort_unstable();
@@ -61,7 +61,7 @@ impl DeliveryPreview {
             size,
             tiles: TilesPreview::of(tiling, assembly, options),
             levels: levels[1..].iter().map(|l| l.meshes[0].triangles.len()).collect(),
-            files: levels.iter().flat_map(|l| file_names(options.kind, &l.stem)).collect(),
+            files: levels.iter().flat_map(|l| file_names(options.kind, &l.stem)).chain(textures).collect(),
         }
     }
 }
@@ -87,7 +87,8 @@ pub fn delivery_preview(
     positions: &[[f32; 3]],
     fused: &[u32],
     options: &DeliverOptions,
+    prints: &Prints,
     stem: &str,
 ) -> Result<DeliveryPreview, Refusal> {
-    Ok(Prepared::of(assembly, positions, fused, options, stem)?.preview)
+    Ok(Prepared::of(assembly, positions, fused, options, prints, stem)?.preview)
 }

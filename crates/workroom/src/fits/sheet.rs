@@ -1,7 +1,7 @@
 //! The fitting sheet: what a fitting found, for the file (JSON) and for paper (PDF).
 
 use super::limits::passed_limits;
-use crate::{Assembly, BearerRow, DrapeReport, carried, picture};
+use crate::{Assembly, BearerRow, DrapeReport, Prints, carried, picture};
 use cloth::Drape;
 use costume::{CLOTH_VALUES, Costume};
 use formats::paper::{A4, BLACK, Ink, Page, Side, pdf, width};
@@ -68,7 +68,8 @@ const PICTURE: (usize, usize) = (560, 800);
 
 /// Front, side and back (PNG).
 pub fn sheet_pictures(assembly: &Assembly, positions: &[[f32; 3]], fused: &[u32]) -> [Vec<u8>; 3] {
-    [0.0, 90.0, 180.0].map(|turn| picture(assembly, positions, fused, PICTURE.0, PICTURE.1, turn))
+    let prints = Prints::of_motifs(&assembly.costume);
+    [0.0, 90.0, 180.0].map(|turn| picture(assembly, positions, fused, &prints, PICTURE, turn))
 }
 
 /// Left and right edge of what is printed, and the last line of a page, mm.

@@ -1,7 +1,7 @@
 //! One costume hung, draped and looked at.
 
 use crate::draping::drape_while;
-use crate::{Assembly, DrapeReport, carry, drape_report};
+use crate::{Assembly, DrapeReport, Prints, carry, drape_report};
 use cloth::Drape;
 use costume::{Costume, Refusal};
 
@@ -41,6 +41,13 @@ impl Trial {
 
     /// A picture (PNG) from `turn` degrees beside the front.
     pub fn picture(&self, width: usize, height: usize, turn: f32) -> Vec<u8> {
-        crate::picture(&self.assembly, &self.drape.positions(), self.drape.fused_with(), width, height, turn)
+        crate::picture(
+            &self.assembly,
+            &self.drape.positions(),
+            self.drape.fused_with(),
+            &Prints::of_motifs(&self.assembly.costume),
+            (width, height),
+            turn,
+        )
     }
 }

@@ -6,7 +6,7 @@ use costume::{BodyChoice, Costume, Fineness};
 use glam::{DVec3, I64Vec3};
 use std::collections::{BTreeSet, HashMap};
 use std::sync::Arc;
-use workroom::{Assembly, ContactBody, DeliverOptions, FileKind, Layout, deliver};
+use workroom::{Assembly, ContactBody, DeliverOptions, FileKind, Layout, Prints, deliver};
 
 /// The demo tabard at a mesh of `mm`.
 pub fn tabard(mm: f64) -> Costume {
@@ -84,7 +84,7 @@ pub fn edges_through(cloth: &str, body: &str) -> usize {
 pub fn delivered(assembly: &Assembly, drape: &Drape) -> (String, String) {
     let options =
         DeliverOptions { kind: FileKind::Obj, welded: true, layout: Layout::Metres, with_body: false, ..DeliverOptions::default() };
-    let made = deliver(assembly, &drape.positions(), drape.fused_with(), &options, "garment").expect("a garment");
+    let made = deliver(assembly, &drape.positions(), drape.fused_with(), &options, &Prints::default(), "garment").expect("a garment");
     let cloth = String::from_utf8(made.files[0].1.clone()).expect("text");
     (cloth, formats::obj(&[workroom::body_mesh(&assembly.form)], None))
 }
