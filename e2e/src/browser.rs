@@ -272,10 +272,13 @@ impl Desk {
     pub async fn click(&self, selector: &str) {
         for _ in 0..4 {
             let mut at = self.middle(selector).await;
-            for _ in 0..50 {
+            for _ in 0..100 {
                 tokio::time::sleep(Duration::from_millis(50)).await;
                 let now = self.middle(selector).await;
-                if now == at {
+                // lists that open lie outside of the window until they have their place
+                if now == at
+                    && self.see(&format!("{} >= 0 && {} >= 0 && {} < innerWidth && {} < innerHeight", at.0, at.1, at.0, at.1)).await == true
+                {
                     break;
                 }
                 at = now;

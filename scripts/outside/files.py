@@ -59,13 +59,15 @@ def usd(file, manifest):
     check(file.name, math.isclose(UsdGeom.GetStageMetersPerUnit(stage), unit), "unit")
     check(file.name, UsdGeom.GetStageUpAxis(stage) == ("Z" if manifest["options"]["z_up"] else "Y"), "axis")
     meshes = [UsdGeom.Mesh(p) for p in stage.Traverse() if p.IsA(UsdGeom.Mesh)]
-    count = sum(len(m.GetFaceVertexCountsAttr().Get()) for m in meshes)
+    count = sum(sum(n - 2 for n in m.GetFaceVertexCountsAttr().Get()) for m in meshes)
     want = manifest["mesh"]["triangles"] + manifest["mesh"]["body_triangles"]
     check(file.name, count == want, f"{count} triangles instead of {want}")
     garment = meshes[0]
-    faces = len(garment.GetFaceVertexCountsAttr().Get())
+    sides = garment.GetFaceVertexCountsAttr().Get()
+    faces = len(sides)
+    check(file.name, sum(n == 4 for n in sides) == manifest["mesh"]["quads"], "faces of four sides")
     st = UsdGeom.PrimvarsAPI(garment).GetPrimvar("st")
-    check(file.name, st and st.GetInterpolation() == "faceVarying" and len(st.GetIndices()) == 3 * faces, "texture coordinates")
+    check(file.name, st and st.GetInterpolation() == "faceVarying" and len(st.GetIndices()) == sum(sides), "texture coordinates")
     check(file.name, garment.GetNormalsInterpolation() == "vertex" and len(garment.GetNormalsAttr().Get()) == len(garment.GetPointsAttr().Get()), "normals")
     parts = UsdGeom.Subset.GetAllGeomSubsets(garment)
     check(file.name, len(parts) == manifest["mesh"]["groups"] and sum(len(p.GetIndicesAttr().Get()) for p in parts) == faces, "pieces")

@@ -560,12 +560,12 @@ pub struct RehearseOptions {
     pub wind: Option<String>,
     /// Write the garment here; the ending decides the format: .usda (time samples), .abc (Alembic), .glb
     /// (morph targets), or .pc2 (point cache, with an .obj of the
-    /// first frame beside it).
+    /// first frame beside it). May be repeated.
     #[arg(long)]
-    pub out: Option<PathBuf>,
+    pub out: Vec<PathBuf>,
     /// Write the skin that cloth meets here, in the same way.
     #[arg(long)]
-    pub body_out: Option<PathBuf>,
+    pub body_out: Vec<PathBuf>,
     /// Write what was found in every frame here (JSON).
     #[arg(long)]
     pub report: Option<PathBuf>,

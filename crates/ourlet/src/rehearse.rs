@@ -35,7 +35,7 @@ pub fn run(options: &RehearseOptions) -> Result<ExitCode, String> {
         motion_names().iter().for_each(|(key, name)| note!("{key}: {name}"));
         return Ok(ExitCode::SUCCESS);
     }
-    for path in [&options.out, &options.body_out].into_iter().flatten() {
+    for path in options.out.iter().chain(&options.body_out) {
         kind(path)?;
     }
     let motion = named(&options.motion)?;
@@ -72,7 +72,7 @@ fn rehearsed(options: &RehearseOptions, motion: MotionChoice, plan: Plan) -> Res
                 stills = vec![now.clone(), rehearsal.body()];
             }
             garment.frames.push(now.positions);
-            if options.body_out.is_some() {
+            if !options.body_out.is_empty() {
                 body.frames.push(rehearsal.skin().0);
             }
             if let Some(folder) = options.pictures.as_ref().filter(|_| report.frame % every == every / 2) {
@@ -93,10 +93,10 @@ fn rehearsed(options: &RehearseOptions, motion: MotionChoice, plan: Plan) -> Res
         reports.push(report);
     }
     let rehearsal_seconds = started.elapsed().as_secs_f64();
-    if let Some(path) = &options.out {
+    for path in &options.out {
         deliver(path, &garment, stills.first())?;
     }
-    if let Some(path) = &options.body_out {
+    for path in &options.body_out {
         deliver(path, &body, stills.get(1))?;
     }
     let bad = reports.iter().filter(|r| !r.is_good()).count();
