@@ -283,14 +283,15 @@ impl Desk {
                 }
                 at = now;
             }
+            // a shape of a drawing may lie under another
             let aim = format!(
-                "(() => {{ window.aim = document.querySelector({}); window.hit = null; document.addEventListener('pointerdown', (e) => {{ window.hit = e.target; }}, {{ capture: true, once: true }}); }})()",
+                "(() => {{ const aim = document.querySelector({}); window.missed = false; document.addEventListener('pointerdown', (e) => {{ window.missed = aim instanceof HTMLElement && !aim.contains(e.target); }}, {{ capture: true, once: true }}); }})()",
                 json!(selector)
             );
             self.see(&aim).await;
             self.click_at(at).await;
-            // on a busy machine the page may move between the look and the press; a shape of a drawing may lie under another
-            if self.see("window.hit && window.aim instanceof HTMLElement && !window.aim.contains(window.hit)").await != true {
+            // on a busy machine the page may move between the look and the press
+            if self.see("window.missed === true").await != true {
                 return;
             }
             eprintln!("the page moved under the pointer at {selector}");

@@ -40,18 +40,22 @@ export function useJobbing(costume: number) {
   };
 }
 
+/** What jobs do one by one. */
+const UNITS = { sizes: ["body", "bodies"], ease: ["drape", "drapes"], cloths: ["cloth", "cloths"], lay: ["fabric", "fabrics"] } as const;
+
 /** How a job stands. */
 export function jobWords(job: JobRow): string {
-  const of = { sizes: "bodies", ease: "drapes", cloths: "cloths", lay: "fabrics" }[job.asked.kind];
+  const [one, many] = UNITS[job.asked.kind];
+  const counted = (n: number) => `${n} ${n === 1 ? one : many}`;
   switch (job.state) {
     case "waiting":
-      return job.done > 0 ? `waits after ${job.done} ${of}` : "waits for a worker";
+      return job.done > 0 ? `waits after ${counted(job.done)}` : "waits for a worker";
     case "running":
-      return job.asked.kind === "ease" ? `drape ${job.done + 1}` : `${job.done} of ${job.parts} ${of}${left(job)}`;
+      return job.asked.kind === "ease" ? `drape ${job.done + 1}` : `${job.done} of ${counted(job.parts)}${left(job)}`;
     case "done":
-      return `${job.done} ${of} in ${time(job.seconds)}`;
+      return `${counted(job.done)} in ${time(job.seconds)}`;
     case "cancelled":
-      return `stopped after ${job.done} ${of}`;
+      return `stopped after ${counted(job.done)}`;
     default:
       return "failed";
   }
