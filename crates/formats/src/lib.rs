@@ -39,7 +39,7 @@ pub use mesh::{Clip, ExportMesh, Group, Joint, Material, Skin};
 pub use names::{texture_names, textures};
 pub use obj::{mtl, obj, obj_said};
 pub use picture::{View, picture};
-pub use raster::{ColourPicture, Texture};
+pub use raster::{ColourPicture, Texture, each_pixel, linear_byte, srgb};
 pub use reading::{ImportedMesh, LeftOut, NO_LAYOUT, ReadFault, VertexCache, figure_limits, read_figure};
 pub use recorded::{WHOLE_EVERY, off_lattice, on_lattice, packed, squeezed, unpacked, unsqueezed};
 pub use scan::{ScanKind, ScanPage, grey_png, scan_colours, scan_grey, scan_kind, scan_limits, scan_pages, scan_png};

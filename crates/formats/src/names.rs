@@ -45,27 +45,26 @@ pub(crate) fn texture_file(of: &Texture) -> String {
     format!("{plain}.png")
 }
 
-/// The pictures that the materials of these meshes refer to, by the names of their files.
-pub fn textures(meshes: &[ExportMesh]) -> Vec<(String, Vec<u8>)> {
-    let mut made: Vec<(String, Vec<u8>)> = Vec::new();
+/// The different pictures of some meshes with the names of their files.
+fn prints(meshes: &[ExportMesh]) -> Vec<(String, &Texture)> {
+    let mut found: Vec<(String, &Texture)> = Vec::new();
     for print in materials(meshes).into_iter().filter_map(|m| m.print.as_deref()) {
         let name = texture_file(print);
-        if made.iter().all(|(known, _)| *known != name) {
-            made.push((name, print.picture.png()));
+        if found.iter().all(|(known, _)| *known != name) {
+            found.push((name, print));
         }
     }
-    made
+    found
+}
+
+/// The pictures that the materials of these meshes refer to, by the names of their files.
+pub fn textures(meshes: &[ExportMesh]) -> Vec<(String, Vec<u8>)> {
+    prints(meshes).into_iter().map(|(name, print)| (name, print.picture.png())).collect()
 }
 
 /// The names of those files alone.
 pub fn texture_names(meshes: &[ExportMesh]) -> Vec<String> {
-    let mut names: Vec<String> = Vec::new();
-    for name in materials(meshes).into_iter().filter_map(|m| m.print.as_deref()).map(texture_file) {
-        if !names.contains(&name) {
-            names.push(name);
-        }
-    }
-    names
+    prints(meshes).into_iter().map(|(name, _)| name).collect()
 }
 
 #[cfg(test)]

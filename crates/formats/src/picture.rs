@@ -4,6 +4,7 @@
 //! take the mean of their corner normals; gloss and see-through follow the material. The same values give the same bytes.
 
 use crate::png_writing::png_of;
+use crate::raster::{each_pixel, srgb};
 use crate::{ExportMesh, Material};
 
 /// How the picture is taken. Angles in degrees; 0 looks at the front, 90 at the left side.
@@ -82,40 +83,24 @@ impl Canvas {
     /// Fills a facet where it is nearer than what is drawn already.
     fn draw(&mut self, facet: &Facet) {
         let Facet { corners: s, normals, print, material } = facet;
-        let bound = |k: usize, limit: usize| {
-            let (low, high) = s.iter().fold((f32::MAX, f32::MIN), |(l, h), p| (l.min(p[k]), h.max(p[k])));
-            (low.max(0.0) as usize, (high.max(0.0) as usize + 1).min(limit))
-        };
-        let ((x0, x1), (y0, y1)) = (bound(0, self.width), bound(1, self.height));
-        let cross = |a: [f32; 3], b: [f32; 3], p: [f32; 2]| (b[0] - a[0]) * (p[1] - a[1]) - (b[1] - a[1]) * (p[0] - a[0]);
-        let area = cross(s[0], s[1], [s[2][0], s[2][1]]);
-        if area.abs() < 1e-9 {
-            return;
-        }
-        for y in y0..y1 {
-            for x in x0..x1 {
-                let p = [x as f32 + 0.5, y as f32 + 0.5];
-                let w = [cross(s[1], s[2], p) / area, cross(s[2], s[0], p) / area, cross(s[0], s[1], p) / area];
-                let at = y * self.width + x;
-                if w.iter().any(|w| *w < 0.0) {
-                    continue;
-                }
-                let depth = w[0] * s[0][2] + w[1] * s[1][2] + w[2] * s[2][2];
-                if depth < self.depth[at] {
-                    let n = unit([0, 1, 2].map(|k| w[0] * normals[0][k] + w[1] * normals[1][k] + w[2] * normals[2][k]));
-                    let colour = material.print.as_ref().map_or(material.colour, |texture| {
-                        texture.light([0, 1].map(|k| w[0] * print[0][k] + w[1] * print[1][k] + w[2] * print[2][k]))
-                    });
-                    let lit = shade(n, material, colour);
-                    if material.opacity < 1.0 {
-                        let (behind, share) = (self.colour[at], seen(n, material.opacity));
-                        self.colour[at] = [0, 1, 2].map(|k| behind[k] + (lit[k] - behind[k]) * share);
-                    } else {
-                        (self.depth[at], self.colour[at]) = (depth, lit);
-                    }
+        let flat = s.map(|[x, y, _]| [x, y]);
+        each_pixel(flat, (self.width, self.height), |x, y, w| {
+            let at = y * self.width + x;
+            let depth = w[0] * s[0][2] + w[1] * s[1][2] + w[2] * s[2][2];
+            if depth < self.depth[at] {
+                let n = unit([0, 1, 2].map(|k| w[0] * normals[0][k] + w[1] * normals[1][k] + w[2] * normals[2][k]));
+                let colour = material.print.as_ref().map_or(material.colour, |texture| {
+                    texture.light([0, 1].map(|k| w[0] * print[0][k] + w[1] * print[1][k] + w[2] * print[2][k]))
+                });
+                let lit = shade(n, material, colour);
+                if material.opacity < 1.0 {
+                    let (behind, share) = (self.colour[at], seen(n, material.opacity));
+                    self.colour[at] = [0, 1, 2].map(|k| behind[k] + (lit[k] - behind[k]) * share);
+                } else {
+                    (self.depth[at], self.colour[at]) = (depth, lit);
                 }
             }
-        }
+        });
     }
 }
 
@@ -147,13 +132,12 @@ fn shade(n: [f32; 3], material: &Material, colour: [f32; 3]) -> [f32; 3] {
 
 /// The pixels as PNG.
 fn encode(canvas: &Canvas, view: &View) -> Vec<u8> {
-    let to_srgb = |v: f32| (if v <= 0.003_130_8 { 12.92 * v } else { 1.055 * v.powf(1.0 / 2.4) - 0.055 }).clamp(0.0, 1.0) * 255.0;
     let mut pixels = Vec::with_capacity(view.width * view.height * 3);
     for y in 0..view.height {
         for x in 0..view.width {
             for k in 0..3 {
                 let sum: f32 = (0..OVER * OVER).map(|i| canvas.colour[(y * OVER + i / OVER) * canvas.width + x * OVER + i % OVER][k]).sum();
-                pixels.push(to_srgb(sum / (OVER * OVER) as f32).round() as u8);
+                pixels.push(srgb(sum / (OVER * OVER) as f32).round() as u8);
             }
         }
     }

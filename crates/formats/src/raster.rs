@@ -94,8 +94,36 @@ impl Texture {
     }
 }
 
-/// A byte of sRGB as linear light.
-pub(crate) fn linear_byte(byte: u8) -> f32 {
+/// A byte of sRGB as linear light (IEC 61966-2-1).
+pub fn linear_byte(byte: u8) -> f32 {
     let s = f32::from(byte) / 255.0;
     if s <= 0.04045 { s / 12.92 } else { ((s + 0.055) / 1.055).powf(2.4) }
+}
+
+/// Linear light as sRGB, 0 to 255 (IEC 61966-2-1).
+pub fn srgb(light: f32) -> f32 {
+    (if light <= 0.003_130_8 { 12.92 * light } else { 1.055 * light.powf(1.0 / 2.4) - 0.055 }).clamp(0.0, 1.0) * 255.0
+}
+
+/// The pixels (column, row) of a canvas whose middles lie in a triangle, each with the shares of its corners.
+pub fn each_pixel(s: [[f32; 2]; 3], (width, height): (usize, usize), mut of: impl FnMut(usize, usize, [f32; 3])) {
+    let cross = |a: [f32; 2], b: [f32; 2], p: [f32; 2]| (b[0] - a[0]) * (p[1] - a[1]) - (b[1] - a[1]) * (p[0] - a[0]);
+    let area = cross(s[0], s[1], s[2]);
+    if area.abs() < 1e-9 {
+        return;
+    }
+    let range = |k: usize, limit: usize| {
+        let (low, high) = s.iter().fold((f32::MAX, f32::MIN), |(l, h), p| (l.min(p[k]), h.max(p[k])));
+        (low.max(0.0) as usize, (high.max(0.0) as usize + 1).min(limit))
+    };
+    let ((x0, x1), (y0, y1)) = (range(0, width), range(1, height));
+    for y in y0..y1 {
+        for x in x0..x1 {
+            let p = [x as f32 + 0.5, y as f32 + 0.5];
+            let w = [cross(s[1], s[2], p) / area, cross(s[2], s[0], p) / area, cross(s[0], s[1], p) / area];
+            if w.iter().all(|w| *w >= 0.0) {
+                of(x, y, w);
+            }
+        }
+    }
 }

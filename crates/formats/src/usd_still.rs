@@ -71,21 +71,10 @@ fn write_mesh(out: &mut String, mesh: &ExportMesh, name: &str, looks: &[(String,
     out.truncate(out.trim_end().len());
     out.push_str(" (\n            interpolation = \"vertex\"\n        )\n");
     if !mesh.uv_triangles.is_empty() {
-        out.push_str("        texCoord2f[] primvars:st = ");
-        list(out, mesh.uvs.iter(), |out, uv| {
-            let _ = write!(out, "({}, {})", uv[0], uv[1]);
-        });
-        out.truncate(out.trim_end().len());
-        out.push_str(" (\n            interpolation = \"faceVarying\"\n        )\n        int[] primvars:st:indices = ");
-        list(out, all(&mesh.uv_triangles), number);
+        let indices = all(&mesh.uv_triangles);
+        write_coordinates(out, "st", &mesh.uvs, &indices);
         if !mesh.print_uvs.is_empty() {
-            out.push_str("        texCoord2f[] primvars:print = ");
-            list(out, mesh.print_uvs.iter(), |out, uv| {
-                let _ = write!(out, "({}, {})", uv[0], uv[1]);
-            });
-            out.truncate(out.trim_end().len());
-            out.push_str(" (\n            interpolation = \"faceVarying\"\n        )\n        int[] primvars:print:indices = ");
-            list(out, all(&mesh.uv_triangles), number);
+            write_coordinates(out, "print", &mesh.print_uvs, &indices);
         }
     }
     let mut parts = Names::default();
@@ -105,6 +94,19 @@ fn write_mesh(out: &mut String, mesh: &ExportMesh, name: &str, looks: &[(String,
         let _ = writeln!(out, "            rel material:binding = </Garment/Looks/{look}>\n        }}");
     }
     out.push_str("    }\n\n");
+}
+
+/// Texture coordinates, one for each corner of a face.
+fn write_coordinates(out: &mut String, name: &str, uvs: &[[f32; 2]], indices: &[u32]) {
+    let _ = write!(out, "        texCoord2f[] primvars:{name} = ");
+    list(out, uvs, |out, uv| {
+        let _ = write!(out, "({}, {})", uv[0], uv[1]);
+    });
+    out.truncate(out.trim_end().len());
+    let _ = write!(out, " (\n            interpolation = \"faceVarying\"\n        )\n        int[] primvars:{name}:indices = ");
+    list(out, indices, |out, v| {
+        let _ = write!(out, "{v}");
+    });
 }
 
 fn write_look(out: &mut String, name: &str, material: &Material) {

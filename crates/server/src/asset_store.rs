@@ -28,8 +28,12 @@ pub async fn keep(database: impl PgExecutor<'_>, hash: &str, name: &str, bytes: 
 /// The content of a stored file.
 pub async fn bytes_of(pool: &PgPool, hash: &str, missing: impl Fn() -> Refusal) -> Result<Vec<u8>, Failure> {
     check_hash(hash, &missing)?;
-    let bytes = sqlx::query_scalar!("SELECT bytes FROM assets WHERE hash = $1", hash).fetch_optional(pool).await?;
-    bytes.ok_or_else(|| missing().into())
+    find(pool, hash).await?.ok_or_else(|| missing().into())
+}
+
+/// The content of a stored file, if it is here.
+pub async fn find(pool: &PgPool, hash: &str) -> Result<Option<Vec<u8>>, sqlx::Error> {
+    sqlx::query_scalar!("SELECT bytes FROM assets WHERE hash = $1", hash).fetch_optional(pool).await
 }
 
 /// Refuses what names a file that is not here.

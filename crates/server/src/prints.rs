@@ -1,7 +1,7 @@
 //! Prints of fabrics: the motifs that ship, a print as a picture of its repeat, and those of a costume for a delivery.
 
 use crate::app::App;
-use crate::asset_store::bytes_of;
+use crate::asset_store::{bytes_of, find};
 use crate::background::off_the_async_threads;
 use crate::error::Failure;
 use axum::Json;
@@ -58,7 +58,7 @@ pub async fn tile(State(app): State<App>, Query(asked): Query<TileRequest>) -> R
 async fn files(pool: &PgPool, costume: &Costume) -> Result<PictureFiles, Failure> {
     let mut found = PictureFiles::new();
     for hash in Prints::pictures(costume) {
-        if let Some(bytes) = sqlx::query_scalar!("SELECT bytes FROM assets WHERE hash = $1", hash).fetch_optional(pool).await? {
+        if let Some(bytes) = find(pool, hash).await? {
             found.insert(hash.to_owned(), bytes);
         }
     }

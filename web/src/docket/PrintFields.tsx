@@ -8,6 +8,7 @@ import { Choice } from "../ui/Choice";
 import { FileField } from "../ui/FileField";
 import { NumberField } from "../ui/NumberField";
 import { notify } from "../ui/notices";
+import { within } from "../ui/within";
 
 const PLAIN = "-";
 const OWN = "=";
@@ -33,7 +34,7 @@ export function PrintFields({ fabric, onChange }: { fabric: Fabric; onChange: (p
       const page = found.pages[0];
       const [w, h] = page?.pixels ?? [1, 1];
       const repeat = page?.dpi ? (25.4 * w) / page.dpi : (print?.repeat ?? 2 * FIRST);
-      onChange({ ...(print ?? { colour: "#000000" }), motif: found.name.replace(/\.[a-z]+$/i, ""), image: found.asset, repeat: within(repeat), height: within((repeat * h) / Math.max(w, 1)) });
+      onChange({ ...(print ?? { colour: "#000000" }), motif: found.name.replace(/\.[a-z]+$/i, ""), image: found.asset, repeat: sized(repeat), height: sized((repeat * h) / Math.max(w, 1)) });
     } catch (error) {
       notify(saidOf(error, { item: file.name, reason: "could not be brought", remedy: "Bring a PNG or a JPEG" }));
     }
@@ -58,8 +59,8 @@ export function PrintFields({ fabric, onChange }: { fabric: Fabric; onChange: (p
       </div>
       {print && (
         <>
-          <NumberField label={print.once ? "Width" : "Repeat, across"} value={print.repeat} unit={unit} onChange={(mm) => change({ repeat: within(mm), ...(print.height === undefined ? {} : { height: within((print.height * mm) / print.repeat) }) })} />
-          <NumberField label={print.once ? "Height" : "Repeat, along"} value={print.height ?? print.repeat} unit={unit} onChange={(mm) => change({ height: within(mm) })} />
+          <NumberField label={print.once ? "Width" : "Repeat, across"} value={print.repeat} unit={unit} onChange={(mm) => change({ repeat: sized(mm), ...(print.height === undefined ? {} : { height: sized((print.height * mm) / print.repeat) }) })} />
+          <NumberField label={print.once ? "Height" : "Repeat, along"} value={print.height ?? print.repeat} unit={unit} onChange={(mm) => change({ height: sized(mm) })} />
           <NumberField label="Turned" value={print.turn ?? 0} unit={unit} plain="°" step={15} onChange={(turn) => change({ turn })} />
           <Choice
             label="Lies"
@@ -84,4 +85,5 @@ export function PrintFields({ fabric, onChange }: { fabric: Fabric; onChange: (p
   );
 }
 
-const within = (mm: number) => Math.min(2000, Math.max(5, mm));
+/** Limits of a repeat, mm. */
+const sized = (mm: number) => within(mm, 5, 2000);

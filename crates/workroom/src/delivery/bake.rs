@@ -59,7 +59,7 @@ pub(super) fn tiles_of(mesh: &ExportMesh, options: &DeliverOptions, count: usize
                 Some(print) => print.pixel([0, 1].map(|k| w[0] * at[0][k] + w[1] * at[1][k] + w[2] * at[2][k])),
                 None => plain,
             };
-            fill(picture, corners, colour);
+            formats::each_pixel(corners, (side, side), |x, y, w| picture.pixels[y * side + x] = colour(w));
         }
     }
     let margin = options.margin.max(2) as usize;
@@ -77,29 +77,6 @@ pub(super) fn dress(mesh: &mut ExportMesh, tiles: &[Arc<Texture>]) {
         group.material.print = tiles.get(tile).cloned();
     }
     mesh.print_uvs.clone_from(&mesh.uvs);
-}
-
-/// Colours the pixels of a triangle, each by the shares of its corners.
-fn fill(picture: &mut ColourPicture, s: [[f32; 2]; 3], colour: impl Fn([f32; 3]) -> [u8; 4]) {
-    let cross = |a: [f32; 2], b: [f32; 2], p: [f32; 2]| (b[0] - a[0]) * (p[1] - a[1]) - (b[1] - a[1]) * (p[0] - a[0]);
-    let area = cross(s[0], s[1], s[2]);
-    if area.abs() < 1e-9 {
-        return;
-    }
-    let range = |k: usize, limit: usize| {
-        let (low, high) = s.iter().fold((f32::MAX, f32::MIN), |(l, h), p| (l.min(p[k]), h.max(p[k])));
-        (low.max(0.0) as usize, (high.max(0.0) as usize + 1).min(limit))
-    };
-    let ((x0, x1), (y0, y1)) = (range(0, picture.width), range(1, picture.height));
-    for y in y0..y1 {
-        for x in x0..x1 {
-            let p = [x as f32 + 0.5, y as f32 + 0.5];
-            let w = [cross(s[1], s[2], p) / area, cross(s[2], s[0], p) / area, cross(s[0], s[1], p) / area];
-            if w.iter().all(|w| *w >= 0.0) {
-                picture.pixels[y * picture.width + x] = colour(w);
-            }
-        }
-    }
 }
 
 /// Carries the colours at the border of what is drawn on by some pixels, so that nothing bare shows at an edge; what is left has their
@@ -133,9 +110,6 @@ fn spread(picture: &mut ColourPicture, pixels: usize) {
 
 /// Linear light as sRGB bytes.
 fn bytes(colour: [f32; 3]) -> [u8; 4] {
-    let byte = |v: f32| {
-        let s = if v <= 0.003_130_8 { 12.92 * v } else { 1.055 * v.powf(1.0 / 2.4) - 0.055 };
-        (s.clamp(0.0, 1.0) * 255.0).round() as u8
-    };
-    [byte(colour[0]), byte(colour[1]), byte(colour[2]), 255]
+    let [r, g, b] = colour.map(|v| formats::srgb(v).round() as u8);
+    [r, g, b, 255]
 }

@@ -21,6 +21,7 @@ pub use manifest::DeliveryManifest;
 pub use options::{DeliverOptions, Faces, FileKind, LIGHTER, Layout, MOST_LEVELS, SMOOTHEST, TEXTURES, THICKEST, ThickSide, Unit};
 pub use preview::{DeliveryPreview, TilesPreview, delivery_preview};
 
+use crate::prints::bytes_of_colour;
 use crate::{Assembly, Prints};
 use cloth::Cloth;
 use costume::{Costume, Fabric, Look, Refusal};
@@ -386,11 +387,8 @@ pub fn cloth_material(name: String, colour: [f32; 3], look: Look) -> Material {
 
 /// `#rrggbb` (sRGB) to linear RGB.
 fn linear(hex: &str) -> [f32; 3] {
-    [1, 3, 5].map(|k| {
-        let v = hex.get(k..k + 2).and_then(|d| u8::from_str_radix(d, 16).ok()).unwrap_or(200);
-        let s = f32::from(v) / 255.0;
-        if s <= 0.04045 { s / 12.92 } else { ((s + 0.055) / 1.055).powf(2.4) }
-    })
+    let [r, g, b, _] = bytes_of_colour(hex);
+    [r, g, b].map(formats::linear_byte)
 }
 
 /// A still picture (PNG) of the garment on its body, `turn` degrees from the front.

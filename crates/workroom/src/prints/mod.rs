@@ -71,7 +71,7 @@ impl Prints {
 /// A whole repeat of a print over a colour (`#rrggbb`): one column, or two with a half drop. `file` is the designer's picture;
 /// `name` is who is told when it cannot be read.
 pub fn print_tile(name: &str, base: &str, print: &Print, file: Option<&[u8]>) -> Result<ColourPicture, Refusal> {
-    let under = colour(base);
+    let under = bytes_of_colour(base);
     let cell = match file {
         Some(bytes) => {
             let read = |fault: formats::ReadFault| {
@@ -87,7 +87,7 @@ pub fn print_tile(name: &str, base: &str, print: &Print, file: Option<&[u8]>) ->
             let unknown =
                 || Refusal::elsewhere(name, format!("there is no motif `{}`", print.motif), "choose one of the motifs, or bring a picture");
             let (width, height) = sides(print, DRAWN);
-            let ink = colour(&print.colour);
+            let ink = bytes_of_colour(&print.colour);
             let shares = motif(&print.motif).ok_or_else(unknown)?.ink(width, height);
             ColourPicture { width, height, pixels: shares.iter().map(|share| over(under, [ink[0], ink[1], ink[2], 255], *share)).collect() }
         }
@@ -137,7 +137,7 @@ fn half_dropped(cell: &ColourPicture) -> ColourPicture {
 }
 
 /// `#rrggbb`, opaque.
-fn colour(hex: &str) -> [u8; 4] {
+pub(crate) fn bytes_of_colour(hex: &str) -> [u8; 4] {
     let byte = |k: usize| hex.get(k..k + 2).and_then(|d| u8::from_str_radix(d, 16).ok()).unwrap_or(200);
     [byte(1), byte(3), byte(5), 255]
 }
